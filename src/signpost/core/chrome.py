@@ -1,0 +1,45 @@
+"""A page's furniture: header, navigation, footer, side columns, told from its own content.
+
+By landmark element and ARIA role (HTML 4.3, WAI-ARIA 1.2), and by the old way: a `div` or a table cell whose `id`
+or class says it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+#: Words that, as an `id` or as the only class, name the element of the page's own content.
+CONTENT_WORDS = frozenset("content main maincontent main-content main_content page-content".split())
+_CHROME_WORDS = frozenset(
+    """
+    banner breadcrumb breadcrumbs foot footer head header leftnav masthead menu menubar nav navbar navi
+    navigation page-footer page-header side sidebar sidenav site-footer site-header site-nav topbar
+    topnav
+    """.split()
+)
+_CHROME_ROLES = frozenset("banner complementary contentinfo navigation search".split())
+_OLD_BOXES = frozenset("div td table p ul center".split())
+
+
+def is_chrome(tag: str, attributes: Mapping[str, str | list[str] | None], *, in_content: bool) -> bool:
+    """Return whether an element begins a part of the page's furniture.
+
+    `in_content` says that it stands within an element that is known to hold the content: there, a `header` or
+    `footer` belongs to it.
+    """
+    if tag in ("nav", "aside"):
+        return True
+    if tag in ("header", "footer"):
+        return not in_content
+    if not attributes:
+        return False
+    role = attributes.get("role")
+    if role:
+        return (role if isinstance(role, str) else " ".join(role)).lower() in _CHROME_ROLES
+    if tag not in _OLD_BOXES:
+        return False
+    words = [str(attributes.get("id") or "")]
+    classes = attributes.get("class")
+    if isinstance(classes, list):
+        words += classes
+    return any(word.lower() in _CHROME_WORDS or word in ("contents", "part-links") for word in words)

@@ -1,0 +1,103 @@
+"""The catalogue of rules: code, severity, reference and what can be done."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from signpost.core.positions import Place, Span
+
+
+class Severity(StrEnum):
+    """How much a finding matters."""
+
+    ERROR = "error"  # a reader does not get where a link promises
+    WARNING = "warning"  # some readers lose their way
+    ADVICE = "advice"  # it could be better
+
+
+class Fix(StrEnum):
+    """Whether a finding can be mended."""
+
+    AUTO = "auto"  # safe without a question
+    ASK = "ask"  # one question
+    NONE = "none"
+
+
+@dataclass(frozen=True, slots=True)
+class Rule:
+    """A rule of the catalogue."""
+
+    code: str  # stable
+    severity: Severity
+    fix: Fix
+    reference: str  # the standard's section
+    title: str  # what is wrong, in a few words
+
+
+@dataclass(frozen=True, slots=True)
+class Finding:
+    """Something that does not hold, at a place."""
+
+    rule: Rule
+    page: str  # path
+    span: Span  # in the page's text
+    place: Place
+    message: str  # the reason, in plain words
+
+
+_HTML = "https://html.spec.whatwg.org/multipage/"
+_ALL = (
+    Rule(
+        "fragment-missing",
+        Severity.ERROR,
+        Fix.ASK,
+        _HTML + "browsing-the-web.html#the-indicated-part-of-the-document",
+        "Jump link leads nowhere",
+    ),
+    Rule(
+        "page-missing",
+        Severity.ERROR,
+        Fix.ASK,
+        _HTML + "links.html#following-hyperlinks",
+        "Link to a page that is not there",
+    ),
+    Rule(
+        "file-missing",
+        Severity.ERROR,
+        Fix.ASK,
+        _HTML + "urls-and-fetching.html#resolving-urls",
+        "File that is not there",
+    ),
+    Rule(
+        "identifier-duplicate",
+        Severity.ERROR,
+        Fix.ASK,
+        _HTML + "dom.html#the-id-attribute",
+        "Identifier used twice",
+    ),
+    Rule(
+        "link-without-destination",
+        Severity.WARNING,
+        Fix.ASK,
+        _HTML + "text-level-semantics.html#the-a-element",
+        "Link without a destination",
+    ),
+    Rule(
+        "heading-gap",
+        Severity.WARNING,
+        Fix.ASK,
+        "https://www.w3.org/TR/WCAG22/#info-and-relationships",
+        "Heading level left out",
+    ),
+    Rule(
+        "page-unreadable",
+        Severity.ERROR,
+        Fix.NONE,
+        _HTML + "parsing.html#determining-the-character-encoding",
+        "Page that cannot be edited safely",
+    ),
+)
+
+#: All rules by their codes.
+RULES = {rule.code: rule for rule in _ALL}

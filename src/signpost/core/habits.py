@@ -1,0 +1,85 @@
+"""How this author writes, so that what is added looks like the rest of the page."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from dataclasses import dataclass
+
+from signpost.core.page import Page
+
+_TAG = re.compile(r"<(/?)([A-Za-z][A-Za-z0-9]*)")
+_QUOTE = re.compile(r"""<[A-Za-z][^<>]*?=\s*(["']|[^\s"'<>])""")
+_VOID_SLASH = re.compile(r"<(?:br|hr|img|meta|link|input)\b[^<>]*?(/?)>", re.IGNORECASE)
+_INDENT = re.compile(r"^([ \t]+)<", re.MULTILINE)
+_LONG = 200_000  # characters that are enough to know a hand by
+
+
+@dataclass(frozen=True, slots=True)
+class Habits:
+    """An author's habits, as the majority of the page shows them."""
+
+    newline: str
+    indent: str  # one step; "" where nested markup is not indented
+    upper_case: bool  # tags in capitals
+    quote: str  # around attribute values; "" where values that need none get none
+    slash: bool  # void elements end in " />"
+
+    def tag(self, name: str) -> str:
+        """Return a tag's or an attribute's name in the author's case."""
+        return name.upper() if self.upper_case else name
+
+    def attribute(self, name: str, value: str) -> str:
+        """Return an attribute as the author would write it; `value` is escaped already."""
+        quote = self.quote
+        if not quote and not re.fullmatch(r"#?[A-Za-z0-9._:\-]+", value):
+            quote = '"'
+        if quote == "'":
+            value = value.replace("&quot;", '"').replace("'", "&#39;")
+        return f"{self.tag(name)}={quote}{value}{quote}"
+
+    def start(self, tag: str, **attributes: str | None) -> str:
+        """Return a start tag; a trailing "_" of a keyword is dropped, "_" stands for "-", None leaves one out."""
+        written = [
+            self.attribute(name.rstrip("_").replace("_", "-"), value)
+            for name, value in attributes.items()
+            if value is not None
+        ]
+        return f"<{' '.join([self.tag(tag), *written])}>"
+
+    def end(self, tag: str) -> str:
+        """Return an end tag."""
+        return f"</{self.tag(tag)}>"
+
+    def void(self, tag: str, **attributes: str | None) -> str:
+        """Return a void element."""
+        start = self.start(tag, **attributes)
+        return start[:-1] + " />" if self.slash else start
+
+
+def read_habits(page: Page) -> Habits:
+    """Return the habits that a page shows; the least markup where it shows none."""
+    text = page.text[:_LONG]
+    cases = Counter(name.isupper() for _, name in _TAG.findall(text))
+    quotes = Counter(mark if mark in "\"'" else "" for mark in _QUOTE.findall(text))
+    slashes = Counter(bool(mark) for mark in _VOID_SLASH.findall(text))
+    return Habits(
+        newline=page.source.newline,
+        indent=_read_indent(text),
+        upper_case=cases[True] > cases[False],
+        quote=quotes.most_common(1)[0][0] if quotes else '"',
+        slash=slashes[True] > slashes[False],
+    )
+
+
+def _read_indent(text: str) -> str:
+    """Return the step by which nested markup is indented: the smallest usual one."""
+    indents = Counter(_INDENT.findall(text))
+    if not indents:
+        return ""
+    tabs = sum(count for indent, count in indents.items() if indent.startswith("\t"))
+    spaces = sum(indents.values()) - tabs
+    if tabs > spaces:
+        return "\t"
+    usual = [len(indent) for indent, count in indents.items() if not indent.startswith("\t") and count * 20 >= spaces]
+    return " " * min(usual) if usual else ""

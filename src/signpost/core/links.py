@@ -1,0 +1,128 @@
+"""Addresses in links: what kind they are, where they lead within a site, and how to write them.
+
+URL living standard; RFC 3986 for relative references. A site's paths are relative to its folder, with "/" between
+names, as they stand on disk (not percent-encoded).
+"""
+
+from __future__ import annotations
+
+import posixpath
+import re
+from dataclasses import dataclass
+from enum import StrEnum
+from urllib.parse import quote, unquote
+
+_SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
+_PAGE_SUFFIXES = (".html", ".htm", ".xhtml", ".shtml")
+#: Characters that the URL standard allows bare in a path and a fragment.
+_PATH_SAFE = "/!$&'()*+,;=:@-._~"
+_FRAGMENT_SAFE = "/?!$&'()*+,;=:@-._~"
+
+
+class LinkKind(StrEnum):
+    """What a link's address asks for."""
+
+    FRAGMENT = "fragment"  # a place on the same page
+    PAGE = "page"  # a page of the site, with or without a fragment
+    FILE = "file"  # another file of the site
+    OUTSIDE = "outside"  # another site
+    MAIL = "mail"
+    PHONE = "phone"
+    PLACEHOLDER = "placeholder"  # "#" or nothing, left to be filled in
+    NONE = "none"  # an `a` without `href`
+    OTHER = "other"  # any other scheme
+
+
+@dataclass(frozen=True, slots=True)
+class Address:
+    """A link's address, in its pieces. None means the piece is absent, "" that it is there and empty."""
+
+    path: str | None  # percent-decoded; None for an address with a scheme or a host
+    query: str | None  # as written
+    fragment: str | None  # as written, without "#"
+    raw_path: str = ""  # as written
+
+
+def classify_link(href: str | None) -> LinkKind:
+    """Return the kind of an address as it stands in the source; None means there is no `href`."""
+    if href is None:
+        return LinkKind.NONE
+    href = href.strip(" \t\n\f\r")
+    if href in ("", "#"):
+        return LinkKind.PLACEHOLDER
+    if href[0] == "#":
+        return LinkKind.FRAGMENT
+    scheme = _SCHEME.match(href)
+    if scheme:
+        return {
+            "http": LinkKind.OUTSIDE,
+            "https": LinkKind.OUTSIDE,
+            "mailto": LinkKind.MAIL,
+            "tel": LinkKind.PHONE,
+        }.get(scheme[1].lower(), LinkKind.OTHER)
+    if href.startswith(("//", "\\\\")):
+        return LinkKind.OUTSIDE
+    path = href.partition("#")[0].partition("?")[0].lower()
+    name = path.rpartition("/")[2]
+    return LinkKind.PAGE if not name or "." not in name or name.endswith(_PAGE_SUFFIXES) else LinkKind.FILE
+
+
+def is_page_path(path: str) -> bool:
+    """Return whether a file of this name is an HTML page."""
+    return path.lower().endswith(_PAGE_SUFFIXES)
+
+
+def read_address(href: str) -> Address:
+    """Return the pieces of an address without scheme or host (RFC 3986, 4.2)."""
+    href = href.strip(" \t\n\f\r")
+    head, mark, fragment = href.partition("#")
+    path, ask, query = head.partition("?")
+    return Address(unquote(path), query if ask else None, fragment if mark else None, path)
+
+
+def resolve_path(page: str, href: str, base: str | None = None) -> tuple[str, str | None] | None:
+    """Return the site path and the fragment that `href` on `page` leads to.
+
+    `base` is the site's own address where known: addresses that begin with it count as the site's. The path may
+    name nothing that exists, or a folder ("" for the site's own, else ending in "/"). None for an address outside
+    the site.
+    """
+    kind = classify_link(href)
+    if base and kind is LinkKind.OUTSIDE and href.strip().startswith(base):
+        href = "/" + href.strip()[len(base) :].lstrip("/")
+        kind = classify_link(href)
+    if kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.PLACEHOLDER):
+        return None
+    address = read_address(href)
+    if not address.path:
+        return page, address.fragment
+    folder = "" if address.path.startswith("/") else posixpath.dirname(page)
+    joined = posixpath.normpath(posixpath.join(folder, address.path.lstrip("/")))
+    if joined.startswith(".."):
+        return None
+    if joined == ".":
+        joined = ""
+    if joined and (address.path.endswith(("/", "/.", "/..")) or address.path in (".", "..")):
+        joined += "/"
+    return joined, address.fragment
+
+
+def relative_address(page: str, target: str, fragment: str | None = None) -> str:
+    """Return the shortest relative address from `page` to `target`, percent-encoded where the standard asks.
+
+    Both are site paths. On one page the address is the fragment alone.
+    """
+    mark = "" if fragment is None else "#" + quote(fragment, safe=_FRAGMENT_SAFE)
+    if page == target and mark:
+        return mark
+    path = posixpath.relpath(target or ".", posixpath.dirname(page) or ".")
+    encoded = quote(path, safe=_PATH_SAFE)
+    if _SCHEME.match(encoded):
+        encoded = "./" + encoded
+    return encoded + mark
+
+
+def full_address(base: str, path: str, fragment: str | None = None) -> str:
+    """Return the address of a place with the site's base address before it."""
+    mark = "" if fragment is None else "#" + quote(fragment, safe=_FRAGMENT_SAFE)
+    return base.rstrip("/") + "/" + quote(path, safe=_PATH_SAFE) + mark

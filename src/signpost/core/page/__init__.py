@@ -1,0 +1,25 @@
+"""What a page is made of. The only package that knows the parser."""
+
+from signpost.core.page.facts import (
+    MADE_BLOCKS,
+    Element,
+    Heading,
+    Link,
+    Made,
+    Page,
+    Resource,
+    Target,
+)
+from signpost.core.page.reader import read_page
+
+__all__ = [
+    "MADE_BLOCKS",
+    "Element",
+    "Heading",
+    "Link",
+    "Made",
+    "Page",
+    "Resource",
+    "Target",
+    "read_page",
+]

@@ -1,0 +1,132 @@
+"""The facts of a page, frozen: what later stages compute with."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from signpost.core.fragments import Targets
+from signpost.core.links import LinkKind
+from signpost.core.positions import Span
+from signpost.core.source import Source
+from signpost.core.tags import Attribute, scan_attributes
+
+#: Classes by which blocks that we made are known again.
+MADE_BLOCKS = ("contents", "back-to-top", "part-links")
+
+
+@dataclass(frozen=True, slots=True)
+class Element:
+    """An element that its author wrote; what the parser invents or clones has no place and is not here."""
+
+    tag: str  # in lower case
+    open: Span  # its start tag
+    close: Span | None  # its end tag; None where the source has none
+    end: int  # behind the end tag, or where the parser ended the element
+
+
+@dataclass(frozen=True, slots=True)
+class Heading:
+    """A heading of the page's own content."""
+
+    element: Element
+    level: int  # 1 the highest; `aria-level` may go beyond 6
+    text: str  # its words, white space collapsed
+    entry: str  # its inner markup as a contents entry shows it: words, code and emphasis
+    identifier: str | None  # that a fragment reaches the heading by; None where it has none
+    begin: int  # where the section can be cut off: before wrappers and anchors that open with the heading
+    ancestors: tuple[Element, ...]  # between the content's own element and the heading, outermost first
+    words_before: int  # words of the content that stand before it
+
+
+@dataclass(frozen=True, slots=True)
+class Target:
+    """What a fragment can point to."""
+
+    name: str
+    attribute: str  # "id" or "name"
+    element: str  # its tag
+    start: int  # of its start tag
+    order: int  # among all targets, in tree order
+
+
+@dataclass(frozen=True, slots=True)
+class Link:
+    """An `a` or `area` that leads somewhere, or should."""
+
+    href: str | None  # character references resolved; None where there is no such attribute
+    text: str  # its words, white space collapsed; of a picture, its `alt`
+    kind: LinkKind
+    start: int  # of its start tag
+    in_chrome: bool  # whether it stands in the page's navigation, header or footer
+
+
+@dataclass(frozen=True, slots=True)
+class Resource:
+    """A file that the page loads."""
+
+    url: str
+    element: str  # the tag that loads it
+    attribute: str  # the name of the attribute that holds the address
+    start: int  # of the start tag
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """A block that we made on an earlier run."""
+
+    kind: str  # one of MADE_BLOCKS
+    element: Element
+    links: tuple[Link, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Page:
+    """The facts of one page."""
+
+    path: str  # within its site
+    source: Source
+    title: str | None  # None where the page has no `title`
+    title_span: Span | None  # of the words between its tags
+    language: str | None
+    html5: bool  # whether its document type allows the elements of HTML 5
+    head_end: int | None  # where the head's last child ends: room for another; None where no head is written
+    content: Span  # where the page's own content stands, its element's tags outside
+    content_tag: str  # of the element that holds it
+    words: int  # of its own content
+    headings: tuple[Heading, ...]  # of its own content, in source order
+    targets: tuple[Target, ...]  # in tree order, chrome included
+    links: tuple[Link, ...]  # in source order, chrome included
+    resources: tuple[Resource, ...]
+    made: tuple[Made, ...]
+    chrome: tuple[Element, ...]  # outermost elements of the page's furniture
+
+    @property
+    def text(self) -> str:
+        """The page's text."""
+        return self.source.text
+
+    def attribute_at(self, start: int, name: str) -> Attribute | None:
+        """Return an attribute of the start tag that begins at `start`, where it stands; None where it has none."""
+        return next((found for found in scan_attributes(self.text, start) if found.name == name), None)
+
+    def index_targets(self) -> Targets[Target]:
+        """Return what fragments can point to on this page."""
+        ids: dict[str, Target] = {}
+        names: dict[str, Target] = {}
+        for target in self.targets:
+            (ids if target.attribute == "id" else names).setdefault(target.name, target)
+        return Targets(ids, names)
+
+    def words_between(self, start: Heading, end: Heading | None) -> int:
+        """Return the words from one heading to another, or to the end of the content."""
+        return (self.words if end is None else end.words_before) - start.words_before
+
+    def made_blocks(self, kind: str) -> list[Made]:
+        """Return the blocks of one kind that we made earlier, in source order."""
+        return [block for block in self.made if block.kind == kind]
+
+    def in_content(self, offset: int) -> bool:
+        """Return whether `offset` lies in the page's own content, outside its chrome."""
+        return self.content.start <= offset < self.content.end and not any(
+            part.open.start <= offset < part.end for part in self.chrome
+        )

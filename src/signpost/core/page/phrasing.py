@@ -1,0 +1,79 @@
+"""The words within a heading or a link, plain and as a contents entry shows them."""
+
+from __future__ import annotations
+
+from html import escape
+
+from turbohtml import Element as Parsed
+from turbohtml import Node, Text
+
+#: Inline elements that an entry keeps; links, anchors, fonts and the like give their words only.
+_KEPT = frozenset(
+    """
+    abbr b bdi bdo cite code dfn em i kbd mark q s samp small strong sub sup tt u var
+    """.split()
+)
+_DROPPED = frozenset("script style template".split())
+#: Link words that are no words of a heading: marks that lead to the heading itself.
+_MARKS = frozenset("# ¶ § ↑ ⇧ ^ 🔗".split())
+
+
+def collapse(text: str) -> str:
+    """Return `text` with each run of white space made one space, none at its ends."""
+    return " ".join(text.split())
+
+
+def plain_text(parsed: Parsed) -> str:
+    """Return an element's words; a line break counts as a space, a picture as its `alt`."""
+    if not any(isinstance(child, Parsed) for child in parsed.children):
+        return collapse(parsed.text)
+    pieces: list[str] = []
+    nodes: list[Node] = [*reversed(parsed.children)]
+    while nodes:
+        node = nodes.pop()
+        if isinstance(node, Text):
+            pieces.append(node.data)
+        elif isinstance(node, Parsed) and node.tag not in _DROPPED:
+            pieces.append(_stand_in(node))
+            nodes += reversed(node.children)
+    return collapse("".join(pieces))
+
+
+def entry_markup(parsed: Parsed) -> str:
+    """Return an element's inner markup as a contents entry: escaped words with code and emphasis kept.
+
+    Links give their words; note marks (a superscript that is a link) and links to the heading itself give nothing.
+    """
+    if not any(isinstance(child, Parsed) for child in parsed.children):
+        return escape(collapse(parsed.text), quote=False)
+    pieces: list[str] = []
+    nodes: list[Node | str] = [*reversed(parsed.children)]
+    while nodes:
+        node = nodes.pop()
+        if isinstance(node, str):
+            pieces.append(node)
+        elif isinstance(node, Text):
+            pieces.append(escape(node.data, quote=False))
+        elif isinstance(node, Parsed) and node.tag not in _DROPPED and not _is_mark(node):
+            pieces.append(escape(_stand_in(node), quote=False))
+            if node.tag in _KEPT and node.text.strip():
+                pieces.append(f"<{node.tag}>")
+                nodes.append(f"</{node.tag}>")
+            nodes += reversed(node.children)
+    return collapse("".join(pieces))
+
+
+def _stand_in(node: Parsed) -> str:
+    """Return the words that an element without text stands for."""
+    if node.tag == "br":
+        return " "
+    return str(node.attr("alt") or "") if node.tag == "img" else ""
+
+
+def _is_mark(node: Parsed) -> bool:
+    if node.tag == "a":
+        return node.text.strip() in _MARKS or (node.parent is not None and getattr(node.parent, "tag", "") == "sup")
+    if node.tag == "sup":
+        links = node.find_all("a")
+        return bool(links) and collapse(node.text) == collapse("".join(link.text for link in links))
+    return False

@@ -1,0 +1,450 @@
+"""What a page is made of, read in one pass.
+
+The parser (turbohtml) follows HTML 13.2, so what a browser takes for an element is one here. Its lines end where
+the standard's do, so that a line and a column lead to an offset into the text as it stands, CRLF or not.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
+
+from turbohtml import Comment, Doctype, Document, Node, Text, parse
+from turbohtml import Element as Parsed
+
+from signpost.core.chrome import CONTENT_WORDS, is_chrome
+from signpost.core.links import classify_link
+from signpost.core.page.facts import (
+    MADE_BLOCKS,
+    Element,
+    Heading,
+    Link,
+    Made,
+    Page,
+    Resource,
+    Target,
+)
+from signpost.core.page.phrasing import collapse, entry_markup, plain_text
+from signpost.core.positions import Lines, Span
+from signpost.core.source import Source
+
+HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
+_VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
+_SILENT = frozenset("script style template noscript title".split())  # their text is not read
+_PHRASING = frozenset(
+    """
+    a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small
+    span strike strong sub sup time tt u var wbr
+    """.split()
+)
+#: Attributes that fetch or lead to a file, beside `a` and `area`.
+_RESOURCES = {
+    "img": "src", "link": "href", "script": "src", "iframe": "src", "frame": "src", "source": "src",
+    "audio": "src", "video": "src", "embed": "src", "object": "data", "input": "src", "body": "background",
+}  # fmt: skip
+
+
+_Attributes = Mapping[str, str | list[str] | None]
+
+
+def read_page(path: str, source: Source) -> Page:
+    """Return the facts of the page whose source this is."""
+    return _Reader(path, source).read()
+
+
+@dataclass(frozen=True, slots=True)
+class _Opening:
+    """What opens with a heading: an empty anchor before it, or an element around it."""
+
+    start: int
+    end: int  # of the element; 0 for an anchor, which holds nothing
+    identifier: str | None
+
+
+class _Reader:
+    """One pass over one tree."""
+
+    def __init__(self, path: str, source: Source) -> None:
+        self.path = path
+        self.source = source
+        self.text = source.text
+        self.mark = 1 if source.text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
+        self.tree = parse(self.text[self.mark :], source_locations=True)
+        self.lines = Lines(self.text)
+        self.elements: dict[Parsed, Element | None] = {}
+        self.words: list[str] = []
+        self.counted = 0
+        self.headings: list[tuple[Heading, list[_Opening]]] = []
+        self.targets: list[Target] = []
+        self.links: list[Link] = []
+        self.resources: list[Resource] = []
+        self.made: list[Made] = []
+        self.chrome: list[Element] = []
+        self.root: Parsed | None = None
+
+    def read(self) -> Page:
+        tree = self.tree
+        head, html = tree.find("head"), tree.find("html")
+        self.root = _find_content(tree)
+        if html is not None:
+            self._walk(html)
+        content = self._content_span()
+        title = tree.find("title") if head is None else head.find("title")
+        located = None if title is None else self._element(title)
+        headings = self._settle_headings()
+        self.links.sort(key=lambda link: link.start)
+        return Page(
+            path=self.path,
+            source=self.source,
+            title=None if title is None else collapse(title.text),
+            title_span=Span(located.open.end, located.close.start) if located and located.close else None,
+            language=None if html is None else html.attr("lang"),
+            html5=_is_html5(tree),
+            head_end=self._head_end(head),
+            content=content,
+            content_tag="body" if self.root is None else self.root.tag,
+            words=self._count(),
+            headings=headings,
+            targets=tuple(self.targets),
+            links=tuple(self.links),
+            resources=tuple(self.resources),
+            made=tuple(self.made),
+            chrome=tuple(self.chrome),
+        )
+
+    # ---------------------------------------------------------------- where things stand
+
+    def _offset(self, line: int, column: int) -> int:
+        return self.lines.offset(line, column + (self.mark if line == 1 else 0))
+
+    def _element(self, parsed: Parsed) -> Element | None:
+        """Return where an element stands; None where no author wrote it. Asked of the parser once: it is slow."""
+        if parsed in self.elements:
+            return self.elements[parsed]
+        location = parsed.source_location
+        if location is None:
+            self.elements[parsed] = None
+            return None
+        offset = self._offset
+        start = location.start_tag
+        opened = Span(offset(start.start_line, start.start_col), offset(start.end_line, start.end_col))
+        closed = None
+        if location.end_tag is not None:
+            tag = location.end_tag
+            closed = Span(offset(tag.start_line, tag.start_col), offset(tag.end_line, tag.end_col))
+        end = closed.end if closed else opened.end
+        if closed is None and parsed.tag not in _VOID:
+            end = self._implied_end(parsed, opened.end)
+        element = Element(parsed.tag, opened, closed, end)
+        self.elements[parsed] = element
+        return element
+
+    def _implied_end(self, parsed: Parsed, least: int) -> int:
+        """Return where an element without an end tag ends: where what follows it begins."""
+        node: Node | None = parsed
+        while node is not None:
+            sibling = node.next_sibling
+            while sibling is not None:
+                if isinstance(sibling, Parsed) and sibling.source_line is not None:
+                    return max(least, self._start(sibling))
+                sibling = sibling.next_sibling
+            node = node.parent
+            if isinstance(node, Parsed):
+                location = node.source_location
+                if location is not None and location.end_tag is not None:
+                    return max(least, self._offset(location.end_tag.start_line, location.end_tag.start_col))
+        return len(self.text)
+
+    def _start(self, parsed: Parsed) -> int:
+        """Return where an element's start tag begins, by line and column, which are quick to ask for."""
+        line, column = parsed.source_line, parsed.source_col
+        if line is None or column is None:
+            return -1
+        return self._offset(line, column)
+
+    def _content_span(self) -> Span:
+        root = self.root
+        element = None if root is None else self._element(root)
+        if element is not None:
+            return self._without_chrome(Span(element.open.end, element.close.start if element.close else element.end))
+        start, end = self.mark, len(self.text)
+        for parsed in (self.tree.find("html"), self.tree.find("body")):
+            found = None if parsed is None else self._element(parsed)
+            if found is not None:
+                start = found.open.end
+                end = min(end, found.close.start) if found.close else end
+        return self._without_chrome(Span(start, max(start, end)))
+
+    def _without_chrome(self, span: Span) -> Span:
+        """Return the span without the furniture at its two ends."""
+        start, end = span.start, span.end
+        first = self.headings[0][0].element.open.start if self.headings else span.end
+        last = self.headings[-1][0].element.end if self.headings else span.start
+        for part in self.chrome:
+            if start <= part.open.start and part.end <= first and not _shows(self.text[start : part.open.start]):
+                start = part.end
+        for part in reversed(self.chrome):
+            if max(last, start) <= part.open.start < end and not _shows(self.text[part.end : end]):
+                end = part.open.start
+        return Span(start, max(start, end))
+
+    def _head_end(self, head: Parsed | None) -> int | None:
+        if head is None:
+            return None
+        located = self._element(head)
+        if located is not None and located.close is not None:
+            return located.close.start
+        children = [child for child in head.children if isinstance(child, Parsed)]
+        last = self._element(children[-1]) if children else None
+        return last.end if last else (located.open.end if located else None)
+
+    # ---------------------------------------------------------------- the walk
+
+    def _walk(self, top: Parsed) -> None:
+        """Visit the tree in its order, as one flat list: a whole subtree is a run of it, whose length is known."""
+        root, words = self.root, self.words
+        content_from = content_until = chrome_until = skipped_until = quiet_until = -1
+        for index, node in enumerate(top.descendants):
+            kind = type(node)
+            if kind is Text:
+                if content_from <= index < content_until and index >= quiet_until:
+                    data = node.data  # type: ignore[attr-defined]
+                    if not data[:1].isspace() and _follows_block(node):
+                        words.append(" ")
+                    words.append(data)
+            elif kind is Parsed and index >= skipped_until:
+                tag, attributes = node.tag, node.attrs  # type: ignore[attr-defined]
+                if node is root or (root is None and tag == "body"):
+                    content_from, content_until = index + 1, index + 1 + _size(node)
+                in_content = content_from <= index < content_until
+                if index >= chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
+                    chrome_until = quiet_until = index + 1 + _size(node)
+                    element = self._element(node)  # type: ignore[arg-type]
+                    if element is not None:
+                        self.chrome.append(element)
+                if tag not in _PHRASING:
+                    words.append(" ")
+                    if tag in _SILENT:
+                        skipped_until = quiet_until = index + 1 + _size(node)
+                in_chrome = index < chrome_until
+                if self._note(node, tag, attributes, in_content=in_content, in_chrome=in_chrome):  # type: ignore[arg-type]
+                    quiet_until = max(quiet_until, index + 1 + _size(node))
+
+    def _note(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_content: bool, in_chrome: bool) -> bool:
+        """Keep what this element is to us: a target, a link, a heading, a file it loads, a block we made.
+
+        Return whether it is a block we made, whose words are none of the author's.
+        """
+        made = False
+        if attributes:
+            if "id" in attributes:
+                self._note_target(parsed, "id", attributes["id"])
+            if tag == "a":
+                if "name" in attributes:
+                    self._note_target(parsed, "name", attributes["name"])
+            elif _RESOURCES.get(tag) in attributes:
+                name = _RESOURCES[tag]
+                self.resources.append(Resource(str(attributes[name] or ""), tag, name, self._start(parsed)))
+            if "class" in attributes:
+                made = self._note_made(parsed, attributes["class"] or ())
+        if tag in ("a", "area"):
+            if "href" in attributes or not ("id" in attributes or "name" in attributes):
+                link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
+                if link is not None:
+                    self.links.append(link)
+        elif in_content and not in_chrome and (tag in HEADINGS or "role" in attributes):
+            level = _heading_level(tag, attributes)
+            if level:
+                self._note_heading(parsed, level)
+        return made
+
+    def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
+        kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
+        element = self._element(parsed) if kind else None
+        if kind is None or element is None:
+            return False
+        links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
+        self.made.append(Made(kind, element, tuple(link for link in links if link)))
+        return True
+
+    def _note_target(self, parsed: Parsed, attribute: str, name: str | list[str] | None) -> None:
+        start = self._start(parsed)
+        if name and start >= 0:
+            self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
+
+    def _link(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_chrome: bool) -> Link | None:
+        start = self._start(parsed)
+        if start < 0:
+            return None
+        href = str(attributes["href"] or "") if "href" in attributes else None
+        text = collapse(parsed.text)
+        if not text:
+            image = parsed if tag == "area" else parsed.find("img")
+            text = collapse(str(image.attr("alt") or "")) if image is not None else ""
+        return Link(href, text, classify_link(href), start, in_chrome)
+
+    def _note_heading(self, parsed: Parsed, level: int) -> None:
+        element = self._element(parsed)
+        if element is None:
+            return
+        below = _path_from(self.root, parsed)
+        ancestors = tuple(found for node in below if (found := self._element(node)))
+        heading = Heading(
+            element=element,
+            level=level,
+            text=plain_text(parsed),
+            entry=entry_markup(parsed),
+            identifier=_own_identifier(parsed),
+            begin=element.open.start,
+            ancestors=ancestors,
+            words_before=self._count(),
+        )
+        self.headings.append((heading, self._openings(parsed, below)))
+
+    def _openings(self, parsed: Parsed, below: list[Parsed]) -> list[_Opening]:
+        """Return what opens with a heading, from within outwards: empty anchors before it, elements around it."""
+        openings = []
+        node: Parsed = parsed
+        wrappers = list(reversed(below))
+        while True:
+            before = _before(node)
+            if isinstance(before, Parsed) and _is_empty_anchor(before) and (anchor := self._element(before)):
+                openings.append(_Opening(anchor.open.start, 0, _identifier_within(before)))
+                node = before
+                continue
+            wrapper = self._element(wrappers[0]) if wrappers and before is None else None
+            if wrapper is None:
+                return openings
+            node = wrappers.pop(0)
+            openings.append(_Opening(wrapper.open.start, wrapper.end, _identifier_of(node)))
+
+    def _settle_headings(self) -> tuple[Heading, ...]:
+        """Return the headings in source order, each with the place where its section can be cut off.
+
+        An element that opens with a heading belongs to that section only where it ends with it.
+        """
+        self.headings.sort(key=lambda pair: pair[0].element.open.start)
+        settled: list[Heading] = []
+        followers: list[int] = []  # starts of headings behind, that no nearer one of a higher level hides
+        levels: list[int] = []
+        for heading, openings in reversed(self.headings):
+            while levels and levels[-1] > heading.level:
+                levels.pop()
+                followers.pop()
+            after = followers[-1] if followers else len(self.text)
+            begin, identifier = heading.begin, heading.identifier
+            for opening in openings:
+                if opening.end > after:
+                    break
+                begin, identifier = opening.start, identifier or opening.identifier
+            settled.append(replace(heading, begin=begin, identifier=identifier))
+            followers.append(heading.element.open.start)
+            levels.append(heading.level)
+        return tuple(reversed(settled))
+
+    def _count(self) -> int:
+        """Return the words read so far."""
+        self.counted += len("".join(self.words).split())
+        self.words.clear()
+        return self.counted
+
+
+def _find_content(tree: Document) -> Parsed | None:
+    """Return the element that holds the page's own content; None where no mark tells it from the body."""
+    for found in (
+        *tree.find_all("main"),
+        *tree.select("[role=main]"),
+        *(
+            box
+            for tag in ("div", "td", "article")
+            for box in tree.find_all(tag)
+            if str(box.attr("id") or "").lower() in CONTENT_WORDS
+            or (len(box.attrs.get("class") or ()) == 1 and str(box.attrs["class"][0]).lower() in CONTENT_WORDS)  # type: ignore[index]
+        ),
+    ):
+        if found.source_line is not None and any(found.find(tag) is not None for tag in HEADINGS):
+            return found
+    return None
+
+
+def _is_html5(tree: Document) -> bool:
+    """Return whether the document type is HTML's own; older ones name a version (HTML 13.1.1)."""
+    return not any(child.public_id for child in tree.children if isinstance(child, Doctype))
+
+
+def _heading_level(tag: str, attributes: _Attributes) -> int | None:
+    level = HEADINGS.get(tag)
+    if not attributes:
+        return level
+    role = attributes.get("role")
+    if not role or (isinstance(role, str) and role.strip().lower() != "heading"):
+        return level if not role else None
+    spelled = str(attributes.get("aria-level") or "").strip()
+    if spelled.isascii() and spelled.isdigit() and int(spelled) > 0:
+        return int(spelled)
+    return level or 2  # WAI-ARIA 1.2, 5.3.3: a heading without aria-level is of level 2
+
+
+def _identifier_of(parsed: Parsed) -> str | None:
+    attributes = parsed.attrs
+    named = attributes.get("name") if parsed.tag == "a" else None
+    return str(attributes.get("id") or named or "") or None
+
+
+def _own_identifier(parsed: Parsed) -> str | None:
+    """Return the identifier on a heading, on the first marked element within it, or on an anchor around it."""
+    own = _identifier_within(parsed)
+    parent = parsed.parent
+    if own is None and isinstance(parent, Parsed) and parent.tag == "a":
+        return _identifier_of(parent)
+    return own
+
+
+def _identifier_within(parsed: Parsed) -> str | None:
+    own = _identifier_of(parsed)
+    if own is not None or not any(isinstance(child, Parsed) for child in parsed.children):
+        return own
+    marks = (_identifier_of(node) for node in parsed.descendants if isinstance(node, Parsed))
+    return next((mark for mark in marks if mark), None)
+
+
+def _before(node: Node) -> Node | None:
+    """Return the sibling before `node` that a reader could see; white space and comments are passed over."""
+    sibling = node.previous_sibling
+    while isinstance(sibling, Comment) or (isinstance(sibling, Text) and not sibling.data.strip()):
+        sibling = sibling.previous_sibling
+    return sibling
+
+
+def _is_empty_anchor(parsed: Parsed) -> bool:
+    if parsed.tag == "p":
+        children = [child for child in parsed.children if not (isinstance(child, Text) and not child.data.strip())]
+        return len(children) == 1 and isinstance(children[0], Parsed) and _is_empty_anchor(children[0])
+    return parsed.tag == "a" and not parsed.attr("href") and bool(_identifier_of(parsed)) and not parsed.text.strip()
+
+
+def _path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:
+    """Return the elements between the content's own element and this one, outermost first."""
+    path = []
+    for node in parsed.ancestors:
+        if node is root or not isinstance(node, Parsed) or (root is None and node.tag == "body"):
+            break
+        path.append(node)
+    return path[::-1]
+
+
+def _follows_block(text: Node) -> bool:
+    """Return whether an element that stands on lines of its own comes right before this text."""
+    sibling = text.previous_sibling
+    return isinstance(sibling, Parsed) and sibling.tag not in _PHRASING
+
+
+def _shows(markup: str) -> bool:
+    """Return whether there is anything but tags, comments and white space in a stretch between two elements."""
+    return bool(re.sub(r"<!--.*?-->|<[^>]*>", "", markup, flags=re.DOTALL).strip())
+
+
+def _size(node: Node) -> int:
+    """Return how many nodes stand below this one."""
+    return sum(1 for _ in node.descendants)

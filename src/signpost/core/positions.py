@@ -1,0 +1,88 @@
+"""Spans of a text, and its lines.
+
+All offsets are code points into the decoded file as it stands: a CRLF counts two, a byte-order mark one.
+"""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from dataclasses import dataclass
+
+_LINE_END = re.compile(r"\r\n|\n|\r")
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class Span:
+    """A stretch of text, half-open."""
+
+    start: int  # of its first character
+    end: int  # behind its last character; equal to start for a point
+
+    def of(self, text: str) -> str:
+        """Return the characters of `text` that the span covers."""
+        return text[self.start : self.end]
+
+
+@dataclass(frozen=True, slots=True, order=True)
+class Place:
+    """Where a character stands, as an editor would say it."""
+
+    line: int  # 1-based; a line ends with LF, CRLF or CR, as the HTML standard normalises them (13.2.3.5)
+    column: int  # 1-based, in code points
+
+
+class Lines:
+    """The lines of one text: from offset to place and back."""
+
+    __slots__ = ("_starts",)
+
+    def __init__(self, text: str) -> None:
+        if "\r" in text:
+            self._starts = [0, *(match.end() for match in _LINE_END.finditer(text))]
+        else:
+            starts, at = [0], text.find("\n")
+            while at >= 0:
+                starts.append(at + 1)
+                at = text.find("\n", at + 1)
+            self._starts = starts
+
+    def __len__(self) -> int:
+        return len(self._starts)
+
+    def place(self, offset: int) -> Place:
+        """Return the place of the character at `offset`."""
+        row = bisect_right(self._starts, offset)
+        return Place(row, offset - self._starts[row - 1] + 1)
+
+    def line(self, offset: int) -> int:
+        """Return the 1-based number of the line that holds `offset`."""
+        return bisect_right(self._starts, offset)
+
+    def start(self, line: int) -> int:
+        """Return the offset at which the 1-based `line` begins."""
+        return self._starts[line - 1]
+
+    def offset(self, line: int, column: int) -> int:
+        """Return the offset of the 1-based `line` and the 0-based `column`, the parser's own convention."""
+        return self._starts[line - 1] + column
+
+
+def line_start(text: str, offset: int) -> int:
+    """Return where the line that holds `offset` begins."""
+    return max(text.rfind("\n", 0, offset), text.rfind("\r", 0, offset)) + 1
+
+
+def indent_before(text: str, offset: int) -> str | None:
+    """Return the white space that alone stands before `offset` on its line; None where something else does."""
+    indent = text[line_start(text, offset) : offset]
+    return indent if not indent.strip(" \t") else None
+
+
+def after_line_end(text: str, offset: int) -> int | None:
+    """Return the offset behind the line end that follows `offset`, blanks between them passed over.
+
+    None where other characters come first, or the text ends before a line does.
+    """
+    match = re.compile(r"[ \t]*(?:\r\n|\n|\r)").match(text, offset)
+    return match.end() if match else None

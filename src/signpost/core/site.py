@@ -1,0 +1,141 @@
+"""Pages and files together: what links lead to, and plans that reach across files."""
+
+from __future__ import annotations
+
+import posixpath
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from signpost.core.edits import EditSet
+from signpost.core.fragments import Targets, Top, find_indicated
+from signpost.core.links import LinkKind, resolve_path
+from signpost.core.page import Link, Page, Target
+
+#: Names under which a server shows a folder's page.
+INDEX_NAMES = ("index.html", "index.htm")
+
+
+@dataclass(frozen=True, slots=True)
+class Landing:
+    """A link that leads to something that is there."""
+
+    path: str  # of the page or file
+    target: Target | Top | None  # None for a file that is no page
+
+
+@dataclass(frozen=True, slots=True)
+class NoFile:
+    """A link to a page or file that the site does not have."""
+
+    path: str
+    near: str | None  # a path that differs only in letter case
+
+
+@dataclass(frozen=True, slots=True)
+class NoTarget:
+    """A link whose page is there, and whose fragment leads nowhere on it."""
+
+    path: str
+    fragment: str
+
+
+@dataclass(frozen=True, slots=True)
+class Elsewhere:
+    """A link that leads out of the site, or nowhere at all by its kind."""
+
+
+Outcome = Landing | NoFile | NoTarget | Elsewhere
+
+
+@dataclass(frozen=True)
+class Site:
+    """A folder of pages and other files that belong together."""
+
+    pages: Mapping[str, Page]  # by path
+    files: frozenset[str]  # paths of all files, pages among them
+    base: str | None = None  # the site's own address where known
+
+    @cached_property
+    def _targets(self) -> dict[str, Targets[Target]]:
+        return {}
+
+    @cached_property
+    def _folded(self) -> dict[str, str]:
+        return {path.lower(): path for path in self.files}
+
+    @cached_property
+    def _folders(self) -> frozenset[str]:
+        folders = {""}
+        for path in self.files:
+            while path := posixpath.dirname(path):
+                folders.add(path)
+        return frozenset(folders)
+
+    def targets(self, path: str) -> Targets[Target]:
+        """Return what fragments can point to on the page at `path`."""
+        if path not in self._targets:
+            self._targets[path] = self.pages[path].index_targets()
+        return self._targets[path]
+
+    def follow(self, page: str, href: str | None) -> Outcome:
+        """Return where an address on `page` leads."""
+        found = None if href is None else resolve_path(page, href, self.base)
+        if found is None:
+            return Elsewhere()
+        return self._follow(*found)
+
+    def _follow(self, path: str, fragment: str | None) -> Outcome:
+        if path not in self.files and path.rstrip("/") in self._folders:
+            names = (posixpath.join(path, name) for name in INDEX_NAMES)
+            path = next((name for name in names if name in self.files), posixpath.join(path, INDEX_NAMES[0]))
+        if path not in self.files:
+            return NoFile(path, self._folded.get(path.lower()))
+        if path not in self.pages:
+            return Landing(path, None)
+        target = find_indicated(fragment or "", self.targets(path))
+        return NoTarget(path, fragment or "") if target is None else Landing(path, target)
+
+    def resolves(self, page: str, link: Link) -> bool | None:
+        """Return whether a link leads to something; None for one that leads out of the site, and so is not known."""
+        if link.kind in (LinkKind.PLACEHOLDER, LinkKind.NONE):
+            return False
+        outcome = self.follow(page, link.href)
+        return None if isinstance(outcome, Elsewhere) else isinstance(outcome, Landing)
+
+    def links_to(self, path: str) -> Iterator[tuple[Page, Link, Landing]]:
+        """Yield the links of all pages that land on the page at `path`, with where they land."""
+        for page in self.pages.values():
+            for link in page.links:
+                if link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.path != path:
+                    continue
+                outcome = self.follow(page.path, link.href)
+                if isinstance(outcome, Landing) and outcome.path == path:
+                    yield page, link, outcome
+
+
+@dataclass(frozen=True, slots=True)
+class SitePlan:
+    """What an operation would do to a site's files."""
+
+    edits: Mapping[str, EditSet] = field(default_factory=dict)  # by path; pages without edits are left out
+    new_files: Mapping[str, bytes] = field(default_factory=dict)  # by path
+    notes: tuple[str, ...] = ()  # what the author should know, in plain words
+
+    def __bool__(self) -> bool:
+        return bool(self.edits or self.new_files)
+
+    @property
+    def count(self) -> int:
+        """How many edits there are, a new file counting as one."""
+        return sum(len(edits) for edits in self.edits.values()) + len(self.new_files)
+
+
+def plan_for(page: Page, edits: EditSet, notes: Iterable[str] = ()) -> SitePlan:
+    """Return the plan that makes `edits` on one page."""
+    return SitePlan({page.path: edits} if edits else {}, notes=tuple(notes))
+
+
+def single_page_site(page: Page) -> Site:
+    """Return the site of a page that stands alone."""
+    return Site({page.path: page}, frozenset([page.path]))

@@ -1,0 +1,149 @@
+"""A page's bytes and its text, with the encoding that a browser would decide on.
+
+HTML 13.2.3.2 (determining the character encoding): a byte-order mark, else a `meta` within the first 1024 bytes,
+else what the bytes look like: UTF-8 where they are valid UTF-8, or windows-1252.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import re
+from collections import Counter
+from dataclasses import dataclass
+
+import webencodings
+
+from signpost.core.errors import EncodingError, NotTextError
+from signpost.core.positions import Lines
+
+#: How far the standard looks for a declaration, in bytes (HTML 4.2.5.4).
+PRESCAN_BYTES = 1024
+
+_MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xfe\xff", "utf-16be"), (b"\xff\xfe", "utf-16le"))
+_CHARSET = re.compile(rb"<meta\s[^>]*?charset\s*=\s*[\"']?\s*([^\s\"'/>;]+)", re.IGNORECASE)
+_COMMENT = re.compile(rb"<!--.*?(?:-->|\Z)", re.DOTALL)
+_LINE_END = re.compile(r"\r\n|\n|\r")
+_DEFAULT = "windows-1252"
+
+
+def _windows_1252() -> dict[int, int]:
+    """Return the 32 code points in which windows-1252 differs from Latin-1.
+
+    The Encoding standard gives the five bytes that Python's codec refuses their C1 control characters.
+    """
+    table = {}
+    for byte in range(0x80, 0xA0):
+        char = bytes([byte]).decode("cp1252", "ignore")
+        if char:
+            table[byte] = ord(char)
+    return table
+
+
+_TO_1252 = _windows_1252()
+_FROM_1252 = {char: chr(byte) for byte, char in _TO_1252.items()}
+
+
+@dataclass(frozen=True, slots=True)
+class Source:
+    """A page as its author saved it."""
+
+    text: str  # decoded, line ends and byte-order mark kept
+    encoding: str  # the Encoding standard's name, in lower case
+    newline: str  # the line end used most: "\n", "\r\n" or "\r"; "\n" where there is none
+    sha256: str  # of the bytes, hexadecimal
+    damage: int | None  # offset of the first byte that would not survive being written back; None: all would
+
+    @property
+    def lines(self) -> Lines:
+        """The text's lines."""
+        return Lines(self.text)
+
+    def encode(self, text: str) -> bytes:
+        """Return `text` in this source's encoding; characters it lacks become numeric character references.
+
+        Raises EncodingError where the source itself does not survive being written back.
+        """
+        if self.damage is not None:
+            raise EncodingError(self.encoding, self.damage)
+        return _encode(text, self.encoding)
+
+
+def read_source(data: bytes) -> Source:
+    """Return the text of a page's bytes.
+
+    Raises NotTextError for bytes that hold NUL and no UTF-16 byte-order mark. Bytes that do not fit the encoding
+    are read as a browser would read them, with U+FFFD, and noted as `damage`.
+    """
+    encoding = find_encoding(data)
+    if not encoding.startswith("utf-16") and (nul := data.find(b"\0")) >= 0:
+        raise NotTextError(nul)
+    text = _decode(data, encoding)
+    return Source(
+        text=text,
+        encoding=encoding,
+        newline=find_newline(text),
+        sha256=hashlib.sha256(data).hexdigest(),
+        damage=_find_damage(data, text, encoding),
+    )
+
+
+def find_encoding(data: bytes) -> str:
+    """Return the Encoding standard's name of the encoding that a browser would read `data` in."""
+    for mark, name in _MARKS:
+        if data.startswith(mark):
+            return name
+    declared = _CHARSET.search(_COMMENT.sub(b"", data[:PRESCAN_BYTES]))
+    if declared:
+        found = webencodings.lookup(declared[1].decode("latin-1"))
+        if found is not None:
+            name = str(found.name)
+            if name.startswith("utf-16"):  # the page could not have been read in it: HTML 13.2.3.2 takes UTF-8
+                return "utf-8"
+            return _DEFAULT if name == "x-user-defined" else name
+    try:
+        data.decode("utf-8")
+    except UnicodeDecodeError:
+        return _DEFAULT
+    return "utf-8"
+
+
+def find_newline(text: str) -> str:
+    """Return the line end that `text` uses most; a line feed where it has none."""
+    if "\r" not in text:
+        return "\n"
+    counts = Counter(_LINE_END.findall(text))
+    return str(counts.most_common(1)[0][0])
+
+
+def _codec(encoding: str) -> str:
+    found = webencodings.lookup(encoding)
+    return encoding if found is None else str(found.codec_info.name)
+
+
+def _decode(data: bytes, encoding: str) -> str:
+    if encoding == _DEFAULT:
+        return data.decode("latin-1").translate(_TO_1252)
+    if encoding.startswith("utf-16"):
+        return data.decode("utf-16-be" if encoding == "utf-16be" else "utf-16-le", "replace")
+    return data.decode(_codec(encoding), "replace")
+
+
+def _encode(text: str, encoding: str) -> bytes:
+    if encoding == _DEFAULT:
+        return text.translate(_FROM_1252).encode("latin-1", "xmlcharrefreplace")
+    if encoding.startswith("utf-16"):
+        return text.encode("utf-16-be" if encoding == "utf-16be" else "utf-16-le")
+    return text.encode(_codec(encoding), "xmlcharrefreplace")
+
+
+def _find_damage(data: bytes, text: str, encoding: str) -> int | None:
+    if encoding == _DEFAULT:
+        return None  # every byte has its own character
+    try:
+        again = _encode(text, encoding)
+    except UnicodeEncodeError:  # a lone surrogate of UTF-16
+        again = b""
+    if again == data:
+        return None
+    same = next((i for i, (a, b) in enumerate(zip(data, again, strict=False)) if a != b), None)
+    return min(len(data), len(again)) if same is None else same

@@ -1,0 +1,63 @@
+"""The attributes of a start tag, where they stand: HTML 13.2.5.32 to 13.2.5.40, the tokenizer's attribute states.
+
+The parser knows this too, but answers slowly; links are many, and few of them are ever edited.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from html import unescape
+
+from signpost.core.positions import Span
+
+_TAG_NAME = re.compile(r"<[^\s/>]*")
+_GAP = re.compile(r"[\s/]*")
+_NAME = re.compile(r"=?[^\s/>=]*")
+_EQUALS = re.compile(r"[ \t\n\f\r]*=[ \t\n\f\r]*")
+_BARE = re.compile(r"[^\s>]*")
+
+
+@dataclass(frozen=True, slots=True)
+class Attribute:
+    """One attribute as written; of duplicates only the first counts."""
+
+    name: str  # in lower case
+    value: str  # character references resolved; "" where none is written
+    span: Span  # of name, "=" and quoted value
+    value_span: Span | None  # of the value without its quotes; None where none is written
+    quote: str  # "'", '"' or ""
+
+
+def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
+    """Return the attributes of the start tag that begins at `start`, in order, duplicates left out."""
+    opened = _TAG_NAME.match(text, start)
+    found: dict[str, Attribute] = {}
+    at = opened.end() if opened else start
+    while True:
+        at = _GAP.match(text, at).end()  # type: ignore[union-attr]
+        if at >= len(text) or text[at] == ">":
+            return tuple(found.values())
+        name = _NAME.match(text, at)
+        begin, at = at, name.end() if name else at + 1
+        equals = _EQUALS.match(text, at)
+        value, quote = None, ""
+        end = at
+        if equals:
+            value, quote, end = _scan_value(text, equals.end())
+            at = end
+        spelled = text[begin : name.end() if name else at].lower()
+        raw = value.of(text) if value else ""
+        found.setdefault(spelled, Attribute(spelled, unescape(raw), Span(begin, end), value, quote))
+
+
+def _scan_value(text: str, at: int) -> tuple[Span, str, int]:
+    """Return a value's span, its quote, and where the attribute ends."""
+    quote = text[at : at + 1]
+    if quote in ('"', "'") and quote:
+        close = text.find(quote, at + 1)
+        close = len(text) if close < 0 else close
+        return Span(at + 1, close), quote, min(close + 1, len(text))
+    bare = _BARE.match(text, at)
+    end = bare.end() if bare else at
+    return Span(at, end), "", end
