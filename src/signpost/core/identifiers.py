@@ -131,6 +131,10 @@ def _choose(
         if candidate and name not in taken:
             return name
     stem = _lead(short, rule)
+    if stem in _RESERVED:
+        stem = rule.prefix + stem
+    if stem not in taken:
+        return stem
     number = 2
     while f"{stem}-{number}" in taken:
         number += 1
@@ -147,7 +151,7 @@ def _shorten(words: list[str], others: list[list[str]], rule: IdentifierRule) ->
     whole = "-".join(words)
     if len(whole) <= rule.longest // 2 or len(words) <= rule.least_words:
         return _fit(words, rule.longest)
-    for count in range(rule.least_words, len(words)):
+    for count in range(rule.least_words, len(words) - 1):  # a single word more is no burden
         head = words[:count]
         if len("-".join(head)) > rule.longest:
             break

@@ -45,6 +45,11 @@ _RESOURCES = {
 }  # fmt: skip
 
 
+_PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
+_BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
+#: How far before a page's end its body's end tag is looked for where the parser does not say, in characters.
+_TAIL = 200
+
 _Attributes = Mapping[str, str | list[str] | None]
 
 
@@ -168,12 +173,19 @@ class _Reader:
         element = None if root is None else self._element(root)
         if element is not None:
             return self._without_chrome(Span(element.open.end, element.close.start if element.close else element.end))
-        start, end = self.mark, len(self.text)
-        for parsed in (self.tree.find("html"), self.tree.find("body")):
-            found = None if parsed is None else self._element(parsed)
+        prolog = _PROLOG.match(self.text, self.mark)
+        start, end = prolog.end() if prolog else self.mark, len(self.text)
+        head = self.tree.find("head")
+        for parsed in (self.tree.find("html"), *(head.children if head else ()), head, self.tree.find("body")):
+            found = self._element(parsed) if isinstance(parsed, Parsed) else None
             if found is not None:
-                start = found.open.end
-                end = min(end, found.close.start) if found.close else end
+                is_head = parsed is not None and parsed.tag not in ("html", "body")
+                start = max(start, found.end if is_head and found.close else found.open.end)
+                if found.close and not is_head:
+                    end = min(end, found.close.start)
+        if end == len(self.text):  # the start tag may be left out and the end tag written
+            closing = _BODY_END.search(self.text, max(start, end - _TAIL))
+            end = closing.start() if closing and not _shows(self.text[closing.start() :]) else end
         return self._without_chrome(Span(start, max(start, end)))
 
     def _without_chrome(self, span: Span) -> Span:

@@ -1,0 +1,220 @@
+"""Fragments, links, outline, identifiers and findings: the rules in tables."""
+
+import pytest
+from pages import page_of, site_of, text_after
+
+from signpost.core.errors import RequestError
+from signpost.core.findings import check_page, check_site
+from signpost.core.fragments import TOP, find_indicated
+from signpost.core.identifiers import find_objection, plan_given, plan_identifiers, propose_identifiers
+from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
+from signpost.core.outline import read_outline
+
+
+@pytest.mark.parametrize(
+    ("fragment", "element"),
+    [
+        ("", TOP),
+        ("coal", "h2"),
+        ("Coal", None),
+        ("old", "a"),
+        ("both", "h3"),
+        ("caf%C3%A9", "h4"),
+        ("100%25", "h5"),
+        ("top", TOP),
+        ("TOP", TOP),
+        ("%74op", TOP),
+        ("inside", None),
+        ("div-name", None),
+    ],
+)
+def test_where_a_fragment_leads(fragment, element):
+    page = page_of(
+        "<a name=both></a><div name=div-name></div><h2 id=coal>a</h2><p id=coal>b</p><a name=old></a><h3 id=both></h3>"
+        "<h4 id=café></h4><h5 id='100%25'></h5><template><p id=inside></template>"
+    )
+    found = find_indicated(fragment, page.index_targets())
+    assert (found if found in (TOP, None) else found.element) == element
+
+
+def test_an_element_called_top_wins_over_the_top_of_the_page():
+    assert find_indicated("top", page_of("<p id=top>").index_targets()) is not TOP
+
+
+@pytest.mark.parametrize(
+    ("href", "kind"),
+    [
+        (None, LinkKind.NONE),
+        ("", LinkKind.PLACEHOLDER),
+        (" # ", LinkKind.PLACEHOLDER),
+        ("#coal", LinkKind.FRAGMENT),
+        ("rules.html", LinkKind.PAGE),
+        ("rules.HTM#coal", LinkKind.PAGE),
+        ("../", LinkKind.PAGE),
+        ("about", LinkKind.PAGE),
+        ("?print", LinkKind.PAGE),
+        ("map.pdf", LinkKind.FILE),
+        ("https://example.org/a.html", LinkKind.OUTSIDE),
+        ("//example.org", LinkKind.OUTSIDE),
+        ("MAILTO:a@example.org", LinkKind.MAIL),
+        ("tel:123", LinkKind.PHONE),
+        ("javascript:void(0)", LinkKind.OTHER),
+    ],
+)
+def test_kinds_of_links(href, kind):
+    assert classify_link(href) is kind
+
+
+@pytest.mark.parametrize(
+    ("page", "href", "path"),
+    [
+        ("a/b.html", "#x", ("a/b.html", "x")),
+        ("a/b.html", "c.html#x", ("a/c.html", "x")),
+        ("a/b.html", "../c.html", ("c.html", None)),
+        ("a/b.html", "/c.html", ("c.html", None)),
+        ("a/b.html", "my%20page.html", ("a/my page.html", None)),
+        ("a/b.html", "..", ("", None)),
+        ("b.html", "../c.html", None),
+        ("b.html", "https://example.org/club/c.html#x", ("c.html", "x")),
+        ("b.html", "https://example.com/c.html", None),
+        ("b.html", "mailto:x", None),
+    ],
+)
+def test_where_an_address_leads_within_the_site(page, href, path):
+    assert resolve_path(page, href, "https://example.org/club/") == path
+
+
+@pytest.mark.parametrize(
+    ("page", "target", "fragment", "address"),
+    [
+        ("a.html", "a.html", "x", "#x"),
+        ("a.html", "b.html", "x", "b.html#x"),
+        ("d/a.html", "b.html", None, "../b.html"),
+        ("a.html", "d/my page.html", "ä ö", "d/my%20page.html#%C3%A4%20%C3%B6"),
+        ("a.html", "odd:name.html", None, "./odd:name.html"),
+    ],
+)
+def test_relative_addresses_lead_back_to_their_target(page, target, fragment, address):
+    assert relative_address(page, target, fragment) == address
+    assert resolve_path(page, address)[0] == target
+
+
+def test_full_addresses():
+    assert full_address("https://example.org/club/", "d/a b.html", "x") == "https://example.org/club/d/a%20b.html#x"
+
+
+def shape(sections):
+    return [(section.text, shape(section.sections)) for section in sections]
+
+
+def test_sections_nest_by_level_whatever_is_left_out():
+    page = page_of("<h3>a</h3><h1>b</h1><h2>c</h2><h4>d</h4><h3>e</h3><h2>f</h2>")
+    outline = read_outline(page)
+    assert shape(outline.sections) == [
+        ("a", []),
+        ("b", [("c", [("d", []), ("e", [])]), ("f", [])]),
+    ]
+    for section in outline.flat():
+        assert section.end >= section.start + len("<hn>x</hn>")
+        assert all(section.start < inner.start and inner.end <= section.end for inner in section.sections)
+
+
+def test_words_of_sections_add_up():
+    outline = read_outline(page_of("<p>lead in</p><h1>b</h1>one<h2>c</h2>two three<h2>d</h2><h1>e f</h1>"))
+    assert outline.lead_words == 2
+    assert [(section.text, section.words, section.own_words) for section in outline.flat()] == [
+        ("b", 6, 2),
+        ("c", 3, 3),
+        ("d", 1, 1),
+        ("e f", 2, 2),
+    ]
+
+
+@pytest.mark.parametrize(
+    ("headings", "identifiers"),
+    [
+        (["Boiler care"], ["boiler-care"]),
+        (["What is a token?"], ["what-is-a-token"]),
+        (["Überwachung & Wärme"], ["uberwachung-warme"]),
+        (["1998 season"], ["section-1998-season"]),
+        (["Overview", "Overview", "Overview"], ["overview", "overview-2", "overview-3"]),
+        (["Top"], ["section-top"]),
+        (["!!!", "???"], ["section", "section-2"]),
+        (["The driver's guide"], ["the-drivers-guide"]),
+        (["東京"], ["dong-jing"]),
+        (["How to light a fire in a cold engine in winter"], ["how-to-light"]),
+        (
+            ["Rules for the signal box at Thornby", "Rules for the signal box at Hale Bridge"],
+            ["rules-for-the-signal-box-at-thornby", "rules-for-the-signal-box-at-hale-bridge"],
+        ),
+    ],
+)
+def test_identifiers_from_headings(headings, identifiers):
+    page = page_of("".join(f"<h2>{heading}</h2>" for heading in headings))
+    assert list(propose_identifiers(page, [2]).values()) == identifiers
+
+
+def test_the_parent_s_words_tell_repeats_apart():
+    page = page_of("<h2>Coal</h2><h3>Overview</h3><h2>Water</h2><h3>Overview</h3>")
+    assert list(propose_identifiers(page, [2, 3]).values()) == ["coal", "overview", "water", "water-overview"]
+
+
+def test_identifiers_are_kept_and_never_doubled():
+    markup = '<p id=coal><h2 id="Odd One">a</h2><h2>Coal</h2><h3><a name=old>b</a></h3><H4 CLASS=x>c</H4><h2 id="">d</h2>'
+    assert text_after(markup, plan_identifiers) == (
+        '<p id=coal><h2 id="Odd One">a</h2><h2 id=coal-2>Coal</h2><h3><a name=old>b</a></h3>'
+        "<H4 id=c CLASS=x>c</H4><h2 id=d>d</h2>"
+    )
+
+
+@pytest.mark.parametrize(
+    ("name", "words"),
+    [("", "at least one"), ("a b", "white space"), ("a#b", "#"), ("TOP", "top of the page"), ("coal", "taken")],
+)
+def test_identifiers_that_cannot_be(name, words):
+    assert words in (find_objection(name, {"coal"}) or "")
+    with pytest.raises(RequestError, match=words):
+        plan_given(page_of("<p id=coal><h2>a</h2>"), {0: name})
+
+
+def test_a_given_identifier_goes_where_it_should():
+    page = page_of("<h2>a</h2><h2 id=x>b</h2>")
+    assert plan_given(page, {0: "é&1"}).edits[0].text == ' id="é&amp;1"'
+    for index in (1, 7):
+        with pytest.raises(RequestError):
+            plan_given(page, {index: "y"})
+
+
+def codes(markup, **others):
+    site = site_of(page=markup, **others)
+    return [(finding.rule.code, finding.place.line) for finding in check_page(site, "page.html")]
+
+
+@pytest.mark.parametrize(
+    ("markup", "found"),
+    [
+        ("<h1>a</h1><a href=#top>x</a><a href=mailto:a@b>m</a><a href=https://example.org>o</a>", []),
+        ("\n<a href=#gone>x</a>", [("fragment-missing", 2)]),
+        ("<a href=other.html#gone>x</a>", [("fragment-missing", 1)]),
+        ("<a href=other.html#here>x</a>", []),
+        ("<a href=missing.html>x</a>", [("page-missing", 1)]),
+        ("<a href=map.pdf>x</a><img src=gone.gif>", [("file-missing", 1), ("file-missing", 1)]),
+        ("<a href=#>x</a>\n<a>y</a><a name=z></a>", [("link-without-destination", 1), ("link-without-destination", 2)]),
+        ("<p id=a>\n<p id=a>\n<a name=a>", [("identifier-duplicate", 2), ("identifier-duplicate", 3)]),
+        ("<a id=a name=a></a>", []),
+        ("<h1>a</h1>\n<h3>b</h3>\n<h2>c</h2><h3>d</h3>", [("heading-gap", 2)]),
+        ("<h3>a</h3><h1>b</h1>", []),
+    ],
+)
+def test_what_does_not_hold(markup, found):
+    assert codes(markup, other="<p id=here>") == found
+
+
+def test_wrong_letter_case_is_named():
+    site = site_of(page="<a href=Other.html>x</a>", other="")
+    assert "“other.html”, which differs in capitals" in check_site(site)[0].message
+
+
+def test_a_page_that_cannot_be_written_back_is_a_finding():
+    site = site_of(page=b"<meta charset=utf-8>\xe9")
+    assert [finding.rule.code for finding in check_site(site)] == ["page-unreadable"]

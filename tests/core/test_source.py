@@ -1,0 +1,68 @@
+import pytest
+from hypothesis import given
+from strategies import pages
+
+from signpost.core.errors import EncodingError, NotTextError
+from signpost.core.source import find_encoding, read_source
+
+
+@pytest.mark.parametrize(
+    ("data", "encoding"),
+    [
+        pytest.param(b"\xef\xbb\xbf<p>", "utf-8", id="UTF-8 mark"),
+        pytest.param(b"\xff\xfe<\x00", "utf-16le", id="UTF-16 mark, little-endian"),
+        pytest.param(b"\xfe\xff\x00<", "utf-16be", id="UTF-16 mark, big-endian"),
+        pytest.param(b"\xef\xbb\xbf<meta charset=iso-8859-1>", "utf-8", id="a mark outranks a declaration"),
+        pytest.param(b"<meta charset=iso-8859-1>", "windows-1252", id="Latin-1 means windows-1252"),
+        pytest.param(b'<META content="text/html; charset=koi8-r" http-equiv=x>', "koi8-r", id="http-equiv"),
+        pytest.param(b"<!-- <meta charset=koi8-r> --><p>", "utf-8", id="a declaration in a comment is none"),
+        pytest.param(b"<meta charset=utf-16>", "utf-8", id="UTF-16 cannot be declared"),
+        pytest.param(b"<meta charset=nonsense>\xe4", "windows-1252", id="an unknown label"),
+        pytest.param(b"<p>\xc3\xa4", "utf-8", id="undeclared, valid UTF-8"),
+        pytest.param(b"<p>\xe4", "windows-1252", id="undeclared, not UTF-8"),
+        pytest.param(b" " * 1024 + b"<meta charset=koi8-r>", "utf-8", id="beyond the first 1024 bytes"),
+        pytest.param(b"", "utf-8", id="empty"),
+    ],
+)
+def test_the_encoding_is_the_one_a_browser_decides_on(data, encoding):
+    assert find_encoding(data) == encoding
+
+
+@given(pages())
+def test_text_written_back_is_the_same_bytes(data):
+    source = read_source(data)
+    assert source.damage is None
+    assert source.encode(source.text) == data
+
+
+def test_all_bytes_of_windows_1252_survive():
+    data = b"<meta charset=windows-1252>" + bytes(range(1, 256))
+    source = read_source(data)
+    assert source.encode(source.text) == data
+    assert "€" in source.text
+
+
+def test_characters_that_the_encoding_lacks_become_references():
+    assert read_source(b"<meta charset=windows-1252>").encode("→") == b"&#8594;"
+
+
+def test_bytes_that_do_not_fit_are_read_but_never_written():
+    source = read_source(b"<meta charset=utf-8>caf\xe9!")
+    assert source.text.endswith("caf\ufffd!")
+    assert source.damage == 23
+    with pytest.raises(EncodingError, match="utf-8"):
+        source.encode(source.text)
+
+
+def test_binary_files_are_refused_with_a_way_out():
+    with pytest.raises(NotTextError, match="Choose the page's HTML file"):
+        read_source(b"GIF89a\x00\x01")
+
+
+@pytest.mark.parametrize(
+    ("text", "newline"),
+    [("a\nb", "\n"), ("a\r\nb\r\nc\nd", "\r\n"), ("a\rb", "\r"), ("a", "\n")],
+    ids=["LF", "mostly CRLF", "CR", "none"],
+)
+def test_the_line_end_used_most(text, newline):
+    assert read_source(text.encode()).newline == newline

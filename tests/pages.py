@@ -1,0 +1,32 @@
+"""Short ways from markup to what the core makes of it."""
+
+from __future__ import annotations
+
+from signpost.core.edits import EditSet, apply_edits
+from signpost.core.page import Page, read_page
+from signpost.core.site import Site
+from signpost.core.source import read_source
+
+
+def page_of(markup: str | bytes, path: str = "page.html") -> Page:
+    data = markup if isinstance(markup, bytes) else markup.encode()
+    return read_page(path, read_source(data))
+
+
+def site_of(**pages: str | bytes) -> Site:
+    """A site of pages; "__" in a name stands for "/", and ".html" is added."""
+    paths = {name.replace("__", "/") + ".html": markup for name, markup in pages.items()}
+    return Site({path: page_of(markup, path) for path, markup in paths.items()}, frozenset(paths))
+
+
+def edited(page: Page, edits: EditSet) -> Page:
+    """The page that comes of the edits."""
+    return page_of(apply_edits(page.source, edits), page.path)
+
+
+def text_after(markup: str | bytes, plan, *arguments) -> str:
+    """The text that a planner makes of a page; planned again on the result, it must change nothing."""
+    page = page_of(markup)
+    after = edited(page, plan(page, *arguments))
+    assert not plan(after, *arguments), "a second run changes what the first one made"
+    return after.text

@@ -1,0 +1,121 @@
+"""Pages as authors leave them, composed of fragments: closed or not, nested wrongly, in any case and encoding."""
+
+from __future__ import annotations
+
+from hypothesis import strategies as st
+
+WORDS = ["Boiler", "coal", "signal box", "Ääkkösiä", "naïve café", "tokens", "the gauge", "R&amp;D", "2nd class"]
+EMOJI = ["🚂 steam", "🎫", "👩‍🔧 crew"]
+
+words = st.lists(st.sampled_from(WORDS), min_size=1, max_size=4).map(" ".join)
+name = st.sampled_from(["a", "b", "coal", "Coal", "x-1", "1st", "two words", "top", "Ä"])
+
+
+@st.composite
+def heading(draw, plain: bool = False):
+    level = draw(st.integers(1, 4))
+    tag = f"h{level}"
+    if draw(st.booleans()):
+        tag = tag.upper()
+    inner = draw(words)
+    if draw(st.integers(0, 3)) == 0:
+        inner = draw(st.sampled_from(["<em>{}</em>", "<code>{}</code>", "<b>{}", '<a href="#a">{}</a>', "{}<br>more"])).format(
+            inner
+        )
+    attributes = ""
+    if not plain:
+        attributes = draw(
+            st.one_of(
+                st.just(""),
+                st.just(""),
+                name.map(lambda value: f' id="{value}"'),
+                st.just(" class=big id = single"),
+                st.just(" ID='quoted' CLASS=x"),
+                st.just(' id=""'),
+            )
+        )
+    close = draw(st.sampled_from([f"</{tag}>", f"</{tag}>", f"</{tag}>", f"</{tag} >", ""]))
+    anchor = "" if plain else draw(st.sampled_from(["", "", "", '<a name="old"></a>', "<a name=older></a>\n"]))
+    return f"{anchor}<{tag}{attributes}>{inner}{close}"
+
+
+link = st.builds(
+    lambda href, text: f"<a {href}>{text}</a>",
+    st.one_of(
+        name.map(lambda value: f'href="#{value}"'),
+        st.sampled_from(
+            ['href="#"', "href=#coal", "HREF='page.html#a'", "", 'name="here"', 'href="other.html#a"', 'href="#to%70"']
+        ),
+    ),
+    words,
+)
+
+block = st.one_of(
+    words.map("<p>{}</p>".format),
+    words.map("<P>{}".format),
+    link.map("<p>{}</p>".format),
+    st.lists(words, min_size=1, max_size=3).map(lambda items: "<ul>" + "".join(f"<li>{item}" for item in items) + "</ul>"),
+    heading(),
+    heading(),
+    heading(),
+    heading().map("<section>\n{}\n<p>in a section</p>\n</section>".format),
+    heading().map("<div class=wrap>{}<p>in a box</div>".format),
+    heading().map("<table><tr><td>{}</table>".format),
+    heading().map("<!-- {} -->".format),
+    heading().map("<script>document.write('{}')</script>".format),
+    heading().map("<template>{}</template>".format),
+    heading().map("<pre>{}</pre>".format),
+    st.sampled_from(
+        [
+            "</div>",
+            "<b><p>wrong</b></p>",
+            "<table><p>fostered</p><tr><td>cell</table>",
+            "<nav><a href='#coal'>Coal</a></nav>",
+            "text without a box",
+            "<hr>",
+            "<br/>",
+            "<img src=pic.gif alt='a > b'>",
+            "&nbsp;&copy; &bogus; & <",
+            "<a name='stub'/>",
+        ]
+    ),
+)
+
+lead_in = st.sampled_from(
+    [
+        "<!DOCTYPE html>\n<html lang=en>\n<head>\n  <meta charset=ENC>\n  <title>Page</title>\n</head>\n<body>\n",
+        '<!DOCTYPE HTML PUBLIC "-//W3C//DTD HTML 3.2//EN">\n<HTML><HEAD><TITLE>Page</TITLE>\n'
+        '<META HTTP-EQUIV="Content-Type" CONTENT="text/html; charset=ENC"></HEAD>\n<BODY BGCOLOR=white>\n',
+        "<meta charset=ENC><title>Page</title>\n",
+    ]
+)
+lead_out = st.sampled_from(["\n</body>\n</html>\n", "</BODY></HTML>", "", "\n</body>\n\n"])
+container = st.sampled_from(
+    [
+        ("", ""),
+        ("<main>\n", "\n</main>"),
+        ("\t<div id=content>\n\t", "\n\t</div>\n<div id=footer>foot</div>"),
+        ("<header><h1>Chrome</h1></header>\n", "\n<footer>end</footer>"),
+    ]
+)
+
+
+@st.composite
+def pages(draw, encodings=("utf-8", "windows-1252", "iso-8859-15", "utf-16le")):
+    """A page's bytes."""
+    before, after = draw(container)
+    separator = draw(st.sampled_from(["\n", "\n\n", "\n  ", "", "\n\t"]))
+    body = separator.join(draw(st.lists(block, min_size=1, max_size=9)))
+    text = draw(lead_in) + before + body + after + draw(lead_out)
+    newline = draw(st.sampled_from(["\n", "\n", "\r\n", "\r", "mixed"]))
+    if newline == "mixed":
+        text = text.replace("\n", "\r\n", 3)
+    else:
+        text = text.replace("\n", newline)
+    encoding = draw(st.sampled_from(encodings))
+    if encoding.startswith("utf") and draw(st.booleans()):
+        text = text.replace("Boiler", draw(st.sampled_from(EMOJI)))
+    text = text.replace("ENC", encoding)
+    mark = "\ufeff" if encoding == "utf-16le" or (encoding == "utf-8" and draw(st.booleans())) else ""
+    codec = {"windows-1252": "cp1252"}.get(encoding, encoding.replace("16le", "16-le"))
+    return (mark + text).encode(codec)
