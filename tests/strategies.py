@@ -19,9 +19,9 @@ def heading(draw, plain: bool = False):
         tag = tag.upper()
     inner = draw(words)
     if draw(st.integers(0, 3)) == 0:
-        inner = draw(st.sampled_from(["<em>{}</em>", "<code>{}</code>", "<b>{}", '<a href="#a">{}</a>', "{}<br>more"])).format(
-            inner
-        )
+        inner = draw(
+            st.sampled_from(["<em>{}</em>", "<code>{}</code>", "<b>{}", '<a href="#a">{}</a>', "{}<br>more"])
+        ).format(inner)
     attributes = ""
     if not plain:
         attributes = draw(
@@ -44,7 +44,15 @@ link = st.builds(
     st.one_of(
         name.map(lambda value: f'href="#{value}"'),
         st.sampled_from(
-            ['href="#"', "href=#coal", "HREF='page.html#a'", "", 'name="here"', 'href="other.html#a"', 'href="#to%70"']
+            [
+                'href="#"',
+                "href=#coal",
+                "HREF='page.html#a'",
+                "",
+                'name="here"',
+                'href="other.html#a"',
+                'href="#to%70"',
+            ]
         ),
     ),
     words,
@@ -54,7 +62,9 @@ block = st.one_of(
     words.map("<p>{}</p>".format),
     words.map("<P>{}".format),
     link.map("<p>{}</p>".format),
-    st.lists(words, min_size=1, max_size=3).map(lambda items: "<ul>" + "".join(f"<li>{item}" for item in items) + "</ul>"),
+    st.lists(words, min_size=1, max_size=3).map(
+        lambda items: "<ul>" + "".join(f"<li>{item}" for item in items) + "</ul>"
+    ),
     heading(),
     heading(),
     heading(),

@@ -120,7 +120,9 @@ def test_contents_made_twice_and_taken_out(data, form):
             "<p>p</p>\n<a name=c></a>\n<h2>A</h2>\nBACK\n<a name=d></a>\n<h2>B</h2>\nBACK\n<div id=footer>f</div>\n",
             id="before anchors, before the footer",
         ),
-        pytest.param("<h1>A</h1><p>no section of the level</p>", "<h1>A</h1><p>no section of the level</p>", id="none"),
+        pytest.param(
+            "<h1>A</h1><p>no section of the level</p>", "<h1>A</h1><p>no section of the level</p>", id="none"
+        ),
     ],
 )
 def test_ways_back(markup, made):
@@ -192,7 +194,7 @@ def test_each_part_is_a_whole_page():
         assert "<div id=footer>f</div>\n</body>\n</html>\n" in text
         assert text.count("<div class=two>") == text.count("</div>\n<nav") + ("</div>\n<h2" in text)
     assert [heading.text for heading in site.pages["guide-2.html"].headings] == ["The guide (part 2 of 3)", "B & b"]
-    assert '<link rel=prev href=guide.html>\n  <link rel=next href=guide-3.html>\n</head>' in texts["guide-2.html"]
+    assert "<link rel=prev href=guide.html>\n  <link rel=next href=guide-3.html>\n</head>" in texts["guide-2.html"]
     assert "Previous: <a href=guide.html rel=prev>Guide</a>" in texts["guide-2.html"]
     assert "Next: <a href=guide-2.html rel=next>B &amp; b</a>" in texts["guide.html"]
     assert texts["other.html"] == "<a href='guide-2.html#b'>B</a> <a href=guide.html#a>A</a>"
@@ -231,7 +233,9 @@ def test_names_that_are_taken_are_passed_over():
 
 
 def sized(*words: int, level=2):
-    return page_of("<h1>T</h1>" + "".join(f"<h{level} id=s{i}>S</h{level}><p>{'w ' * n}</p>" for i, n in enumerate(words)))
+    return page_of(
+        "<h1>T</h1>" + "".join(f"<h{level} id=s{i}>S</h{level}><p>{'w ' * n}</p>" for i, n in enumerate(words))
+    )
 
 
 @pytest.mark.parametrize(

@@ -15,7 +15,9 @@ CASES = [
     pytest.param(b"a\r\nb\r\n", b"a\r\nx\r\nb\r\n", id="CRLF"),
     pytest.param(b"a\rb\rc", b"a\rB\rc", id="lone CR"),
     pytest.param("ä\n€\n".encode("cp1252"), "ö\n€\n".encode("cp1252"), id="windows-1252"),
-    pytest.param(b"".join(b"%d\n" % i for i in range(50)), b"".join(b"%d\n" % (i % 25) for i in range(50)), id="long"),
+    pytest.param(
+        b"".join(b"%d\n" % i for i in range(50)), b"".join(b"%d\n" % (i % 25) for i in range(50)), id="long"
+    ),
     pytest.param(None, b"new\nfile\n", id="a new file"),
 ]
 
@@ -34,7 +36,10 @@ def test_patch_applies_the_diff(tmp_path, before, after):
 
 
 @settings(max_examples=40)
-@given(st.lists(st.sampled_from([b"a", b"b", b"c", b""]), max_size=30), st.lists(st.sampled_from([b"a", b"b", b"d"]), max_size=30))
+@given(
+    st.lists(st.sampled_from([b"a", b"b", b"c", b""]), max_size=30),
+    st.lists(st.sampled_from([b"a", b"b", b"d"]), max_size=30),
+)
 def test_patch_applies_any_diff(tmp_path_factory, before, after):
     old, new = b"\n".join(before), b"\n".join(after)
     if old and new:

@@ -160,7 +160,9 @@ def test_the_parent_s_words_tell_repeats_apart():
 
 
 def test_identifiers_are_kept_and_never_doubled():
-    markup = '<p id=coal><h2 id="Odd One">a</h2><h2>Coal</h2><h3><a name=old>b</a></h3><H4 CLASS=x>c</H4><h2 id="">d</h2>'
+    markup = (
+        '<p id=coal><h2 id="Odd One">a</h2><h2>Coal</h2><h3><a name=old>b</a></h3><H4 CLASS=x>c</H4><h2 id="">d</h2>'
+    )
     assert text_after(markup, plan_identifiers) == (
         '<p id=coal><h2 id="Odd One">a</h2><h2 id=coal-2>Coal</h2><h3><a name=old>b</a></h3>'
         "<H4 id=c CLASS=x>c</H4><h2 id=d>d</h2>"
@@ -199,7 +201,10 @@ def codes(markup, **others):
         ("<a href=other.html#here>x</a>", []),
         ("<a href=missing.html>x</a>", [("page-missing", 1)]),
         ("<a href=map.pdf>x</a><img src=gone.gif>", [("file-missing", 1), ("file-missing", 1)]),
-        ("<a href=#>x</a>\n<a>y</a><a name=z></a>", [("link-without-destination", 1), ("link-without-destination", 2)]),
+        (
+            "<a href=#>x</a>\n<a>y</a><a name=z></a>",
+            [("link-without-destination", 1), ("link-without-destination", 2)],
+        ),
         ("<p id=a>\n<p id=a>\n<a name=a>", [("identifier-duplicate", 2), ("identifier-duplicate", 3)]),
         ("<a id=a name=a></a>", []),
         ("<h1>a</h1>\n<h3>b</h3>\n<h2>c</h2><h3>d</h3>", [("heading-gap", 2)]),

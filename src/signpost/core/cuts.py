@@ -9,8 +9,8 @@ from signpost.core.errors import RequestError
 from signpost.core.page import Page
 from signpost.core.positions import indent_before, line_start
 
-#: Elements that are never cut.
-WHOLE = frozenset("ul ol dl table pre figure blockquote details form fieldset svg".split())
+#: Elements that are never cut; a heading among them holds another where it was never closed.
+WHOLE = frozenset("ul ol dl table pre figure blockquote details form fieldset svg h1 h2 h3 h4 h5 h6".split())
 #: What a cut above a lower heading costs for each level, as a share of a wanted part's length.
 LEVEL_PENALTY = 0.25
 

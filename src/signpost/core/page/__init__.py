@@ -7,6 +7,7 @@ from signpost.core.page.facts import (
     Link,
     Made,
     Page,
+    Reference,
     Resource,
     Target,
 )
@@ -19,6 +20,7 @@ __all__ = [
     "Link",
     "Made",
     "Page",
+    "Reference",
     "Resource",
     "Target",
     "read_page",

@@ -71,6 +71,15 @@ class Resource:
 
 
 @dataclass(frozen=True, slots=True)
+class Reference:
+    """An attribute that names identifiers of its own page."""
+
+    attribute: str
+    names: tuple[str, ...]
+    start: int  # of the start tag
+
+
+@dataclass(frozen=True, slots=True)
 class Made:
     """A block that we made on an earlier run."""
 
@@ -97,6 +106,7 @@ class Page:
     targets: tuple[Target, ...]  # in tree order, chrome included
     links: tuple[Link, ...]  # in source order, chrome included
     resources: tuple[Resource, ...]
+    references: tuple[Reference, ...]
     made: tuple[Made, ...]
     chrome: tuple[Element, ...]  # outermost elements of the page's furniture
 
@@ -107,7 +117,11 @@ class Page:
 
     def attribute_at(self, start: int, name: str) -> Attribute | None:
         """Return an attribute of the start tag that begins at `start`, where it stands; None where it has none."""
-        return next((found for found in scan_attributes(self.text, start) if found.name == name), None)
+        return next((found for found in self.attributes_at(start) if found.name == name), None)
+
+    def attributes_at(self, start: int) -> tuple[Attribute, ...]:
+        """Return all attributes of the start tag that begins at `start`, where they stand."""
+        return scan_attributes(self.text, start)
 
     def index_targets(self) -> Targets[Target]:
         """Return what fragments can point to on this page."""

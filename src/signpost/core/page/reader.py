@@ -22,6 +22,7 @@ from signpost.core.page.facts import (
     Link,
     Made,
     Page,
+    Reference,
     Resource,
     Target,
 )
@@ -36,6 +37,13 @@ _PHRASING = frozenset(
     """
     a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small
     span strike strong sub sup time tt u var wbr
+    """.split()
+)
+#: Attributes that hold identifiers of the same page, separated by white space (HTML 2.6.7, WAI-ARIA 1.2).
+_REFERRING = frozenset(
+    """
+    for headers list form aria-activedescendant aria-controls aria-describedby aria-details aria-errormessage
+    aria-flowto aria-labelledby aria-owns
     """.split()
 )
 #: Attributes that fetch or lead to a file, beside `a` and `area`.
@@ -84,6 +92,7 @@ class _Reader:
         self.targets: list[Target] = []
         self.links: list[Link] = []
         self.resources: list[Resource] = []
+        self.references: list[Reference] = []
         self.made: list[Made] = []
         self.chrome: list[Element] = []
         self.root: Parsed | None = None
@@ -114,6 +123,7 @@ class _Reader:
             targets=tuple(self.targets),
             links=tuple(self.links),
             resources=tuple(self.resources),
+            references=tuple(self.references),
             made=tuple(self.made),
             chrome=tuple(self.chrome),
         )
@@ -179,7 +189,7 @@ class _Reader:
         for parsed in (self.tree.find("html"), *(head.children if head else ()), head, self.tree.find("body")):
             found = self._element(parsed) if isinstance(parsed, Parsed) else None
             if found is not None:
-                is_head = parsed is not None and parsed.tag not in ("html", "body")
+                is_head = found.tag not in ("html", "body")
                 start = max(start, found.end if is_head and found.close else found.open.end)
                 if found.close and not is_head:
                     end = min(end, found.close.start)
@@ -248,18 +258,7 @@ class _Reader:
 
         Return whether it is a block we made, whose words are none of the author's.
         """
-        made = False
-        if attributes:
-            if "id" in attributes:
-                self._note_target(parsed, "id", attributes["id"])
-            if tag == "a":
-                if "name" in attributes:
-                    self._note_target(parsed, "name", attributes["name"])
-            elif _RESOURCES.get(tag) in attributes:
-                name = _RESOURCES[tag]
-                self.resources.append(Resource(str(attributes[name] or ""), tag, name, self._start(parsed)))
-            if "class" in attributes:
-                made = self._note_made(parsed, attributes["class"] or ())
+        made = bool(attributes) and self._note_attributes(parsed, tag, attributes)
         if tag in ("a", "area"):
             if "href" in attributes or not ("id" in attributes or "name" in attributes):
                 link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
@@ -270,6 +269,28 @@ class _Reader:
             if level:
                 self._note_heading(parsed, level)
         return made
+
+    def _note_attributes(self, parsed: Parsed, tag: str, attributes: _Attributes) -> bool:
+        """Keep what the attributes say; return whether they mark a block we made."""
+        if "id" in attributes:
+            self._note_target(parsed, "id", attributes["id"])
+        if tag == "a":
+            if "name" in attributes:
+                self._note_target(parsed, "name", attributes["name"])
+        elif _RESOURCES.get(tag) in attributes:
+            name = _RESOURCES[tag]
+            self.resources.append(Resource(str(attributes[name] or ""), tag, name, self._start(parsed)))
+        if not _REFERRING.isdisjoint(attributes):
+            self._note_references(parsed, attributes)
+        return "class" in attributes and self._note_made(parsed, attributes["class"] or ())
+
+    def _note_references(self, parsed: Parsed, attributes: _Attributes) -> None:
+        start = self._start(parsed)
+        for name in _REFERRING.intersection(attributes):
+            value = attributes[name] or ""
+            names = tuple(value.split() if isinstance(value, str) else value)
+            if names and start >= 0:
+                self.references.append(Reference(name, names, start))
 
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
@@ -417,8 +438,14 @@ def _identifier_within(parsed: Parsed) -> str | None:
     own = _identifier_of(parsed)
     if own is not None or not any(isinstance(child, Parsed) for child in parsed.children):
         return own
-    marks = (_identifier_of(node) for node in parsed.descendants if isinstance(node, Parsed))
-    return next((mark for mark in marks if mark), None)
+    skipped_until = -1
+    for index, node in enumerate(parsed.descendants):
+        if isinstance(node, Parsed) and index >= skipped_until:
+            if node.tag == "template":
+                skipped_until = index + 1 + _size(node)
+            elif mark := _identifier_of(node):
+                return mark
+    return None
 
 
 def _before(node: Node) -> Node | None:

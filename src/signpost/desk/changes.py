@@ -1,0 +1,187 @@
+"""Changes: planned and shown, applied as one, undone and redone."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from signpost.core.diffs import FileDiff, unified_diff
+from signpost.core.edits import apply_edits
+from signpost.desk.errors import ConflictError, NotThereError
+from signpost.desk.operations import Planned, plan_operation
+from signpost.desk.reading import LoadedSite, load_record, load_site
+from signpost.store import repositories as store
+from signpost.store.database import Database
+from signpost.store.records import ChangeRecord, FileChange, FileRecord
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedFile:
+    """What a plan would do to one file."""
+
+    path: str
+    edits: int
+    is_new: bool
+    diff: str  # unified, for reading: bytes that are no UTF-8 shown as windows-1252
+    reasons: tuple[str, ...]  # in the order of the edits, each once
+
+
+@dataclass(frozen=True, slots=True)
+class PlannedChange:
+    """A plan as it waits in the tray."""
+
+    title: str
+    tag: str  # stands for the plan and the bytes it was made for
+    edits: int
+    files: tuple[PlannedFile, ...]
+    notes: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class _Outcome:
+    planned: Planned
+    before: Mapping[str, bytes | None]
+    after: Mapping[str, bytes]
+    tag: str
+
+
+def plan_change(
+    database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any]
+) -> PlannedChange:
+    """Return what an operation would do; nothing is written."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        outcome = _work_out(session, loaded, page, operation, parameters)
+    plan = outcome.planned.plan
+    files = tuple(
+        PlannedFile(
+            path=path,
+            edits=len(plan.edits[path]) if path in plan.edits else 1,
+            is_new=path in plan.new_files,
+            diff=_readable(unified_diff([FileDiff(path, outcome.before[path], outcome.after[path])])),
+            reasons=tuple(dict.fromkeys(edit.reason for edit in plan.edits[path].edits))
+            if path in plan.edits
+            else (),
+        )
+        for path in sorted(outcome.after, key=lambda path: (path != page, path))
+    )
+    return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes)
+
+
+def apply_change(
+    database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any], tag: str
+) -> ChangeRecord:
+    """Return the change made of the plan that `tag` stands for.
+
+    Raises ConflictError, and writes nothing, where the same request would no longer do what was shown.
+    """
+    with database.transaction() as session:
+        loaded = load_site(session, site_id, lock=True)
+        outcome = _work_out(session, loaded, page, operation, parameters)
+        if outcome.tag != tag:
+            raise ConflictError(
+                "A page changed after this plan was shown, so nothing was written. Look at the new plan."
+            )
+        if not outcome.after:
+            raise ConflictError("There is nothing to change.")
+        hashes = store.save_blobs(session, site_id, outcome.after.values())
+        files = [
+            FileChange(path, _hash(outcome.before[path]), sha256)
+            for path, sha256 in zip(outcome.after, hashes, strict=True)
+        ]
+        kept = dict(parameters) if operation != "type" else {}
+        return store.add_change(
+            session,
+            site_id,
+            operation=operation,
+            title=outcome.planned.title,
+            page=page,
+            parameters=kept,
+            edits=outcome.planned.plan.count,
+            files=files,
+        )
+
+
+def undo_change(database: Database, site_id: UUID, number: int) -> ChangeRecord:
+    """Return the change that was undone: every file it touched is again what it was before, to the byte."""
+    return _turn(database, site_id, number, undo=True)
+
+
+def redo_change(database: Database, site_id: UUID, number: int) -> ChangeRecord:
+    """Return the change that was made again."""
+    return _turn(database, site_id, number, undo=False)
+
+
+def list_changes(database: Database, site_id: UUID) -> list[tuple[ChangeRecord, bool]]:
+    """Return all changes of a site, the newest first, each with whether it can be undone or redone now."""
+    with database.transaction() as session:
+        load_record(session, site_id)
+        files = {file.path: file for file in store.load_files(session, site_id)}
+        return [(change, not _obstacles(change, files)) for change in store.load_changes(session, site_id)]
+
+
+def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> ChangeRecord:
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        change = next((found for found in store.load_changes(session, site_id) if found.number == number), None)
+        if change is None:
+            raise NotThereError("This change is not there any more. Reload the list of changes.")
+        if change.undone is undo:
+            raise ConflictError(f"“{change.title}” is {'undone' if undo else 'in force'} already.")
+        obstacles = _obstacles(change, {file.path: file for file in store.load_files(session, site_id)})
+        if obstacles:
+            raise ConflictError(
+                f"“{change.title}” cannot be {'undone' if undo else 'redone'}: {', '.join(obstacles)} changed since. "
+                f"{'Undo' if undo else 'Redo'} the changes in order."
+            )
+        hashes = {file.path: file.before_sha256 if undo else file.after_sha256 for file in change.files}
+        store.set_files(session, site_id, hashes)
+        store.set_undone(session, site_id, number, undone=undo)
+        return change
+
+
+def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[str]:
+    """Return the files that are not as the change left them, or, where it is undone, as it found them."""
+    return [
+        file.path
+        for file in change.files
+        if (files[file.path].sha256 if file.path in files else None)
+        != (file.before_sha256 if change.undone else file.after_sha256)
+    ]
+
+
+def _work_out(
+    session: Session, loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]
+) -> _Outcome:
+    planned = plan_operation(loaded.site, loaded.page(page), operation, parameters)
+    plan = planned.plan
+    hashes = {path: loaded.files[path].sha256 or "" for path in plan.edits}
+    blobs = store.load_blobs(session, loaded.record.site_id, set(hashes.values()))
+    before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
+    after = {path: apply_edits(loaded.site.pages[path].source, edits) for path, edits in plan.edits.items()}
+    before |= dict.fromkeys(plan.new_files)
+    after |= plan.new_files
+    facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]
+    tag = hashlib.sha256(json.dumps([operation, page, facts]).encode()).hexdigest()
+    return _Outcome(planned, before, after, tag)
+
+
+def _hash(data: bytes | None) -> str | None:
+    return None if data is None else hashlib.sha256(data).hexdigest()
+
+
+def _readable(diff: bytes) -> str:
+    """Return a diff as text for the eye: each line in UTF-8, or where it is none, in windows-1252."""
+    lines = []
+    for line in diff.split(b"\n"):
+        try:
+            lines.append(line.decode())
+        except UnicodeDecodeError:
+            lines.append(line.decode("cp1252", "replace"))
+    return "\n".join(lines).replace("\r", "")

@@ -1,0 +1,25 @@
+"""What a use case refuses.
+
+DeskError
+├── NotThereError       a site, page or change that is not there (any more)
+├── ConflictError       what was planned no longer fits what is there; nothing was written
+└── TooMuchError        more than the limits allow
+"""
+
+from __future__ import annotations
+
+
+class DeskError(Exception):
+    """The root of all errors of the desk."""
+
+
+class NotThereError(DeskError):
+    """Something that is not there, or not any more."""
+
+
+class ConflictError(DeskError):
+    """What was planned no longer fits what is there."""
+
+
+class TooMuchError(DeskError):
+    """More than the limits allow."""

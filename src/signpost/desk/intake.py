@@ -1,0 +1,157 @@
+"""Bringing files in: what is taken, what is skipped and why, and how much may come."""
+
+from __future__ import annotations
+
+import stat
+import zipfile
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from io import BytesIO
+from uuid import UUID
+
+from signpost.desk.errors import ConflictError, TooMuchError
+from signpost.desk.reading import load_record
+from signpost.store import repositories as store
+from signpost.store.database import Database
+from signpost.store.records import SiteRecord
+
+#: The largest file, in bytes.
+FILE_BYTES = 16 * 1024 * 1024
+#: The largest page that is worked on, in bytes.
+PAGE_BYTES = 8 * 1024 * 1024
+#: All files of a site together, in bytes, their earlier states included.
+SITE_BYTES = 512 * 1024 * 1024
+#: How many files a site may have.
+SITE_FILES = 10_000
+#: The largest archive, in bytes, and how many times its size it may unpack to.
+ARCHIVE_BYTES = 128 * 1024 * 1024
+ARCHIVE_EXPANSION = 200
+#: The longest path, in characters.
+PATH_CHARACTERS = 400
+
+_LEFTOVERS = frozenset([".ds_store", "thumbs.db", "desktop.ini", "__macosx"])
+
+
+@dataclass(frozen=True, slots=True)
+class Skipped:
+    """A file that was not taken."""
+
+    path: str
+    reason: str
+
+
+@dataclass(frozen=True, slots=True)
+class Intake:
+    """What came of bringing files in."""
+
+    taken: tuple[str, ...]
+    skipped: tuple[Skipped, ...]
+
+
+def create_site(database: Database, name: str, base: str | None = None) -> SiteRecord:
+    """Return a new, empty site."""
+    with database.transaction() as session:
+        return store.add_site(session, name.strip() or "Untitled site", base)
+
+
+def bring_in_files(database: Database, site_id: UUID, files: Iterable[tuple[str, bytes]], root: str = "") -> Intake:
+    """Return what was taken of files given by path; `root` is a leading folder to leave out of the paths."""
+    return _bring_in(database, site_id, ((_below(path, root), data) for path, data in files), ())
+
+
+def bring_in_archive(database: Database, site_id: UUID, data: bytes) -> Intake:
+    """Return what was taken of a ZIP archive; a single folder around everything is left out of the paths.
+
+    Raises ConflictError for bytes that are no ZIP archive, TooMuchError for one beyond the limits.
+    """
+    try:
+        archive = zipfile.ZipFile(BytesIO(data))
+    except zipfile.BadZipFile as error:
+        raise ConflictError(
+            "This is not a ZIP archive, or it is damaged. Pack the folder again and choose it."
+        ) from error
+    with archive:
+        members = [member for member in archive.infolist() if not member.is_dir()]
+        if len(members) > SITE_FILES:
+            raise TooMuchError(f"The archive holds {len(members)} files; a site may have {SITE_FILES}.")
+        total = sum(member.file_size for member in members)
+        if total > SITE_BYTES or total > max(len(data), 1024) * ARCHIVE_EXPANSION:
+            raise TooMuchError("The archive would unpack to far more than a site may hold, so none of it was taken.")
+        skipped: list[Skipped] = []
+        root = _common_folder([member.filename for member in members])
+        files = list(_unpack(archive, members, root, skipped))
+    return _bring_in(database, site_id, files, skipped)
+
+
+def _unpack(
+    archive: zipfile.ZipFile, members: Iterable[zipfile.ZipInfo], root: str, skipped: list[Skipped]
+) -> Iterator[tuple[str, bytes]]:
+    for member in members:
+        path = _below(member.filename, root)
+        if stat.S_ISLNK(member.external_attr >> 16):
+            skipped.append(Skipped(path, "a link to another file; bring the file itself"))
+        elif member.flag_bits & 1:
+            skipped.append(Skipped(path, "locked with a password; pack it without one"))
+        elif member.file_size > FILE_BYTES:
+            skipped.append(Skipped(path, _too_large(member.file_size, FILE_BYTES)))
+        else:
+            try:
+                with archive.open(member) as file:
+                    content = file.read(FILE_BYTES + 1)
+            except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError):
+                skipped.append(Skipped(path, "damaged in the archive; pack it again"))
+                continue
+            yield path, content
+
+
+def _bring_in(
+    database: Database, site_id: UUID, files: Iterable[tuple[str, bytes]], skipped: Iterable[Skipped]
+) -> Intake:
+    left_out = list(skipped)
+    taken: dict[str, bytes] = {}
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        there = {file.path for file in store.load_files(session, site_id)}
+        for path, data in files:
+            reason = _objection(path, data) or ("there already" if path in there or path in taken else None)
+            if reason is None:
+                taken[path] = data
+            else:
+                left_out.append(Skipped(path, reason))
+        if len(there) + len(taken) > SITE_FILES:
+            raise TooMuchError(f"A site may have {SITE_FILES} files; none of these were taken.")
+        if store.count_bytes(session, site_id) + sum(map(len, taken.values())) > SITE_BYTES:
+            raise TooMuchError(f"A site may hold {SITE_BYTES // 2**20} MB; none of these files were taken.")
+        store.bring_in(session, site_id, taken)
+    return Intake(tuple(taken), tuple(left_out))
+
+
+def _objection(path: str, data: bytes) -> str | None:
+    """Return why a file is not taken; None where it is."""
+    parts = path.split("/")
+    if not path or path.startswith("/") or "\\" in path or ":" in parts[0] or "\0" in path:
+        return "its path is not one within a folder"
+    if any(part in ("", ".", "..") for part in parts):
+        return "its path leads out of the folder"
+    if len(path) > PATH_CHARACTERS:
+        return f"its path is longer than {PATH_CHARACTERS} characters"
+    if any(part.lower() in _LEFTOVERS or part.startswith(".") for part in parts):
+        return "hidden or left by the system; it is not part of the site"
+    limit = PAGE_BYTES if path.lower().endswith((".html", ".htm")) else FILE_BYTES
+    return _too_large(len(data), limit) if len(data) > limit else None
+
+
+def _too_large(size: int, limit: int) -> str:
+    return f"{size / 2**20:.1f} MB; at most {limit // 2**20} MB are taken"
+
+
+def _common_folder(paths: list[str]) -> str:
+    """Return the single folder that all paths begin with, leftovers of the system aside; "" where there is none."""
+    firsts = {path.split("/", 1)[0] for path in paths if path.split("/", 1)[0].lower() not in _LEFTOVERS}
+    whole = all("/" in path for path in paths)
+    return firsts.pop() if len(firsts) == 1 and whole else ""
+
+
+def _below(path: str, root: str) -> str:
+    path = path.removeprefix("./")
+    return path[len(root) + 1 :] if root and path.startswith(root + "/") else path

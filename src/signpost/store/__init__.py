@@ -1,0 +1,1 @@
+"""Sites, files, changes and analyses in PostgreSQL. ORM objects never leave this package."""

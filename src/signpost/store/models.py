@@ -1,0 +1,100 @@
+"""The tables. Every one leads with `site_id`, so that a distributed PostgreSQL can keep a site in one place."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import BigInteger, DateTime, ForeignKeyConstraint, Index, Integer, LargeBinary, String, func, text
+from sqlalchemy.dialects.postgresql import JSONB
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    """What all tables share."""
+
+
+def _of_site() -> ForeignKeyConstraint:
+    return ForeignKeyConstraint(["site_id"], ["sites.site_id"], ondelete="CASCADE")
+
+
+class SiteRow(Base):
+    """A site."""
+
+    __tablename__ = "sites"
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String)
+    base: Mapped[str | None] = mapped_column(String)  # its own address
+    settings: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'::jsonb"))
+    last_change: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))  # number of the newest change
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class BlobRow(Base):
+    """Bytes of a file, by what they are."""
+
+    __tablename__ = "blobs"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class FileRow(Base):
+    """A file of a site, as it is and as it was brought in."""
+
+    __tablename__ = "files"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: not there at present
+    brought_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: made here
+
+
+class ChangeRow(Base):
+    """A named set of edits, applied, undone and redone as one."""
+
+    __tablename__ = "changes"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # 1-based within the site
+    operation: Mapped[str] = mapped_column(String)
+    title: Mapped[str] = mapped_column(String)
+    page: Mapped[str] = mapped_column(String)  # that it was asked for
+    parameters: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    edits: Mapped[int] = mapped_column(Integer)
+    undone: Mapped[bool] = mapped_column(server_default=text("false"))
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class ChangeFileRow(Base):
+    """What a change did to one file."""
+
+    __tablename__ = "change_files"
+    __table_args__ = (
+        ForeignKeyConstraint(["site_id", "number"], ["changes.site_id", "changes.number"], ondelete="CASCADE"),
+        Index("change_files_by_path", "site_id", "path"),
+    )
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(BigInteger, primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: the file was not there
+    after_sha256: Mapped[str | None] = mapped_column(String(64))
+
+
+class AnalysisRow(Base):
+    """The facts of a page, by its bytes and the version of the rules."""
+
+    __tablename__ = "analyses"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
+    core_version: Mapped[int] = mapped_column(Integer, primary_key=True)
+    facts: Mapped[str] = mapped_column(JSONB)

@@ -1,0 +1,203 @@
+"""Reading and writing of sites, files, changes and analyses. A session comes from `Database.transaction`."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from typing import Any
+from uuid import UUID, uuid4
+
+from sqlalchemy import Text, cast, delete, func, select, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, SiteRow
+from signpost.store.records import ChangeRecord, FileChange, FileRecord, SiteRecord
+
+# -------------------------------------------------------------------- sites
+
+
+def add_site(session: Session, name: str, base: str | None = None, site_id: UUID | None = None) -> SiteRecord:
+    """Return a new, empty site."""
+    row = SiteRow(site_id=site_id or uuid4(), name=name, base=base)
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    return _site(row)
+
+
+def load_sites(session: Session) -> list[SiteRecord]:
+    """Return all sites, the newest first."""
+    return [_site(row) for row in session.scalars(select(SiteRow).order_by(SiteRow.created_at.desc()))]
+
+
+def load_site(session: Session, site_id: UUID, *, lock: bool = False) -> SiteRecord | None:
+    """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
+    query = select(SiteRow).where(SiteRow.site_id == site_id)
+    row = session.scalar(query.with_for_update() if lock else query)
+    return None if row is None else _site(row)
+
+
+def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:
+    """Give a site its name and its own address."""
+    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(name=name, base=base))
+
+
+def delete_site(session: Session, site_id: UUID) -> None:
+    """Take a site away with all that belongs to it."""
+    session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
+
+
+def _site(row: SiteRow) -> SiteRecord:
+    return SiteRecord(row.site_id, row.name, row.base, row.created_at)
+
+
+# -------------------------------------------------------------------- files
+
+
+def load_files(session: Session, site_id: UUID) -> list[FileRecord]:
+    """Return all files of a site in the order of their paths, those not there at present too."""
+    query = select(FileRow.path, FileRow.sha256, FileRow.brought_sha256).where(FileRow.site_id == site_id)
+    return [FileRecord(*row) for row in session.execute(query.order_by(FileRow.path))]
+
+
+def load_file(session: Session, site_id: UUID, path: str) -> FileRecord | None:
+    """Return one file of a site, or None."""
+    row = session.get(FileRow, (site_id, path))
+    return None if row is None else FileRecord(row.path, row.sha256, row.brought_sha256)
+
+
+def count_bytes(session: Session, site_id: UUID) -> int:
+    """Return how many bytes the site's blobs hold."""
+    return session.scalar(select(func.sum(func.length(BlobRow.data))).where(BlobRow.site_id == site_id)) or 0
+
+
+def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> None:
+    """Add files to a site as they were brought in; paths that are there already must not be among them."""
+    hashes = save_blobs(session, site_id, files.values())
+    rows = [
+        {"site_id": site_id, "path": path, "sha256": sha256, "brought_sha256": sha256}
+        for path, sha256 in zip(files, hashes, strict=True)
+    ]
+    if rows:
+        session.execute(insert(FileRow), rows)
+
+
+def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[str]:
+    """Keep bytes, and return their SHA-256 hashes in the same order."""
+    hashes, rows = [], {}
+    for data in blobs:
+        sha256 = hashlib.sha256(data).hexdigest()
+        hashes.append(sha256)
+        rows[sha256] = {"site_id": site_id, "sha256": sha256, "data": data}
+    if rows:
+        session.execute(insert(BlobRow).on_conflict_do_nothing(), list(rows.values()))
+    return hashes
+
+
+def load_blobs(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, bytes]:
+    """Return bytes by their hashes; all of them are there."""
+    query = select(BlobRow.sha256, BlobRow.data).where(BlobRow.site_id == site_id, BlobRow.sha256.in_(hashes))
+    return {row.sha256: row.data for row in session.execute(query)} if hashes else {}
+
+
+# -------------------------------------------------------------------- changes
+
+
+def add_change(
+    session: Session,
+    site_id: UUID,
+    *,
+    operation: str,
+    title: str,
+    page: str,
+    parameters: dict[str, Any],
+    edits: int,
+    files: Sequence[FileChange],
+) -> ChangeRecord:
+    """Record a change and bring its files to their new state. The site must be locked."""
+    number = session.scalar(
+        update(SiteRow)
+        .where(SiteRow.site_id == site_id)
+        .values(last_change=SiteRow.last_change + 1)
+        .returning(SiteRow.last_change)
+    )
+    row = ChangeRow(
+        site_id=site_id,
+        number=number,
+        operation=operation,
+        title=title,
+        page=page,
+        parameters=parameters,
+        edits=edits,
+    )
+    session.add(row)
+    session.flush()
+    session.refresh(row)
+    session.execute(
+        insert(ChangeFileRow),
+        [
+            {
+                "site_id": site_id,
+                "number": number,
+                "path": file.path,
+                "before_sha256": file.before_sha256,
+                "after_sha256": file.after_sha256,
+            }
+            for file in files
+        ],
+    )
+    set_files(session, site_id, {file.path: file.after_sha256 for file in files})
+    return _change(row, tuple(files))
+
+
+def set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None]) -> None:
+    """Point paths to other bytes; None means that the file is not there."""
+    statement = insert(FileRow)
+    statement = statement.on_conflict_do_update(
+        index_elements=["site_id", "path"], set_={"sha256": statement.excluded.sha256}
+    )
+    rows = [{"site_id": site_id, "path": path, "sha256": sha256} for path, sha256 in hashes.items()]
+    if rows:
+        session.execute(statement, rows)
+
+
+def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) -> None:
+    """Mark a change as undone, or as made again."""
+    session.execute(
+        update(ChangeRow).where(ChangeRow.site_id == site_id, ChangeRow.number == number).values(undone=undone)
+    )
+
+
+def load_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
+    """Return all changes of a site, the newest first, with their files."""
+    files: dict[int, list[FileChange]] = {}
+    query = select(ChangeFileRow).where(ChangeFileRow.site_id == site_id).order_by(ChangeFileRow.path)
+    for row in session.scalars(query):
+        files.setdefault(row.number, []).append(FileChange(row.path, row.before_sha256, row.after_sha256))
+    rows = session.scalars(select(ChangeRow).where(ChangeRow.site_id == site_id).order_by(ChangeRow.number.desc()))
+    return [_change(row, tuple(files.get(row.number, ()))) for row in rows]
+
+
+def _change(row: ChangeRow, files: tuple[FileChange, ...]) -> ChangeRecord:
+    return ChangeRecord(
+        row.number, row.operation, row.title, row.page, row.edits, row.undone, row.created_at, row.parameters, files
+    )
+
+
+# -------------------------------------------------------------------- analyses
+
+
+def load_analyses(session: Session, site_id: UUID, hashes: Collection[str], version: int) -> dict[str, str]:
+    """Return the facts of pages as JSON, by the hash of their bytes; those never analysed are left out."""
+    query = select(AnalysisRow.sha256, cast(AnalysisRow.facts, Text).label("facts")).where(
+        AnalysisRow.site_id == site_id, AnalysisRow.sha256.in_(hashes), AnalysisRow.core_version == version
+    )
+    return {row.sha256: row.facts for row in session.execute(query)} if hashes else {}
+
+
+def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, facts: bytes) -> None:
+    """Keep the facts of a page."""
+    row = {"site_id": site_id, "sha256": sha256, "core_version": version, "facts": json.loads(facts)}
+    session.execute(insert(AnalysisRow).values(row).on_conflict_do_nothing())
