@@ -1,0 +1,122 @@
+"""A site and its pages, as the screens ask for them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.cuts import best_cuts, cuts_at_level
+from signpost.core.edits import apply_edits, retyped
+from signpost.core.links import is_page_path
+from signpost.core.page import read_page
+from signpost.core.site import Site
+from signpost.core.source import read_source
+from signpost.desk.errors import TooMuchError
+from signpost.desk.intake import PAGE_BYTES
+from signpost.desk.reading import load_record, load_site, read_pages
+from signpost.desk.views import (
+    FindingView,
+    PageIndex,
+    PageView,
+    SiteView,
+    index_site,
+    view_findings,
+    view_page,
+    view_site,
+)
+from signpost.store import repositories as store
+from signpost.store.database import Database
+from signpost.store.records import SiteRecord
+
+
+@dataclass(frozen=True, slots=True)
+class Reading:
+    """How far the reading of a site has come."""
+
+    done: int
+    total: int
+    path: str  # read last; "" before the first
+
+
+def list_sites(database: Database) -> list[SiteRecord]:
+    """Return all sites, the newest first."""
+    with database.transaction() as session:
+        return store.load_sites(session)
+
+
+def open_site(database: Database, site_id: UUID) -> SiteView:
+    """Return a site as its desk shows it."""
+    with database.transaction() as session:
+        return view_site(load_site(session, site_id))
+
+
+def name_site(database: Database, site_id: UUID, name: str, base: str | None) -> SiteRecord:
+    """Return a site with its new name and its own address."""
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        store.save_site(session, site_id, name, base)
+        return load_record(session, site_id)
+
+
+def delete_site(database: Database, site_id: UUID) -> None:
+    """Take a site away with all that belongs to it."""
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        store.delete_site(session, site_id)
+
+
+def read_site(database: Database, site_id: UUID) -> Iterator[Reading]:
+    """Yield how far the reading of a site's pages has come; what is read stays read."""
+    with database.transaction() as session:
+        load_record(session, site_id)
+        files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
+        total = sum(map(is_page_path, files))
+        yield Reading(0, total, "")
+        for done, (path, _) in enumerate(read_pages(session, site_id, files), start=1):
+            yield Reading(done, total, path)
+
+
+def open_page(database: Database, site_id: UUID, path: str) -> PageView:
+    """Return a page as its desk shows it."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        return view_page(loaded.site, loaded.page(path))
+
+
+def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]:
+    """Return a page's text with a line feed at every line end, and its revision."""
+    with database.transaction() as session:
+        source = load_site(session, site_id).page(path).source
+        return source.text.replace("\r\n", "\n").replace("\r", "\n").removeprefix("\ufeff"), source.sha256
+
+
+def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
+    """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
+    if len(text) > PAGE_BYTES:
+        raise TooMuchError(f"A page may have {PAGE_BYTES // 2**20} MB.")
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        source = loaded.page(path).source
+    draft = read_page(path, read_source(apply_edits(source, retyped(source, text))))
+    site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
+    return view_page(site, draft)
+
+
+def propose_cuts(database: Database, site_id: UUID, path: str, *, into: int | None, level: int | None) -> list[int]:
+    """Return the sections that a page is best cut before, by index."""
+    with database.transaction() as session:
+        page = load_site(session, site_id).page(path)
+    return best_cuts(page, into) if into is not None else cuts_at_level(page, level or 2)
+
+
+def index_of_site(database: Database, site_id: UUID) -> list[PageIndex]:
+    """Return all paths of a site, with the identifiers of its pages."""
+    with database.transaction() as session:
+        return index_site(load_site(session, site_id))
+
+
+def findings_of_site(database: Database, site_id: UUID) -> list[FindingView]:
+    """Return what does not hold on any page of a site."""
+    with database.transaction() as session:
+        return view_findings(load_site(session, site_id).site)

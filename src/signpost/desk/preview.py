@@ -1,0 +1,78 @@
+"""A page as its reader sees it, served so that it can do nothing but be looked at."""
+
+from __future__ import annotations
+
+import mimetypes
+import re
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.edits import Edit, apply_edits, edit_set
+from signpost.core.errors import SignpostError
+from signpost.core.links import is_page_path
+from signpost.core.page import Page, read_page
+from signpost.core.source import read_source
+from signpost.desk.errors import NotThereError
+from signpost.desk.reading import load_record
+from signpost.store import repositories as store
+from signpost.store.database import Database
+
+#: Marks a heading in the preview with the index of its section.
+SECTION_MARK = "data-signpost-section"
+
+_META = re.compile(r"<meta(?=[\s/])", re.IGNORECASE)
+#: Types a browser would run or sniff; they are served as plain text.
+_PLAIN = frozenset(
+    ["text/javascript", "application/javascript", "application/xhtml+xml", "text/xml", "application/xml"]
+)
+
+
+@dataclass(frozen=True, slots=True)
+class Preview:
+    """A file for the preview."""
+
+    data: bytes
+    media_type: str
+    is_page: bool
+
+
+def load_preview(database: Database, site_id: UUID, path: str, script: str) -> Preview:
+    """Return a file of a site for the preview. Raises NotThereError.
+
+    A page gets `script`, a script element of ours, and marks on its headings; its refreshes are switched off.
+    """
+    with database.transaction() as session:
+        load_record(session, site_id)
+        file = store.load_file(session, site_id, path)
+        if file is None or file.sha256 is None:
+            raise NotThereError(f"The site has no file “{path}”.")
+        data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
+    if is_page_path(path):
+        return _page_preview(path, data, script)
+    guessed = mimetypes.guess_type(path)[0] or "application/octet-stream"
+    return Preview(data, "text/plain" if guessed in _PLAIN else guessed, is_page=False)
+
+
+def _page_preview(path: str, data: bytes, script: str) -> Preview:
+    try:
+        page = read_page(path, read_source(data))
+        prepared = apply_edits(page.source, edit_set(page.source, _prepare(page, script)))
+    except SignpostError:  # what cannot be written back is shown as it is, without its jumps followed
+        return Preview(data, "text/html", is_page=True)
+    return Preview(prepared, f"text/html; charset={page.source.encoding}", is_page=True)
+
+
+def _prepare(page: Page, script: str) -> list[Edit]:
+    edits = []
+    for index, heading in enumerate(page.headings):
+        at = heading.element.open.start + 1 + len(heading.element.tag)
+        edits.append(Edit(at, at, f' {SECTION_MARK}="{index}"'))
+    refreshes = (
+        attribute
+        for found in _META.finditer(page.text)
+        for attribute in page.attributes_at(found.start())
+        if attribute.name == "http-equiv" and attribute.value.strip().lower() == "refresh"
+    )
+    edits += [Edit(attribute.span.start, attribute.span.end, "", rank=1) for attribute in refreshes]
+    at = len(page.text) if page.head_end is None else page.head_end
+    return [*edits, Edit(at, at, script, rank=2)]

@@ -1,0 +1,357 @@
+"""What the screens show of a page and of a site, computed from the core."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections import Counter
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.contents import listed_identifiers
+from signpost.core.cuts import find_cuts
+from signpost.core.errors import EncodingError
+from signpost.core.findings import Finding, check_page
+from signpost.core.identifiers import propose_identifiers
+from signpost.core.lengths import (
+    WINDOW_HEIGHT,
+    WINDOW_WIDTH,
+    estimate_height,
+    estimate_stretches,
+    minutes,
+    windows,
+)
+from signpost.core.links import is_page_path
+from signpost.core.outline import Section, read_outline
+from signpost.core.page import Link, Page, Target
+from signpost.core.positions import Lines
+from signpost.core.returns import find_ways_back, has_way_back
+from signpost.core.site import Elsewhere, Landing, Site
+from signpost.desk.reading import LoadedSite
+
+#: The section index that stands for a page's lead.
+LEAD = -1
+
+
+@dataclass(frozen=True, slots=True)
+class SectionView:
+    """A section as a row of the ledger and a stretch of the road."""
+
+    index: int
+    level: int
+    text: str
+    identifier: str | None
+    proposed: str | None  # the identifier it would get; None where it has one
+    line: int  # of its heading, 1-based
+    end_line: int  # its last one
+    words: int  # sections within included
+    own_words: int
+    parent: int | None
+    listed: bool  # in the page's contents
+    way_back: bool
+    can_cut: bool  # whether a part may begin here
+    links_in: int  # jump links that lead to it, from all pages
+    top: float  # CSS pixels from the page's top
+    height: float  # CSS pixels, sections within included
+
+
+@dataclass(frozen=True, slots=True)
+class LinkView:
+    """A link, and where it leads."""
+
+    line: int
+    text: str
+    href: str | None
+    kind: str
+    resolves: bool | None  # None: it leads out of the site
+    section: int  # that it stands in; -1 for the lead
+    in_chrome: bool
+    to_page: str | None
+    to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
+
+
+@dataclass(frozen=True, slots=True)
+class FindingView:
+    """A finding."""
+
+    rule: str
+    title: str
+    severity: str
+    page: str
+    line: int
+    column: int  # 1-based, in code points
+    section: int
+    message: str
+    fix: str
+    reference: str
+
+
+@dataclass(frozen=True, slots=True)
+class PageView:
+    """A page on its desk."""
+
+    path: str
+    title: str | None
+    revision: str  # SHA-256 of its bytes
+    encoding: str
+    newline: str
+    lines: int
+    locked: str | None  # why it cannot be edited; None where it can
+    words: int
+    lead_words: int
+    minutes: float
+    windows: float
+    height: float  # CSS pixels
+    window_height: int  # CSS pixels
+    window_width: int
+    estimated: bool  # whether heights are an estimate
+    has_contents: bool
+    ways_back: int
+    in_parts: bool  # whether it is one of several parts
+    sections: tuple[SectionView, ...]
+    links: tuple[LinkView, ...]
+    findings: tuple[FindingView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class PageSummary:
+    """A page as a row of the site's desk."""
+
+    path: str
+    title: str | None
+    words: int
+    windows: float
+    sections: int
+    without_identifier: int
+    has_contents: bool
+    ways_back: int
+    errors: int
+    warnings: int
+    links_in: int  # from other pages
+    links_out: int  # to other pages of the site
+    changed: bool
+    is_new: bool
+    unreadable: str | None  # why it cannot be opened
+
+
+@dataclass(frozen=True, slots=True)
+class FileView:
+    """A file that is no page."""
+
+    path: str
+    changed: bool
+
+
+@dataclass(frozen=True, slots=True)
+class PageLinks:
+    """How many links lead from one page to another."""
+
+    from_page: str
+    to_page: str
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class SiteView:
+    """A site on its desk."""
+
+    site_id: UUID
+    name: str
+    base: str | None
+    pages: tuple[PageSummary, ...]
+    files: tuple[FileView, ...]
+    links: tuple[PageLinks, ...]
+    changed: int  # how many files differ from what was brought in
+
+
+@dataclass(frozen=True, slots=True)
+class PageIndex:
+    """What an editor completes addresses with."""
+
+    path: str
+    identifiers: tuple[str, ...]
+
+
+def view_page(site: Site, page: Page) -> PageView:
+    """Return a page as its desk shows it. `site` holds the page."""
+    outline = read_outline(page)
+    sections = outline.flat()
+    lines = page.source.lines
+    findings = check_page(site, page.path)
+    height = estimate_height(page.words, len(sections))
+    starts = [section.start for section in sections]
+    locked = None
+    if page.source.damage is not None:
+        locked = str(EncodingError(page.source.encoding, page.source.damage))
+    return PageView(
+        path=page.path,
+        title=page.title,
+        revision=page.source.sha256,
+        encoding=page.source.encoding,
+        newline=page.source.newline,
+        lines=len(lines),
+        locked=locked,
+        words=page.words,
+        lead_words=outline.lead_words,
+        minutes=minutes(page.words),
+        windows=windows(height),
+        height=height,
+        window_height=WINDOW_HEIGHT,
+        window_width=WINDOW_WIDTH,
+        estimated=True,
+        has_contents=bool(page.made_blocks("contents")),
+        ways_back=len(find_ways_back(page)),
+        in_parts=bool(page.made_blocks("part-links")),
+        sections=_view_sections(site, page, lines),
+        links=tuple(_view_link(site, page, link, lines, starts) for link in page.links),
+        findings=tuple(_view_finding(finding, starts) for finding in findings),
+    )
+
+
+def _view_sections(site: Site, page: Page, lines: Lines) -> tuple[SectionView, ...]:
+    outline = read_outline(page)
+    sections = outline.flat()
+    stretches = {stretch.index: stretch for stretch in estimate_stretches(outline)}
+    proposed = propose_identifiers(page, range(1, 7))
+    listed = set(listed_identifiers(page))
+    ways = find_ways_back(page)
+    cuts = {cut.section for cut in find_cuts(page)}
+    incoming = _count_incoming(site, page, sections)
+
+    def view(section: Section) -> SectionView:
+        stretch = stretches[section.index]
+        return SectionView(
+            index=section.index,
+            level=section.level,
+            text=section.text,
+            identifier=section.identifier,
+            proposed=proposed.get(section.index),
+            line=lines.line(section.start),
+            end_line=max(lines.line(section.start), lines.line(max(section.end - 1, section.start))),
+            words=section.words,
+            own_words=section.own_words,
+            parent=section.parent,
+            listed=section.identifier in listed,
+            way_back=has_way_back(section, ways),
+            can_cut=section.index in cuts,
+            links_in=incoming[section.index],
+            top=stretch.top,
+            height=stretch.height,
+        )
+
+    return tuple(view(section) for section in sections)
+
+
+def _count_incoming(site: Site, page: Page, sections: list[Section]) -> Counter[int]:
+    named = {section.identifier: section.index for section in sections if section.identifier}
+    counts: Counter[int] = Counter()
+    for _, _, landing in site.links_to(page.path):
+        if isinstance(landing.target, Target) and landing.target.name in named:
+            counts[named[landing.target.name]] += 1
+    return counts
+
+
+def _section_at(starts: list[int], offset: int) -> int:
+    return bisect_right(starts, offset) - 1
+
+
+def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int]) -> LinkView:
+    outcome = site.follow(page.path, link.href)
+    to_page = to_section = None
+    if isinstance(outcome, Landing) and outcome.path in site.pages:
+        to_page, to_section = outcome.path, LEAD
+        if isinstance(outcome.target, Target):
+            begins = [heading.begin for heading in site.pages[to_page].headings]
+            to_section = _section_at(begins, outcome.target.start)
+    return LinkView(
+        line=lines.line(link.start),
+        text=link.text,
+        href=link.href,
+        kind=link.kind.value,
+        resolves=site.resolves(page.path, link),
+        section=_section_at(starts, link.start),
+        in_chrome=link.in_chrome,
+        to_page=to_page,
+        to_section=to_section,
+    )
+
+
+def _view_finding(finding: Finding, starts: list[int]) -> FindingView:
+    return FindingView(
+        rule=finding.rule.code,
+        title=finding.rule.title,
+        severity=finding.rule.severity.value,
+        page=finding.page,
+        line=finding.place.line,
+        column=finding.place.column,
+        section=_section_at(starts, finding.span.start),
+        message=finding.message,
+        fix=finding.rule.fix.value,
+        reference=finding.rule.reference,
+    )
+
+
+def view_site(loaded: LoadedSite) -> SiteView:
+    """Return a site as its desk shows it: its pages, the links between them, what does not hold."""
+    site = loaded.site
+    between: Counter[tuple[str, str]] = Counter()
+    for page in site.pages.values():
+        for link in page.links:
+            outcome = site.follow(page.path, link.href)
+            if not isinstance(outcome, Elsewhere) and outcome.path != page.path and outcome.path in site.pages:
+                between[page.path, outcome.path] += 1
+    pages = [_summarise(loaded, path, between) for path in loaded.files if is_page_path(path)]
+    return SiteView(
+        site_id=loaded.record.site_id,
+        name=loaded.record.name,
+        base=loaded.record.base,
+        pages=tuple(pages),
+        files=tuple(FileView(path, file.changed) for path, file in loaded.files.items() if not is_page_path(path)),
+        links=tuple(PageLinks(*pair, count) for pair, count in sorted(between.items())),
+        changed=sum(file.changed for file in loaded.files.values()),
+    )
+
+
+def _summarise(loaded: LoadedSite, path: str, between: Counter[tuple[str, str]]) -> PageSummary:
+    file = loaded.files[path]
+    page = loaded.site.pages.get(path)
+    findings = check_page(loaded.site, path) if page else []
+    severities = Counter(finding.rule.severity.value for finding in findings)
+    headings = page.headings if page else ()
+    words = page.words if page else 0
+    return PageSummary(
+        path=path,
+        title=page.title if page else None,
+        words=words,
+        windows=windows(estimate_height(words, len(headings))),
+        sections=len(headings),
+        without_identifier=sum(heading.identifier is None for heading in headings if heading.level > 1),
+        has_contents=bool(page and page.made_blocks("contents")),
+        ways_back=len(find_ways_back(page)) if page else 0,
+        errors=severities["error"],
+        warnings=severities["warning"],
+        links_in=sum(count for (_, to), count in between.items() if to == path),
+        links_out=sum(count for (from_, _), count in between.items() if from_ == path),
+        changed=file.changed,
+        is_new=file.brought_sha256 is None,
+        unreadable=loaded.unreadable.get(path),
+    )
+
+
+def view_findings(site: Site) -> list[FindingView]:
+    """Return what does not hold on any page of a site, page by page."""
+    views = []
+    for path in sorted(site.pages):
+        starts = [heading.element.open.start for heading in site.pages[path].headings]
+        views += [_view_finding(finding, starts) for finding in check_page(site, path)]
+    return views
+
+
+def index_site(loaded: LoadedSite) -> list[PageIndex]:
+    """Return all paths of a site, with the identifiers of its pages."""
+    site = loaded.site
+    return [
+        PageIndex(path, tuple(dict.fromkeys(target.name for target in site.pages[path].targets)))
+        if path in site.pages
+        else PageIndex(path, ())
+        for path in sorted(site.files)
+    ]

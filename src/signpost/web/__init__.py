@@ -1,0 +1,1 @@
+"""The web application: routers parse, call and shape; nothing is computed here."""

@@ -1,0 +1,65 @@
+"""Errors of the lower layers as problem details (RFC 9457): one table."""
+
+from __future__ import annotations
+
+import logging
+from http import HTTPStatus
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from fastapi.responses import JSONResponse
+from sqlalchemy.exc import OperationalError
+from starlette.exceptions import HTTPException
+
+from signpost.core.errors import InputError, PlanError, RequestError, SignpostError, StaleError
+from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError
+
+_log = logging.getLogger(__name__)
+
+#: The first class that fits decides.
+STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
+    (NotThereError, HTTPStatus.NOT_FOUND),
+    (ConflictError, HTTPStatus.CONFLICT),
+    (StaleError, HTTPStatus.CONFLICT),
+    (TooMuchError, HTTPStatus.REQUEST_ENTITY_TOO_LARGE),
+    (InputError, HTTPStatus.UNPROCESSABLE_ENTITY),
+    (RequestError, HTTPStatus.UNPROCESSABLE_ENTITY),
+    (PlanError, HTTPStatus.INTERNAL_SERVER_ERROR),
+    (OperationalError, HTTPStatus.SERVICE_UNAVAILABLE),
+)
+
+_HIDDEN = {
+    HTTPStatus.INTERNAL_SERVER_ERROR: "Something went wrong in the program; nothing was written. It is in the log.",
+    HTTPStatus.SERVICE_UNAVAILABLE: "The database does not answer; nothing was written. Try again in a moment.",
+}
+
+
+def problem(status: HTTPStatus, detail: str) -> JSONResponse:
+    """Return a problem-details response."""
+    body = {"type": "about:blank", "title": status.phrase, "status": status.value, "detail": detail}
+    return JSONResponse(body, status.value, media_type="application/problem+json")
+
+
+def install_errors(app: FastAPI) -> None:
+    """Turn every error into problem details."""
+
+    def answer(_request: Request, error: Exception) -> JSONResponse:
+        status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
+        status = status or HTTPStatus.INTERNAL_SERVER_ERROR
+        if status in _HIDDEN:
+            _log.error("request failed", exc_info=error)
+        return problem(status, _HIDDEN.get(status, str(error)))
+
+    def refuse(_request: Request, error: Exception) -> JSONResponse:
+        errors = error.errors() if isinstance(error, RequestValidationError) else []
+        parts = [f"{'.'.join(str(name) for name in found['loc'][1:])}: {found['msg']}" for found in errors]
+        return problem(HTTPStatus.UNPROCESSABLE_ENTITY, "; ".join(parts) or "The request cannot be understood.")
+
+    def pass_on(_request: Request, error: Exception) -> JSONResponse:
+        assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
+        return problem(HTTPStatus(error.status_code), str(error.detail))
+
+    for kind in (SignpostError, DeskError, OperationalError, Exception):
+        app.add_exception_handler(kind, answer)
+    app.add_exception_handler(RequestValidationError, refuse)
+    app.add_exception_handler(HTTPException, pass_on)

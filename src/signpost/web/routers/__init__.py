@@ -1,0 +1,1 @@
+"""The addresses of the application, by what they are about."""
