@@ -9,6 +9,7 @@ from fastapi import APIRouter, Body, Header, Query, Request, Response
 from signpost.desk import changes, pages
 from signpost.desk.changes import PlannedChange
 from signpost.desk.errors import ConflictError
+from signpost.desk.pages import Addresses
 from signpost.desk.views import PageView
 from signpost.web.dependencies import Data, PathQuery, SiteId
 from signpost.web.requests import Draft, Operation
@@ -49,6 +50,14 @@ def propose_cuts(
 ) -> Cuts:
     """Propose where to cut a page: into a number of parts, or before the sections of a level."""
     return Cuts(pages.propose_cuts(database, site_id, path, into=into, level=level))
+
+
+@router.get("/addresses")
+def give_addresses(
+    database: Data, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=0)]
+) -> Addresses:
+    """Give a section's address in all its forms."""
+    return pages.give_addresses(database, site_id, path, section)
 
 
 @router.post("/plans")
