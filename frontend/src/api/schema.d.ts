@@ -249,7 +249,7 @@ export interface paths {
         };
         /**
          * Index Site
-         * @description List all paths of a site with the identifiers of its pages.
+         * @description List all paths of a site with their addresses from a page, and the identifiers of its pages.
          */
         get: operations["index_site_api_sites__site_id__index_get"];
         put?: never;
@@ -608,6 +608,8 @@ export interface components {
          * @description What an editor completes addresses with.
          */
         PageIndex: {
+            /** Address */
+            address: string;
             /** Identifiers */
             identifiers: string[];
             /** Path */
@@ -1455,7 +1457,9 @@ export interface operations {
     };
     index_site_api_sites__site_id__index_get: {
         parameters: {
-            query?: never;
+            query?: {
+                page?: string;
+            };
             header?: never;
             path: {
                 site_id: string;

@@ -140,10 +140,10 @@ def give_addresses(database: Database, site_id: UUID, path: str, section: int) -
     )
 
 
-def index_of_site(database: Database, site_id: UUID) -> list[PageIndex]:
-    """Return all paths of a site, with the identifiers of its pages."""
+def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageIndex]:
+    """Return all paths of a site, with their addresses from `page` and the identifiers of its pages."""
     with database.transaction() as session:
-        return index_site(load_site(session, site_id))
+        return index_site(load_site(session, site_id), page)
 
 
 def findings_of_site(database: Database, site_id: UUID) -> list[FindingView]:

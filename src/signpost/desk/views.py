@@ -20,7 +20,7 @@ from signpost.core.lengths import (
     minutes,
     windows,
 )
-from signpost.core.links import is_page_path
+from signpost.core.links import is_page_path, relative_address
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Link, Page, Target
 from signpost.core.positions import Lines
@@ -168,6 +168,7 @@ class PageIndex:
     """What an editor completes addresses with."""
 
     path: str
+    address: str  # relative to the page that is being edited
     identifiers: tuple[str, ...]
 
 
@@ -346,12 +347,14 @@ def view_findings(site: Site) -> list[FindingView]:
     return views
 
 
-def index_site(loaded: LoadedSite) -> list[PageIndex]:
-    """Return all paths of a site, with the identifiers of its pages."""
+def index_site(loaded: LoadedSite, page: str) -> list[PageIndex]:
+    """Return all paths of a site, with their addresses from `page` and the identifiers of its pages."""
     site = loaded.site
     return [
-        PageIndex(path, tuple(dict.fromkeys(target.name for target in site.pages[path].targets)))
-        if path in site.pages
-        else PageIndex(path, ())
+        PageIndex(
+            path,
+            relative_address(page, path),
+            tuple(dict.fromkeys(found.name for found in site.pages[path].targets)) if path in site.pages else (),
+        )
         for path in sorted(site.files)
     ]

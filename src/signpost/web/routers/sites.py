@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, File, Form, Response, UploadFile
+from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 from starlette.concurrency import iterate_in_threadpool
 
@@ -96,9 +96,9 @@ async def _events(pairs: AsyncIterator[tuple[str, str]]) -> AsyncIterator[dict[s
 
 
 @router.get("/{site_id}/index")
-def index_site(database: Data, site_id: SiteId) -> list[PageIndex]:
-    """List all paths of a site with the identifiers of its pages."""
-    return pages.index_of_site(database, site_id)
+def index_site(database: Data, site_id: SiteId, page: Annotated[str, Query(max_length=400)] = "") -> list[PageIndex]:
+    """List all paths of a site with their addresses from a page, and the identifiers of its pages."""
+    return pages.index_of_site(database, site_id, page)
 
 
 @router.get("/{site_id}/findings")

@@ -1,0 +1,55 @@
+/** The way to the server: types from its own description, data or a problem as values. */
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+export type Schemas = components["schemas"];
+export type SiteEntry = Schemas["SiteEntry"];
+export type SiteView = Schemas["SiteView"];
+export type PageSummary = Schemas["PageSummary"];
+export type PageView = Schemas["PageView"];
+export type SectionView = Schemas["SectionView"];
+export type LinkView = Schemas["LinkView"];
+export type FindingView = Schemas["FindingView"];
+export type PageIndex = Schemas["PageIndex"];
+export type PlannedChange = Schemas["PlannedChange"];
+export type PlannedFile = Schemas["PlannedFile"];
+export type ChangeEntry = Schemas["ChangeEntry"];
+export type Intake = Schemas["Intake"];
+export type Skipped = Schemas["Skipped"];
+export type Addresses = Schemas["Addresses"];
+export type Operation = NonNullable<
+  paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
+>["content"]["application/json"];
+
+/** Why a request was refused, in the server's own words (RFC 9457). */
+export class Problem extends Error {
+  constructor(
+    readonly status: number,
+    detail: string,
+  ) {
+    super(detail);
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** Return the data of an answer, or throw its problem. */
+export async function data<T>(
+  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
+): Promise<T> {
+  let found;
+  try {
+    found = await answer;
+  } catch {
+    throw new Problem(0, "The server does not answer. Is ./start still running? Nothing you typed is lost.");
+  }
+  if (!found.response.ok) throw new Problem(found.response.status, detailOf(found.error));
+  return found.data as T;
+}
+
+/** Return the words of a problem, whatever came. */
+export function detailOf(error: unknown): string {
+  if (error instanceof Error) return error.message;
+  if (typeof error === "object" && error !== null && "detail" in error) return String(error.detail);
+  return "The server answered with something that cannot be read.";
+}

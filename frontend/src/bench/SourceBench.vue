@@ -1,0 +1,110 @@
+<script setup lang="ts">
+/** The source, edited by hand as freely as in an editor of one's own. */
+import { onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { api, data, detailOf, type PageIndex } from "../api/client";
+import { usePage } from "../stores/page";
+import { createEditor, type SourceEditor } from "./editor";
+
+const emit = defineEmits<{ save: [] }>();
+const page = usePage();
+const holder = ref<HTMLElement | null>(null);
+const problem = ref("");
+let editor: SourceEditor | null = null;
+let index: PageIndex[] = [];
+let shown = ""; // the revision in the editor
+let fromEditor = -2;
+
+const margin = () =>
+  (page.view?.sections ?? []).map((section) => ({
+    index: section.index, level: section.level, text: section.text, line: section.line, endLine: section.end_line,
+  }));
+
+async function load(): Promise<void> {
+  const revision = page.saved?.revision;
+  if (!editor || !revision || page.typing || revision === shown) return;
+  const params = { path: { site_id: page.siteId }, query: { path: page.path } };
+  try {
+    const [source, paths] = await Promise.all([
+      data(api.GET("/api/sites/{site_id}/source", { params })),
+      data(api.GET("/api/sites/{site_id}/index", { params: { path: params.path, query: { page: page.path } } })),
+    ]);
+    if (page.typing) return;
+    const first = shown === "";
+    shown = source.revision;
+    index = paths;
+    editor.setText(source.text);
+    editor.setLocked(Boolean(page.saved?.locked));
+    editor.setSections(margin(), page.selected);
+    if (first && page.section) editor.goTo(page.section.line);
+    problem.value = "";
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+}
+
+onMounted(() => {
+  if (!holder.value) return;
+  editor = createEditor(holder.value, {
+    index: () => index,
+    path: () => page.path,
+    onType: (text) => page.type(text),
+    onSave: () => emit("save"),
+    onSection: (section) => page.select((fromEditor = section)),
+  });
+  if (page.draft !== null) editor.setText(page.draft);
+  void load();
+});
+onBeforeUnmount(() => editor?.destroy());
+
+watch(() => [page.saved?.revision, page.typing], load);
+watch(
+  () => page.draft,
+  (draft, before) => {
+    if (draft === null && before !== null) shown = ""; // what was typed is saved or dropped: read again
+    void load();
+  },
+);
+watch(
+  () => page.view,
+  () => editor?.setSections(margin(), page.selected),
+);
+watch(
+  () => page.selected,
+  (selected) => {
+    editor?.setSections(margin(), selected);
+    if (selected !== fromEditor) editor?.goTo(page.section?.line ?? 1);
+    fromEditor = -2;
+  },
+);
+
+defineExpose({
+  focus: () => editor?.focus(),
+  goTo: (line: number, column: number) => editor?.goTo(line, column, true),
+});
+</script>
+
+<template>
+  <div class="source">
+    <p v-if="problem" role="alert" class="problem small">{{ problem }}</p>
+    <div ref="holder" class="holder" />
+  </div>
+</template>
+
+<style scoped>
+.source {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 0;
+}
+
+.holder {
+  flex: 1;
+  min-height: 0;
+}
+
+.problem {
+  padding: 6px 10px;
+  color: var(--wrong);
+}
+</style>

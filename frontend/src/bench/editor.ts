@@ -1,0 +1,142 @@
+/** The source editor: CodeMirror with our margin, search and completions. */
+import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
+import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
+import { html } from "@codemirror/lang-html";
+import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } from "@codemirror/language";
+import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
+import { Compartment, EditorState, type Extension } from "@codemirror/state";
+import {
+  drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers, type ViewUpdate,
+} from "@codemirror/view";
+import { tags } from "@lezer/highlight";
+import type { PageIndex } from "../api/client";
+import { offsetOf } from "../text/positions";
+import { completingAddresses } from "./completions";
+import { searching } from "./searchPanel";
+import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
+
+export interface EditorOptions {
+  index: () => readonly PageIndex[];
+  path: () => string;
+  onType: (text: string) => void;
+  onSave: () => void;
+  onSection: (index: number) => void; // the cursor stands in another section, or the margin was clicked
+}
+
+export interface SourceEditor {
+  /** Show another text, or the same one read again; the cursor stays near where it was. */
+  setText(text: string): void;
+  setLocked(locked: boolean): void;
+  setSections(sections: readonly MarginSection[], chosen: number): void;
+  /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
+  goTo(line: number, column?: number, focus?: boolean): void;
+  focus(): void;
+  destroy(): void;
+}
+
+const colours = HighlightStyle.define([
+  { tag: [tags.tagName, tags.angleBracket], color: "var(--post)" },
+  { tag: tags.attributeName, color: "var(--wait)" },
+  { tag: [tags.attributeValue, tags.string], color: "var(--plate)" },
+  { tag: [tags.comment, tags.processingInstruction, tags.documentMeta], color: "var(--ink-soft)", fontStyle: "italic" },
+  { tag: tags.character, color: "var(--wrong)" },
+  { tag: tags.heading, fontWeight: "600" },
+  { tag: [tags.keyword, tags.propertyName], color: "var(--post)" },
+]);
+
+const look = EditorView.theme({
+  "&": { height: "100%", fontSize: "12.5px", backgroundColor: "var(--sheet)", color: "var(--ink)" },
+  "&.cm-focused": { outline: "none" },
+  ".cm-scroller": { fontFamily: "var(--code)", lineHeight: "1.55", fontVariantLigatures: "none" },
+  ".cm-gutters": { backgroundColor: "var(--sheet-sunk)", color: "var(--ink-soft)", border: "0", borderRight: "1px solid var(--line)" },
+  ".cm-sections .cm-gutterElement": { padding: "0 3px", minWidth: "24px", cursor: "pointer" },
+  ".cm-in-section": { boxShadow: "inset -3px 0 0 var(--post)" },
+  ".cm-section": { fontFamily: "var(--ui)", fontSize: "11px", fontWeight: "650", color: "var(--post)" },
+  ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "color-mix(in srgb, var(--post-wash) 45%, transparent)" },
+  ".cm-cursor": { borderLeftColor: "var(--ink)" },
+  "&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground": { backgroundColor: "var(--road-4)" },
+  ".cm-matchingBracket, &.cm-focused .cm-matchingBracket": { backgroundColor: "var(--plate-wash)", outline: "1px solid var(--plate)" },
+  ".cm-nonmatchingBracket, &.cm-focused .cm-nonmatchingBracket": { backgroundColor: "var(--wrong-wash)" },
+  ".cm-searchMatch": { backgroundColor: "var(--wait-wash)", outline: "1px solid var(--wait)" },
+  ".cm-scope": { backgroundColor: "var(--plate-wash)" },
+  ".cm-panels": { backgroundColor: "var(--sheet-sunk)", color: "var(--ink)", borderBottom: "1px solid var(--line)" },
+  ".cm-find": { padding: "6px 8px", fontFamily: "var(--ui)", fontSize: "13px" },
+  ".cm-find .row": { display: "flex", flexWrap: "wrap", gap: "6px", alignItems: "center", padding: "2px 0" },
+  ".cm-tooltip": { backgroundColor: "var(--sheet)", border: "1px solid var(--line-strong)", color: "var(--ink)" },
+  ".cm-tooltip-autocomplete ul li[aria-selected]": { backgroundColor: "var(--post)", color: "var(--post-ink)" },
+});
+
+/** Return an editor within `parent`. */
+export function createEditor(parent: HTMLElement, options: EditorOptions): SourceEditor {
+  const locked = new Compartment();
+  let sections: readonly MarginSection[] = [];
+  let silent = false; // while we change the text or the cursor ourselves
+  let here = -2;
+
+  const follow = (update: ViewUpdate) => {
+    if (silent) return;
+    if (update.docChanged) options.onType(update.state.doc.toString());
+    if (update.selectionSet || update.docChanged) {
+      const section = sectionAt(sections, update.state.doc, update.state.selection.main.head)?.index ?? -1;
+      if (section !== here && update.view.hasFocus) options.onSection((here = section));
+    }
+  };
+  const save = () => {
+    options.onSave();
+    return true;
+  };
+  const extensions: Extension[] = [
+    lineNumbers(),
+    sectionMargin((index) => options.onSection((here = index))),
+    history(), drawSelection(), indentOnInput(), bracketMatching(), closeBrackets(),
+    highlightActiveLine(), highlightActiveLineGutter(), highlightSelectionMatches(),
+    html({ autoCloseTags: true }),
+    autocompletion(),
+    completingAddresses(options.index, options.path),
+    searching(),
+    syntaxHighlighting(colours),
+    look,
+    locked.of(EditorState.readOnly.of(false)),
+    EditorView.contentAttributes.of({ "aria-label": "Source of the page", spellcheck: "false" }),
+    EditorView.updateListener.of(follow),
+    keymap.of([
+      { key: "Mod-s", run: save, preventDefault: true },
+      ...closeBracketsKeymap, ...searchKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap, indentWithTab,
+    ]),
+  ];
+  const view = new EditorView({ parent, state: EditorState.create({ extensions }) });
+  const quietly = (work: () => void) => {
+    silent = true;
+    work();
+    silent = false;
+  };
+
+  return {
+    setText(text) {
+      const old = view.state.doc.toString();
+      if (old === text) return;
+      const head = Math.min(view.state.selection.main.head, text.length);
+      const top = view.scrollDOM.scrollTop;
+      const fresh = old === "";
+      quietly(() => {
+        view.dispatch({ changes: { from: 0, to: old.length, insert: text }, selection: { anchor: fresh ? 0 : head } });
+      });
+      view.scrollDOM.scrollTop = fresh ? 0 : top;
+    },
+    setLocked: (yes) => view.dispatch({ effects: locked.reconfigure(EditorState.readOnly.of(yes)) }),
+    setSections(next, chosen) {
+      sections = next;
+      quietly(() => showSections(view, next, chosen));
+    },
+    goTo(line, column = 1, focus = false) {
+      const at = offsetOf(view.state.doc, line, column);
+      quietly(() => {
+        view.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: "start", yMargin: 24 }) });
+      });
+      here = sectionAt(sections, view.state.doc, at)?.index ?? -1;
+      if (focus) view.focus();
+    },
+    focus: () => view.focus(),
+    destroy: () => view.destroy(),
+  };
+}

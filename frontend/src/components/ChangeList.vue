@@ -1,0 +1,69 @@
+<script setup lang="ts">
+/** The changes of a page or of the whole site, the newest first. */
+import { computed, ref } from "vue";
+import type { ChangeEntry } from "../api/client";
+
+const props = defineProps<{ entries: ChangeEntry[]; path: string }>();
+const emit = defineEmits<{ turn: [entry: ChangeEntry] }>();
+
+const everywhere = ref(false);
+const shown = computed(() =>
+  everywhere.value ? props.entries : props.entries.filter((entry) => entry.paths.includes(props.path)),
+);
+const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
+</script>
+
+<template>
+  <label class="everywhere small"><input v-model="everywhere" type="checkbox"> of the whole site</label>
+  <p v-if="!shown.length" class="soft">Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.</p>
+  <ol v-else class="changes">
+    <li v-for="entry in shown" :key="entry.number" :class="{ undone: entry.undone }">
+      <div class="what">
+        <strong>{{ entry.title }}</strong>
+        <span class="soft small">
+          {{ entry.undone ? "undone · " : "" }}{{ entry.edits }} {{ entry.edits === 1 ? "edit" : "edits" }} in
+          {{ entry.paths.length === 1 ? entry.paths[0] : `${entry.paths.length} files` }} · {{ when(entry.created_at) }}
+        </span>
+      </div>
+      <button type="button" class="button" :disabled="!entry.can_turn" :title="entry.can_turn ? '' : 'Other changes came after it; take those in order'" @click="emit('turn', entry)">
+        {{ entry.undone ? "Redo" : "Undo" }}<span class="unseen"> {{ entry.title }}</span>
+      </button>
+    </li>
+  </ol>
+</template>
+
+<style scoped>
+.everywhere {
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin-bottom: 8px;
+}
+
+.changes {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  max-height: 50vh;
+  overflow: auto;
+}
+
+li {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  padding: 8px 0;
+  border-top: 1px solid var(--line);
+}
+
+.what {
+  flex: 1;
+  display: flex;
+  flex-direction: column;
+}
+
+.undone strong {
+  font-weight: 400;
+  text-decoration: line-through;
+}
+</style>

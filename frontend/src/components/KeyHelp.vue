@@ -1,0 +1,49 @@
+<script setup lang="ts">
+/** All keys of the page's desk. */
+const open = defineModel<boolean>({ required: true });
+
+const KEYS: [string, string][] = [
+  ["↑ ↓, or j k", "previous, next section"],
+  ["Enter", "edit the section's identifier"],
+  ["Space", "begin a part here (stage Parts)"],
+  ["Alt 1 … Alt 6", "stage of work"],
+  ["F6", "next pane: road, ledger, bench, tray"],
+  ["e, p", "source, or page, in the bench"],
+  ["c", "copy the section's address"],
+  ["d", "read the diff of what waits"],
+  ["Ctrl Enter", "apply what waits"],
+  ["Esc", "drop what waits"],
+  ["Ctrl S", "in the source: show what was typed as edits; again: apply them"],
+  ["Ctrl Z, Ctrl Shift Z", "undo, redo a change"],
+  ["?", "these keys"],
+];
+</script>
+
+<template>
+  <el-dialog v-model="open" title="Keys" width="460">
+    <dl>
+      <div v-for="[key, what] in KEYS" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ what }}</dd></div>
+    </dl>
+  </el-dialog>
+</template>
+
+<style scoped>
+dl {
+  margin: 0;
+}
+
+dl div {
+  display: flex;
+  gap: 12px;
+  padding: 3px 0;
+}
+
+dt {
+  width: 150px;
+  flex: none;
+}
+
+dd {
+  margin: 0;
+}
+</style>

@@ -1,0 +1,192 @@
+<script setup lang="ts">
+/** The road: the page from top to bottom, to scale; picture and navigator at once. */
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import type { PageView } from "../api/client";
+import { arcPath, layRoad } from "../road/layout";
+
+const props = defineProps<{ page: PageView; selected: number; cuts: ReadonlySet<number>; partOf: number[] }>();
+const emit = defineEmits<{ select: [index: number] }>();
+
+const WIDTH = 224;
+const ARC_AT = 168;
+const LABEL_CHARACTERS = 24;
+
+const scroller = ref<HTMLElement | null>(null);
+const space = ref(600);
+const watcher = new ResizeObserver(([entry]) => {
+  if (entry) space.value = Math.floor(entry.contentRect.height) - 12;
+});
+onMounted(() => scroller.value && watcher.observe(scroller.value));
+onBeforeUnmount(() => watcher.disconnect());
+
+const road = computed(() => layRoad(props.page, Math.max(space.value, 200)));
+const chosen = computed(() => road.value.stretches[props.selected] ?? null);
+const shownArcs = computed(() =>
+  road.value.arcs.map((arc) => ({
+    ...arc,
+    strong: arc.link.section === props.selected || arc.link.to_section === props.selected,
+  })),
+);
+const cutLines = computed(() =>
+  road.value.stretches
+    .filter((stretch) => props.cuts.has(stretch.section.index))
+    .map((stretch) => ({ y: stretch.y, part: props.partOf[stretch.section.index] ?? 1 })),
+);
+const short = (text: string, indent: number) => {
+  const room = LABEL_CHARACTERS - Math.round(indent / 6);
+  return text.length > room ? `${text.slice(0, room - 1)}…` : text;
+};
+const tone = (level: number) => `var(--road-${Math.min(Math.max(level, 1), 4)})`;
+
+watch(
+  () => [props.selected, road.value.height],
+  () =>
+    nextTick(() => {
+      const box = scroller.value;
+      const y = chosen.value?.y ?? 0;
+      if (box && (y < box.scrollTop + 10 || y > box.scrollTop + box.clientHeight - 40))
+        box.scrollTop = Math.max(0, y - box.clientHeight / 3);
+    }),
+);
+
+function move(event: KeyboardEvent): void {
+  const last = props.page.sections.length - 1;
+  const to: Record<string, number> = {
+    ArrowDown: props.selected + 1, ArrowUp: props.selected - 1, Home: -1, End: last,
+    PageDown: props.selected + 10, PageUp: props.selected - 10,
+  };
+  const index = to[event.key];
+  if (index === undefined) return;
+  event.preventDefault();
+  emit("select", Math.min(Math.max(index, -1), last));
+}
+</script>
+
+<template>
+  <div ref="scroller" class="road" role="listbox" tabindex="0" aria-label="Road: the page to scale"
+    :aria-activedescendant="`stretch-${selected}`" @keydown="move">
+    <svg :width="WIDTH" :height="road.height + 10" role="presentation">
+      <g class="ticks">
+        <template v-for="tick in road.ticks" :key="tick.number">
+          <path :d="`M0 ${tick.y}H16`" />
+          <text x="2" :y="tick.y - 3">{{ tick.number }}</text>
+        </template>
+      </g>
+      <g id="stretch--1" role="option" :aria-selected="selected === -1" aria-label="Lead and top of the page"
+        class="lead" :class="{ chosen: selected === -1 }" @click="emit('select', -1)">
+        <rect x="20" y="0" width="5" :height="Math.max((road.stretches[0]?.y ?? road.height) - 1, 3)" rx="2" />
+      </g>
+      <g class="arcs" role="presentation">
+        <path v-for="(arc, row) in shownArcs" :key="row" :d="arcPath(ARC_AT, arc.from, arc.to)" :class="{ strong: arc.strong, lost: arc.link.resolves === false }" />
+      </g>
+      <g v-for="stretch in road.stretches" :id="`stretch-${stretch.section.index}`" :key="stretch.section.index"
+        role="option" :aria-selected="stretch.section.index === selected"
+        :aria-label="`${stretch.section.text}, level ${stretch.section.level}, ${stretch.section.words} words`"
+        class="stretch" :class="{ chosen: stretch.section.index === selected }"
+        @click="emit('select', stretch.section.index)">
+        <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.height" />
+        <rect class="body" :x="stretch.x" :y="stretch.y" width="7" :height="stretch.height" rx="2" :fill="tone(stretch.section.level)" />
+        <text v-if="stretch.label" :x="stretch.x + 11" :y="stretch.y + 11">{{ short(stretch.section.text, stretch.x) }}</text>
+        <circle v-if="stretch.section.identifier && stretch.label" class="has-plate" :cx="stretch.x + 3.500" :cy="stretch.y + 6.500" r="2" />
+        <title>{{ stretch.section.text }}{{ stretch.section.identifier ? ` #${stretch.section.identifier}` : "" }}</title>
+      </g>
+      <g v-for="cut in cutLines" :key="cut.part" class="cut" role="presentation">
+        <path :d="`M16 ${cut.y - 0.5}H${WIDTH}`" />
+        <rect :x="WIDTH - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
+        <text :x="WIDTH - 24" :y="cut.y + 3">part {{ cut.part }}</text>
+      </g>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.road {
+  height: 100%;
+  overflow: hidden auto;
+  padding: 8px 0 4px 6px;
+  scrollbar-width: thin;
+}
+
+svg {
+  display: block;
+  font: 11.5px var(--ui);
+}
+
+.ticks path {
+  stroke: var(--line-strong);
+}
+
+.ticks text {
+  fill: var(--ink-soft);
+  font-size: 10px;
+}
+
+.stretch,
+.lead {
+  cursor: pointer;
+}
+
+.hit {
+  fill: transparent;
+}
+
+.stretch text {
+  fill: var(--ink);
+}
+
+.stretch:hover .hit,
+.lead:hover rect {
+  fill: var(--post-wash);
+}
+
+.stretch.chosen .hit {
+  fill: var(--post-wash);
+  stroke: var(--post);
+}
+
+.stretch.chosen text {
+  font-weight: 700;
+}
+
+.lead rect {
+  fill: var(--line-strong);
+}
+
+.lead.chosen rect {
+  fill: var(--plate);
+}
+
+.has-plate {
+  fill: var(--sheet);
+}
+
+.arcs path {
+  fill: none;
+  stroke: var(--plate);
+  stroke-opacity: 0.22;
+  pointer-events: none;
+}
+
+.arcs path.strong {
+  stroke-opacity: 1;
+  stroke-width: 1.75;
+}
+
+.cut path {
+  stroke: var(--wait);
+  stroke-width: 2;
+  stroke-dasharray: 5 3;
+}
+
+.cut rect {
+  fill: var(--wait-wash);
+  stroke: var(--wait);
+}
+
+.cut text {
+  fill: var(--wait);
+  text-anchor: middle;
+  font-size: 10.5px;
+  font-weight: 650;
+}
+</style>

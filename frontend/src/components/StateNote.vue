@@ -1,0 +1,60 @@
+<script setup lang="ts">
+/** What stands where there is nothing to show: it loads, it failed, or it is empty; and what to do about it. */
+defineProps<{ kind: "loading" | "failed" | "empty"; title: string; text?: string }>();
+</script>
+
+<template>
+  <div class="note" :class="kind" :role="kind === 'failed' ? 'alert' : 'status'">
+    <span v-if="kind === 'loading'" class="pulse" aria-hidden="true" />
+    <p class="title">{{ title }}</p>
+    <p v-if="text" class="soft">{{ text }}</p>
+    <div class="ways"><slot /></div>
+  </div>
+</template>
+
+<style scoped>
+.note {
+  display: flex;
+  flex-direction: column;
+  align-items: center;
+  gap: 8px;
+  padding: 48px 24px;
+  text-align: center;
+  max-width: 56ch;
+  margin: 0 auto;
+}
+
+.title {
+  font: 600 17px/1.4 var(--read);
+}
+
+.failed .title {
+  color: var(--wrong);
+}
+
+.ways {
+  display: flex;
+  gap: 8px;
+  margin-top: 6px;
+}
+
+.pulse {
+  width: 60px;
+  height: 4px;
+  border-radius: 2px;
+  background: var(--road-2);
+}
+
+@media (prefers-reduced-motion: no-preference) {
+  .pulse {
+    animation: pulse 1s ease-in-out infinite alternate;
+  }
+}
+
+@keyframes pulse {
+  to {
+    opacity: 0.25;
+    transform: scaleX(0.6);
+  }
+}
+</style>

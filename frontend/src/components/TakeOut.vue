@@ -1,0 +1,56 @@
+<script setup lang="ts">
+/** Taking files out: the whole site, what changed, or one diff. */
+import { computed } from "vue";
+import SignIcon from "./SignIcon.vue";
+
+const props = defineProps<{ siteId: string; changed: number }>();
+const href = (kind: string) => `/api/sites/${encodeURIComponent(props.siteId)}/takeout/${kind}`;
+const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : "files"}`);
+</script>
+
+<template>
+  <el-popover trigger="click" :width="290" placement="bottom-end" popper-class="take-out">
+    <template #reference>
+      <button type="button" class="button quiet"><SignIcon name="take" /> Take out</button>
+    </template>
+    <ul>
+      <li><a class="way" :href="href('site.zip')" download="site.zip"><strong>The whole site</strong><span>a ZIP of all files</span></a></li>
+      <template v-if="changed">
+        <li><a class="way" :href="href('changed.zip')" download="changed.zip"><strong>What changed</strong><span>a ZIP of {{ files }}</span></a></li>
+        <li><a class="way" :href="href('changes.diff')" download="changes.diff"><strong>One diff</strong><span><code>patch -p1</code> applies it to your folder</span></a></li>
+      </template>
+    </ul>
+    <p v-if="!changed" class="soft small none">Nothing differs from what was brought in.</p>
+  </el-popover>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+}
+
+.way {
+  display: flex;
+  flex-direction: column;
+  padding: 7px 8px;
+  border-radius: 4px;
+  text-decoration: none;
+  color: var(--ink);
+}
+
+.way:hover,
+.way:focus-visible {
+  background: var(--post-wash);
+}
+
+.way span {
+  color: var(--ink-soft);
+  font-size: var(--small);
+}
+
+.none {
+  padding: 4px 8px;
+}
+</style>

@@ -1,0 +1,114 @@
+/** The page on the desk: what is known of it, what is selected, what its author is typing. */
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api, data, detailOf, type PageView } from "../api/client";
+
+export type Stage = "headings" | "identifiers" | "contents" | "returns" | "parts" | "findings";
+export type Status = "loading" | "ready" | "failed";
+
+/** How long typing pauses before the outline follows, in milliseconds. */
+const PAUSE = 250;
+
+export const usePage = defineStore("page", () => {
+  const siteId = ref("");
+  const path = ref("");
+  const status = ref<Status>("loading");
+  const problem = ref("");
+  const saved = shallowRef<PageView | null>(null);
+  const draft = ref<string | null>(null);
+  const drafted = shallowRef<PageView | null>(null);
+  const selected = ref(-1);
+  const stage = ref<Stage>("identifiers");
+  const cuts = ref<Set<number>>(new Set());
+  let asked = 0;
+  let timer = 0;
+
+  const view = computed(() => drafted.value ?? saved.value);
+  const section = computed(() => view.value?.sections[selected.value] ?? null);
+  const typing = computed(() => draft.value !== null);
+
+  /** Open a page, or read the open one again. */
+  async function load(site: string, page: string): Promise<void> {
+    const mine = ++asked;
+    if (site !== siteId.value || page !== path.value) {
+      siteId.value = site;
+      path.value = page;
+      saved.value = null;
+      selected.value = -1;
+      cuts.value = new Set();
+      status.value = "loading";
+      dropDraft();
+    }
+    try {
+      const found = await data(
+        api.GET("/api/sites/{site_id}/page", { params: { path: { site_id: site }, query: { path: page } } }),
+      );
+      if (mine !== asked) return;
+      saved.value = found;
+      status.value = "ready";
+      problem.value = "";
+      if (selected.value >= found.sections.length) selected.value = found.sections.length - 1;
+    } catch (error) {
+      if (mine !== asked) return;
+      problem.value = detailOf(error);
+      status.value = "failed";
+    }
+  }
+
+  const reload = () => load(siteId.value, path.value);
+
+  /** Keep what the author typed, and let the outline follow after a pause. */
+  function type(text: string): void {
+    draft.value = text;
+    window.clearTimeout(timer);
+    timer = window.setTimeout(followDraft, PAUSE);
+  }
+
+  async function followDraft(): Promise<void> {
+    const text = draft.value;
+    if (text === null) return;
+    try {
+      const found = await data(
+        api.POST("/api/sites/{site_id}/draft", {
+          params: { path: { site_id: siteId.value } },
+          body: { path: path.value, text },
+        }),
+      );
+      if (draft.value === text) drafted.value = found;
+    } catch {
+      // The outline stays as it was; saving will say what is wrong.
+    }
+  }
+
+  function dropDraft(): void {
+    window.clearTimeout(timer);
+    draft.value = null;
+    drafted.value = null;
+  }
+
+  function select(index: number): void {
+    const last = (view.value?.sections.length ?? 0) - 1;
+    selected.value = Math.min(Math.max(index, -1), last);
+  }
+
+  function toggleCut(index: number): void {
+    const next = new Set(cuts.value);
+    if (!next.delete(index)) next.add(index);
+    cuts.value = next;
+  }
+
+  function setCuts(sections: number[]): void {
+    cuts.value = new Set(sections);
+  }
+
+  /** The number of the part that each section would be in, by section index. */
+  const partOf = computed(() => {
+    let part = 1;
+    return (view.value?.sections ?? []).map((found) => (cuts.value.has(found.index) ? ++part : part));
+  });
+
+  return {
+    siteId, path, status, problem, saved, view, draft, typing, selected, section, stage, cuts, partOf,
+    load, reload, type, dropDraft, select, toggleCut, setCuts,
+  };
+});

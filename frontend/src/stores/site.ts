@@ -1,0 +1,81 @@
+/** The site on the desk: its pages, what each lacks, what does not hold. */
+import { defineStore } from "pinia";
+import { ref, shallowRef } from "vue";
+import { api, data, detailOf, type FindingView, type SiteView } from "../api/client";
+import type { Status } from "./page";
+
+export const useSite = defineStore("site", () => {
+  const siteId = ref("");
+  const view = shallowRef<SiteView | null>(null);
+  const findings = shallowRef<FindingView[]>([]);
+  const status = ref<Status>("loading");
+  const problem = ref("");
+  const progress = ref<{ done: number; total: number; path: string } | null>(null);
+
+  /** Open a site: its pages are read first, with progress, then shown. */
+  async function load(id: string): Promise<void> {
+    if (id !== siteId.value) {
+      siteId.value = id;
+      view.value = null;
+      findings.value = [];
+      status.value = "loading";
+      await read(id);
+    }
+    const params = { params: { path: { site_id: id } } };
+    try {
+      const [found, wrong] = await Promise.all([
+        data(api.GET("/api/sites/{site_id}", params)),
+        data(api.GET("/api/sites/{site_id}/findings", params)),
+      ]);
+      if (id !== siteId.value) return;
+      view.value = found;
+      findings.value = wrong;
+      status.value = "ready";
+    } catch (error) {
+      if (id !== siteId.value) return;
+      problem.value = detailOf(error);
+      status.value = "failed";
+    }
+  }
+
+  /** Have the server read all pages, and follow how far that has come. */
+  function read(id: string): Promise<void> {
+    return new Promise((resolve) => {
+      const source = new EventSource(`/api/sites/${encodeURIComponent(id)}/reading`);
+      const finish = () => {
+        source.close();
+        progress.value = null;
+        resolve();
+      };
+      source.addEventListener("progress", (event) => {
+        progress.value = JSON.parse(event.data);
+      });
+      source.addEventListener("done", finish);
+      source.addEventListener("problem", finish);
+      source.onerror = finish;
+    });
+  }
+
+  /** Give the site its name and its own address; return what is wrong, or "". */
+  async function rename(name: string, base: string): Promise<string> {
+    try {
+      await data(
+        api.PUT("/api/sites/{site_id}", {
+          params: { path: { site_id: siteId.value } },
+          body: { name, base: base || null },
+        }),
+      );
+      await load(siteId.value);
+      return "";
+    } catch (error) {
+      return detailOf(error);
+    }
+  }
+
+  /** Forget the open site, so that it is read anew when it is opened again. */
+  function forget(): void {
+    siteId.value = "";
+  }
+
+  return { siteId, view, findings, status, problem, progress, load, rename, forget };
+});

@@ -1,0 +1,89 @@
+/** The tray: the edits that wait to be read and applied. */
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api, data, detailOf, Problem, type Operation, type PlannedChange } from "../api/client";
+import { useChanges } from "./changes";
+import { usePage } from "./page";
+import { useSite } from "./site";
+
+export const useTray = defineStore("tray", () => {
+  const request = shallowRef<Operation | null>(null);
+  const plan = shallowRef<PlannedChange | null>(null);
+  const busy = ref(false);
+  const problem = ref("");
+  const said = ref(""); // what was done last, for everyone to see and hear
+  const open = ref(false); // whether the diff is shown
+  const waits = computed(() => plan.value !== null && plan.value.edits > 0);
+  let asked = 0;
+
+  /** Ask what an operation would do; it waits in the tray then. */
+  async function propose(operation: Operation): Promise<void> {
+    const mine = ++asked;
+    const page = usePage();
+    busy.value = true;
+    problem.value = "";
+    said.value = "";
+    try {
+      const found = await data(
+        api.POST("/api/sites/{site_id}/plans", { params: { path: { site_id: page.siteId } }, body: operation }),
+      );
+      if (mine !== asked) return;
+      request.value = operation;
+      plan.value = found;
+      if (!found.edits) said.value = found.notes.length ? "" : "Nothing to do: it is so already.";
+    } catch (error) {
+      if (mine !== asked) return;
+      drop();
+      problem.value = detailOf(error);
+    } finally {
+      if (mine === asked) busy.value = false;
+    }
+  }
+
+  /** Apply what waits, as one change. Where the page changed meanwhile, the new plan is shown instead. */
+  async function apply(): Promise<boolean> {
+    const operation = request.value;
+    const planned = plan.value;
+    if (!operation || !planned?.edits || busy.value) return false;
+    const page = usePage();
+    busy.value = true;
+    problem.value = "";
+    try {
+      await data(
+        api.POST("/api/sites/{site_id}/changes", {
+          params: { path: { site_id: page.siteId }, header: { "if-match": planned.tag } },
+          body: operation,
+        }),
+      );
+    } catch (error) {
+      busy.value = false;
+      if (error instanceof Problem && error.status === 409) {
+        await propose(operation);
+        await page.reload();
+      }
+      problem.value = detailOf(error);
+      return false;
+    }
+    drop();
+    said.value = `Applied: ${planned.title}.`;
+    if (operation.operation === "type") page.dropDraft();
+    if (operation.operation === "parts") page.setCuts([]);
+    await refresh();
+    busy.value = false;
+    return true;
+  }
+
+  /** Read again what a change may have touched. */
+  async function refresh(): Promise<void> {
+    const page = usePage();
+    await Promise.all([page.reload(), useChanges().load(page.siteId), useSite().load(page.siteId)]);
+  }
+
+  function drop(): void {
+    request.value = null;
+    plan.value = null;
+    open.value = false;
+  }
+
+  return { request, plan, busy, problem, said, open, waits, propose, apply, drop, refresh };
+});

@@ -1,0 +1,347 @@
+<script setup lang="ts">
+/** The desk of one page: road, ledger, bench, tray. */
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
+import type { ChangeEntry, FindingView, SectionView } from "../api/client";
+import PageBench from "../bench/PageBench.vue";
+import SourceBench from "../bench/SourceBench.vue";
+import AppBar from "../components/AppBar.vue";
+import ChangeList from "../components/ChangeList.vue";
+import FindingList from "../components/FindingList.vue";
+import KeyHelp from "../components/KeyHelp.vue";
+import LedgerTable from "../components/LedgerTable.vue";
+import RoadMap from "../components/RoadMap.vue";
+import SignIcon from "../components/SignIcon.vue";
+import StageForm from "../components/StageForm.vue";
+import StateNote from "../components/StateNote.vue";
+import TabRow from "../components/TabRow.vue";
+import TakeOut from "../components/TakeOut.vue";
+import TrayBar from "../components/TrayBar.vue";
+import { useKeys } from "../composables/useKeys";
+import { useChanges } from "../stores/changes";
+import { usePage, type Stage } from "../stores/page";
+import { useSite } from "../stores/site";
+import { useTray } from "../stores/tray";
+
+const props = defineProps<{ siteId: string; path: string }>();
+
+const STAGES: [Stage, string][] = [
+  ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"],
+  ["returns", "Ways back"], ["parts", "Parts"], ["findings", "Findings"],
+];
+
+const BENCHES: ["source" | "page", string][] = [["page", "Page"], ["source", "Source"]];
+
+const page = usePage();
+const site = useSite();
+const tray = useTray();
+const changes = useChanges();
+const bench = ref<"source" | "page">("page");
+const help = ref(false);
+const listing = ref(false);
+const ledger = ref<InstanceType<typeof LedgerTable> | null>(null);
+const source = ref<InstanceType<typeof SourceBench> | null>(null);
+const roadPane = ref<HTMLElement | null>(null);
+const ledgerPane = ref<HTMLElement | null>(null);
+const benchPane = ref<HTMLElement | null>(null);
+const trayPane = ref<HTMLElement | null>(null);
+
+const locked = computed(() => {
+  if (page.view?.locked) return page.view.locked;
+  return page.typing ? "You typed in the source. Save that with Ctrl S, or drop it, before asking for anything else." : "";
+});
+
+watch(
+  () => [props.siteId, props.path],
+  () => {
+    tray.drop();
+    tray.said = tray.problem = "";
+    void page.load(props.siteId, props.path);
+    void changes.load(props.siteId);
+    if (site.siteId !== props.siteId || !site.view) void site.load(props.siteId);
+  },
+  { immediate: true },
+);
+watch(
+  () => page.view?.title,
+  () => (document.title = `${props.path} · Humble Signpost`),
+);
+
+/** Change a section's identifier: give it, or rename it with all that refers to it. */
+function identify(section: SectionView, name: string): void {
+  void tray.propose(
+    section.identifier
+      ? { operation: "rename", page: page.path, old: section.identifier, new: name }
+      : { operation: "set-identifiers", page: page.path, identifiers: { [section.index]: name } },
+  );
+}
+
+/** Show what was typed as edits; where they are shown already, apply them. */
+async function save(): Promise<void> {
+  const text = page.draft;
+  if (text === null) return;
+  const waiting = tray.request;
+  if (waiting?.operation === "type" && waiting.text === text && tray.waits) {
+    await tray.apply();
+    return;
+  }
+  await tray.propose({ operation: "type", page: page.path, text });
+  if (tray.plan && !tray.plan.edits) page.dropDraft();
+}
+
+function dropTyped(): void {
+  if (tray.request?.operation === "type") tray.drop();
+  page.dropDraft();
+}
+
+async function turn(entry: ChangeEntry | null): Promise<void> {
+  if (!entry || page.typing) return;
+  tray.drop();
+  tray.said = tray.problem = "";
+  await changes.turn(page.siteId, entry);
+  await tray.refresh();
+}
+
+async function go(finding: FindingView): Promise<void> {
+  bench.value = "source";
+  page.select(finding.section);
+  await nextTick();
+  source.value?.goTo(finding.line, finding.column);
+}
+
+async function showBench(which: "source" | "page"): Promise<void> {
+  bench.value = which;
+  await nextTick();
+}
+
+function nextPane(): void {
+  const order = [roadPane, ledgerPane, benchPane, trayPane];
+  const at = order.findIndex((pane) => pane.value?.contains(document.activeElement));
+  const to = (at + 1) % order.length;
+  if (to === 1 && page.stage !== "findings") ledger.value?.focus();
+  else if (to === 2 && bench.value === "source") source.value?.focus();
+  else order[to]?.value?.querySelector<HTMLElement>("[tabindex='0'], button:not(:disabled), iframe, a[href]")?.focus();
+}
+
+function choose(index: number): void {
+  page.select(index);
+}
+
+function openAddress(): void {
+  ledgerPane.value?.querySelector<HTMLElement>("tr[aria-selected='true'] .opener")?.click();
+}
+
+const stageKeys = Object.fromEntries(STAGES.map(([stage], at) => [`Alt+${at + 1}`, () => void (page.stage = stage)]));
+
+useKeys(
+  {
+    ...stageKeys,
+    "Mod+Enter": () => void tray.apply(),
+    "Mod+s": () => void save(),
+    F6: nextPane,
+  },
+  {
+    "Mod+z": () => void turn(changes.undoable),
+    "Mod+Shift+z": () => void turn(changes.redoable),
+    "Mod+y": () => void turn(changes.redoable),
+    Escape: () => tray.drop(),
+    "?": () => void (help.value = true),
+    d: () => void (tray.open = !tray.open),
+    e: () => void showBench("source"),
+    p: () => void showBench("page"),
+    c: openAddress,
+    j: () => choose(page.selected + 1),
+    k: () => choose(page.selected - 1),
+    ArrowDown: () => choose(page.selected + 1),
+    ArrowUp: () => choose(page.selected - 1),
+    Enter: (event) => {
+      if (event.target !== document.body) return false;
+      ledger.value?.editSelected();
+    },
+  },
+);
+
+const leaving = () => !page.typing || window.confirm("What you typed in the source is not saved yet. Leave it?");
+onBeforeRouteLeave(leaving);
+onBeforeRouteUpdate((to, from) => to.params.path === from.params.path || leaving());
+const beforeUnload = (event: BeforeUnloadEvent) => page.typing && event.preventDefault();
+onMounted(() => window.addEventListener("beforeunload", beforeUnload));
+onBeforeUnmount(() => {
+  window.removeEventListener("beforeunload", beforeUnload);
+  page.dropDraft();
+});
+</script>
+
+<template>
+  <div class="desk">
+    <AppBar>
+      <template #trail>
+        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
+        <span class="soft" aria-hidden="true">/</span>
+        <h1 class="crumb here">{{ path }}</h1>
+        <span v-if="page.view" class="soft small facts">
+          {{ page.view.words.toLocaleString() }} words · {{ Math.max(Math.round(page.view.minutes), 1) }} min ·
+          {{ page.view.estimated ? "about " : "" }}{{ page.view.windows.toFixed(1) }} windows
+        </span>
+      </template>
+      <button type="button" class="button quiet" :disabled="!changes.undoable || page.typing" :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'" @click="turn(changes.undoable)">
+        <SignIcon name="undo" /> Undo
+      </button>
+      <button type="button" class="button quiet" :disabled="!changes.redoable || page.typing" :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'" @click="turn(changes.redoable)">
+        <SignIcon name="redo" /> Redo
+      </button>
+      <button type="button" class="button quiet" @click="listing = true"><SignIcon name="list" /> Changes</button>
+      <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
+      <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="help = true"><SignIcon name="keys" /></button>
+    </AppBar>
+
+    <StateNote v-if="page.status === 'failed' && !page.view" kind="failed" title="This page cannot be shown" :text="page.problem">
+      <RouterLink class="button" :to="{ name: 'site', params: { siteId } }">To the site's desk</RouterLink>
+      <button type="button" class="button" @click="page.reload()">Try again</button>
+    </StateNote>
+    <StateNote v-else-if="!page.view" kind="loading" title="Reading the page…" />
+
+    <main v-else class="panes">
+      <aside ref="roadPane" class="pane road-pane" aria-label="Road">
+        <RoadMap :page="page.view" :selected="page.selected" :cuts="page.cuts" :part-of="page.partOf" @select="choose" />
+      </aside>
+
+      <section ref="ledgerPane" class="pane ledger-pane" aria-label="Ledger">
+        <div class="stages">
+          <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="{ findings: page.view.findings.length }" />
+        </div>
+        <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
+          <StageForm :page="page.view" :site-id="siteId" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" />
+          <div class="scroll">
+            <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" @go="go" />
+            <LedgerTable v-else-if="page.view.sections.length" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
+            <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
+              <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">Open the source</button>
+            </StateNote>
+          </div>
+        </div>
+      </section>
+
+      <section ref="benchPane" class="pane bench-pane" aria-label="Bench">
+        <div class="bench-bar">
+          <TabRow v-model="bench" :tabs="BENCHES" label="Bench" panel="bench-panel" />
+          <template v-if="page.typing">
+            <span class="small typed" role="status">Typed, not saved</span>
+            <button type="button" class="button" @click="dropTyped">Drop</button>
+            <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
+          </template>
+          <span v-else class="soft small">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }} · {{ page.view.lines }} lines</span>
+        </div>
+        <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
+          <SourceBench v-show="bench === 'source'" ref="source" @save="save" />
+          <PageBench v-if="bench === 'page'" />
+        </div>
+      </section>
+    </main>
+
+    <div v-if="page.view" ref="trayPane"><TrayBar /></div>
+    <KeyHelp v-model="help" />
+    <el-dialog v-model="listing" title="Changes" width="560">
+      <ChangeList :entries="changes.entries" :path="path" @turn="turn" />
+    </el-dialog>
+  </div>
+</template>
+
+<style scoped>
+.desk {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-width: 1000px;
+}
+
+.crumb {
+  font: 600 14px/1.3 var(--ui);
+  color: var(--ink);
+  text-decoration: none;
+  overflow: hidden;
+  text-overflow: ellipsis;
+}
+
+a.crumb {
+  color: var(--ink-soft);
+  font-weight: 500;
+}
+
+a.crumb:hover {
+  text-decoration: underline;
+}
+
+.facts {
+  margin-left: 6px;
+}
+
+.panes {
+  flex: 1;
+  min-height: 0;
+  display: grid;
+  grid-template-columns: 236px minmax(400px, 1fr) minmax(340px, 36%);
+  gap: 1px;
+  background: var(--line);
+}
+
+.pane {
+  background: var(--sheet);
+  min-width: 0;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+
+.road-pane {
+  background: var(--sheet-sunk);
+}
+
+.stages,
+.bench-bar {
+  display: flex;
+  align-items: center;
+  gap: 2px;
+  padding: 0 8px;
+  min-height: 38px;
+  border-bottom: 1px solid var(--line);
+  background: var(--sheet-sunk);
+  flex: none;
+}
+
+.bench-bar {
+  gap: 8px;
+}
+
+.stage-panel {
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+}
+
+.scroll {
+  flex: 1;
+  overflow: auto;
+}
+
+.bench-panel {
+  flex: 1;
+  min-height: 0;
+}
+
+.typed {
+  color: var(--wait);
+  font-weight: 600;
+}
+
+@media (max-width: 1180px) {
+  .panes {
+    grid-template-columns: 180px minmax(400px, 1fr) minmax(300px, 32%);
+  }
+
+  .facts {
+    display: none;
+  }
+}
+</style>

@@ -1,0 +1,121 @@
+<script setup lang="ts">
+/** All sites, and the way to bring in another. */
+import { onMounted, ref, shallowRef } from "vue";
+import { RouterLink, useRouter } from "vue-router";
+import { api, data, detailOf, type SiteEntry } from "../api/client";
+import AppBar from "../components/AppBar.vue";
+import IntakePanel from "../components/IntakePanel.vue";
+import SignIcon from "../components/SignIcon.vue";
+import StateNote from "../components/StateNote.vue";
+
+const router = useRouter();
+const sites = shallowRef<SiteEntry[] | null>(null);
+const problem = ref("");
+const when = (text: string) => new Date(text).toLocaleDateString([], { dateStyle: "long" });
+
+async function load(): Promise<void> {
+  try {
+    sites.value = await data(api.GET("/api/sites"));
+    problem.value = "";
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+}
+
+onMounted(() => {
+  document.title = "Humble Signpost";
+  void load();
+});
+
+const open = (siteId: string) => router.push({ name: "site", params: { siteId } });
+</script>
+
+<template>
+  <div class="screen">
+    <AppBar />
+    <main>
+      <div class="lede">
+        <h1>Find your way in a long page, and let your readers find theirs.</h1>
+        <p class="soft">Bring in a folder of pages you wrote by hand. Give their sections identifiers, contents and ways back, try every jump, cut what is too long into parts, and take the files home. Outside the edits that you have read and applied, not one byte of them changes.</p>
+      </div>
+      <IntakePanel @done="open" />
+      <section aria-labelledby="sites-title" class="sites">
+        <h2 id="sites-title">Sites</h2>
+        <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"><button type="button" class="button" @click="load">Try again</button></StateNote>
+        <StateNote v-else-if="sites === null" kind="loading" title="Looking for your sites…" />
+        <p v-else-if="!sites.length" class="soft">None yet. The first one you bring in stands here.</p>
+        <ul v-else>
+          <li v-for="site in sites" :key="site.site_id">
+            <RouterLink :to="{ name: 'site', params: { siteId: site.site_id } }">
+              <SignIcon name="folder" /><strong>{{ site.name }}</strong><span class="soft small">brought in on {{ when(site.created_at) }}</span>
+            </RouterLink>
+          </li>
+        </ul>
+      </section>
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.screen {
+  min-height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+
+main {
+  width: min(860px, 100% - 48px);
+  margin: 40px auto 60px;
+  display: flex;
+  flex-direction: column;
+  gap: 28px;
+}
+
+h1 {
+  font: 600 29px/1.25 var(--read);
+  letter-spacing: -0.01em;
+  max-width: 24em;
+  text-wrap: balance;
+}
+
+.lede p {
+  margin-top: 10px;
+  max-width: 66ch;
+  font-size: 15px;
+}
+
+h2 {
+  font: 650 18px/1.3 var(--read);
+  margin-bottom: 8px;
+}
+
+.sites ul {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  background: var(--sheet);
+  border: 1px solid var(--line);
+  border-radius: var(--radius);
+}
+
+.sites li + li {
+  border-top: 1px solid var(--line);
+}
+
+.sites a {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 12px 14px;
+  color: var(--ink);
+  text-decoration: none;
+}
+
+.sites a:hover {
+  background: var(--post-wash);
+}
+
+.sites a span {
+  margin-left: auto;
+}
+</style>
