@@ -61,7 +61,7 @@ setup_frontend() {
   local sources; sources=$(find frontend/src frontend/index.html frontend/vite.config.ts frontend/package-lock.json -type f | LC_ALL=C sort)
   if [ ! -f src/signpost/web/static/index.html ] || ! fresh src/signpost/web/static/.made-of $sources; then
     say "Building the screens"
-    (cd frontend && npm run --silent build >&2) || fail "the front end cannot be built"
+    (cd frontend && npm run --silent build -- --logLevel warn >&2) || fail "the front end cannot be built"
     mark src/signpost/web/static/.made-of $sources
   fi
 }

@@ -5,9 +5,8 @@ import re
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from pages import edited, page_of, site_of, text_after
-from strategies import pages
 
+from pages import edited, page_of, site_of, text_after
 from signpost.core.contents import ContentsOptions, Form, find_contents, plan_contents, plan_no_contents
 from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
 from signpost.core.edits import apply_edits
@@ -18,6 +17,7 @@ from signpost.core.outline import read_outline
 from signpost.core.parts import plan_parts
 from signpost.core.returns import Destination, ReturnOptions, find_ways_back, plan_no_returns, plan_returns
 from signpost.core.site import Landing, Site
+from strategies import pages
 
 OPTIONS = ContentsOptions()
 ALL_LEVELS = ContentsOptions(levels=range(1, 7))

@@ -3,11 +3,11 @@ import random
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
-from strategies import pages
 
 from signpost.core.edits import Edit, apply_edits, apply_to_text, edit_set, edits_between, invert, retyped
 from signpost.core.errors import OutOfBoundsError, OverlapError, StaleError
 from signpost.core.source import read_source
+from strategies import pages
 
 SOURCE = read_source(b"0123456789")
 

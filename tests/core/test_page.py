@@ -1,9 +1,10 @@
 import pytest
 from hypothesis import given
-from pages import page_of
-from strategies import pages
 
-from signpost.core.tags import scan_attributes
+from pages import page_of
+from signpost.core.edits import apply_to_text, edit_set
+from signpost.core.tags import scan_attributes, value_edit
+from strategies import pages
 
 
 @given(pages())
@@ -49,6 +50,26 @@ def test_everything_stands_where_the_page_says(data):
 def test_attributes_are_found_where_the_tokenizer_finds_them(markup, attributes):
     found = scan_attributes("…" + markup, 1)
     assert [(a.name, a.value, a.span.of("…" + markup)) for a in found] == attributes
+
+
+@pytest.mark.parametrize(
+    ("tag", "value", "written"),
+    [
+        ('<a href="x">', "y", '<a href="y">'),
+        ("<a href='x'>", "it's", "<a href='it&#x27;s'>"),
+        ('<a href="a?b&c=1#x">', "a?b&c=1#y", '<a href="a?b&c=1#y">'),
+        ('<a href="a?b&amp;c#x">', "a?b&copy#y", '<a href="a?b&amp;copy#y">'),
+        ("<a href=x>", "d/e.html#y", "<a href=d/e.html#y>"),
+        ("<a href=x>", "a b", '<a href="a b">'),
+        ("<a href>", "x", '<a href="x">'),
+    ],
+)
+def test_a_value_is_changed_in_its_own_quotes(tag, value, written):
+    source = page_of(tag).source
+    (attribute,) = scan_attributes(tag, 0)
+    text = apply_to_text(source, edit_set(source, [value_edit(tag, attribute, value, "")]))
+    assert text == written
+    assert scan_attributes(text, 0)[0].value == value
 
 
 @pytest.mark.parametrize(

@@ -1,8 +1,8 @@
 """Fragments, links, outline, identifiers and findings: the rules in tables."""
 
 import pytest
-from pages import page_of, site_of, text_after
 
+from pages import page_of, site_of, text_after
 from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
 from signpost.core.fragments import TOP, find_indicated

@@ -1,9 +1,9 @@
 import pytest
 from hypothesis import given
-from strategies import pages
 
 from signpost.core.errors import EncodingError, NotTextError
 from signpost.core.source import find_encoding, read_source
+from strategies import pages
 
 
 @pytest.mark.parametrize(

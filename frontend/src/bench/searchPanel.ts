@@ -121,10 +121,7 @@ function createPanel(view: EditorView): Panel {
   return {
     dom,
     top: true,
-    mount: () => {
-      commit();
-      find.select();
-    },
+    mount: () => find.select(),
     destroy: () => queueMicrotask(() => view.dom.isConnected && view.dispatch({ effects: setScope.of(null) })),
   };
 }

@@ -107,7 +107,7 @@ defineExpose({ focus, editSelected });
         :aria-selected="section.index === selected" :class="{ chosen: section.index === selected, begins: cuts.has(section.index) }"
         @click="emit('select', section.index)" @focus="emit('select', section.index)" @keydown="move($event, section.index)">
         <td class="level"><span class="chip">h{{ section.level }}</span></td>
-        <th scope="row" class="words-of" :style="{ paddingLeft: `${(section.level - 1) * 12 + 4}px` }" :title="section.text">
+        <th scope="row" class="words-of" :style="{ paddingLeft: `${(section.level - 1) * 10 + 4}px` }" :title="section.text">
           {{ section.text || "(no words)" }}
         </th>
         <td class="identifier">
@@ -181,7 +181,7 @@ tbody th {
 }
 
 tbody th.words-of {
-  font-family: var(--read);
+  font: 13.5px/1.4 var(--read);
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
@@ -204,7 +204,7 @@ tr.begins > * {
 }
 
 .level {
-  width: 42px;
+  width: 40px;
   padding-left: 8px;
 }
 
@@ -215,24 +215,27 @@ tr.begins > * {
 }
 
 .identifier {
-  width: 32%;
+  width: 27%;
 }
 
 .number {
-  width: 50px;
+  width: 46px;
   text-align: right;
   font-variant-numeric: tabular-nums;
 }
 
 .mark {
-  width: 42px;
+  width: 38px;
   text-align: center;
   color: var(--post);
 }
 
-thead .mark,
-thead .number {
+thead .mark {
   text-align: center;
+}
+
+thead .number {
+  text-align: right;
 }
 
 .more {

@@ -7,9 +7,10 @@ import { arcPath, layRoad } from "../road/layout";
 const props = defineProps<{ page: PageView; selected: number; cuts: ReadonlySet<number>; partOf: number[] }>();
 const emit = defineEmits<{ select: [index: number] }>();
 
-const WIDTH = 224;
-const ARC_AT = 168;
-const LABEL_CHARACTERS = 24;
+const WIDTH = 208;
+const ARC_AT = 158;
+/** Width of a character of a label, on average, in CSS pixels. */
+const CHARACTER = 5.9;
 
 const scroller = ref<HTMLElement | null>(null);
 const space = ref(600);
@@ -24,7 +25,8 @@ const chosen = computed(() => road.value.stretches[props.selected] ?? null);
 const shownArcs = computed(() =>
   road.value.arcs.map((arc) => ({
     ...arc,
-    strong: arc.link.section === props.selected || arc.link.to_section === props.selected,
+    // from the lead, what leads out of it; the ways back into it would hide everything
+    strong: arc.link.section === props.selected || (props.selected >= 0 && arc.link.to_section === props.selected),
   })),
 );
 const cutLines = computed(() =>
@@ -32,8 +34,8 @@ const cutLines = computed(() =>
     .filter((stretch) => props.cuts.has(stretch.section.index))
     .map((stretch) => ({ y: stretch.y, part: props.partOf[stretch.section.index] ?? 1 })),
 );
-const short = (text: string, indent: number) => {
-  const room = LABEL_CHARACTERS - Math.round(indent / 6);
+const short = (text: string, from: number) => {
+  const room = Math.floor((ARC_AT - from) / CHARACTER);
   return text.length > room ? `${text.slice(0, room - 1)}…` : text;
 };
 const tone = (level: number) => `var(--road-${Math.min(Math.max(level, 1), 4)})`;
@@ -84,10 +86,9 @@ function move(event: KeyboardEvent): void {
         :aria-label="`${stretch.section.text}, level ${stretch.section.level}, ${stretch.section.words} words`"
         class="stretch" :class="{ chosen: stretch.section.index === selected }"
         @click="emit('select', stretch.section.index)">
-        <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.height" />
-        <rect class="body" :x="stretch.x" :y="stretch.y" width="7" :height="stretch.height" rx="2" :fill="tone(stretch.section.level)" />
-        <text v-if="stretch.label" :x="stretch.x + 11" :y="stretch.y + 11">{{ short(stretch.section.text, stretch.x) }}</text>
-        <circle v-if="stretch.section.identifier && stretch.label" class="has-plate" :cx="stretch.x + 3.500" :cy="stretch.y + 6.500" r="2" />
+        <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height" />
+        <rect class="body" :x="stretch.x" :y="stretch.y" width="6" :height="stretch.height" rx="1.500" :fill="tone(stretch.section.level)" />
+        <text v-if="stretch.label !== null" :x="stretch.label" :y="stretch.y + 11" :class="`level-${stretch.section.level}`"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, stretch.label) }}</text>
         <title>{{ stretch.section.text }}{{ stretch.section.identifier ? ` #${stretch.section.identifier}` : "" }}</title>
       </g>
       <g v-for="cut in cutLines" :key="cut.part" class="cut" role="presentation">
@@ -141,7 +142,12 @@ svg {
 
 .stretch.chosen .hit {
   fill: var(--post-wash);
+  fill-opacity: 0.6;
   stroke: var(--post);
+}
+
+.stretch.chosen .body {
+  fill: var(--plate);
 }
 
 .stretch.chosen text {
@@ -157,7 +163,19 @@ svg {
 }
 
 .has-plate {
-  fill: var(--sheet);
+  fill: var(--plate);
+  font: 600 11px var(--code);
+}
+
+.level-1,
+.level-2 {
+  font-weight: 600;
+}
+
+.level-4,
+.level-5,
+.level-6 {
+  fill: var(--ink-soft) !important;
 }
 
 .arcs path {

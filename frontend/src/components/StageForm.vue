@@ -52,7 +52,7 @@ async function suggest(): Promise<void> {
 
     <form v-else-if="stage === 'identifiers'" @submit.prevent="ask({ operation: 'identify', page, levels: range(identify.to) })">
       <p v-if="nameless"><strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier; what each would get is shown dashed.</p>
-      <p v-else>Every section of these levels has its identifier.</p>
+      <p v-else>{{ props.page.sections.length ? "Every section of these levels has its identifier." : "There are no sections yet." }}</p>
       <label>Levels 2 to <select v-model.number="identify.to" class="field"><option v-for="level in LEVELS" :key="level">{{ level }}</option></select></label>
       <button class="button main" :disabled="unable || !nameless">Give identifiers</button>
     </form>

@@ -21,9 +21,14 @@ test("a page of a thousand sections is long, not crushed, and labels keep apart"
   const sections = Array.from({ length: 1000 }, (_, index) => section(index, 2, index * 100, 100));
   const road = layRoad(page(sections, 100_000), 600);
   expect(road.height).toBeCloseTo(125 * 22);
-  const labelled = road.stretches.filter((stretch) => stretch.label);
+  const labelled = road.stretches.filter((stretch) => stretch.label !== null);
   expect(labelled.length).toBeGreaterThan(100);
-  expect(labelled.every((stretch, index) => index === 0 || stretch.y - labelled[index - 1]!.y >= 15)).toBe(true);
+  expect(labelled.every((stretch, index) => index === 0 || stretch.y - labelled[index - 1]!.y >= 12.5)).toBe(true);
+});
+
+test("higher headings get their words before lower ones", () => {
+  const road = layRoad(page([section(0, 3, 0, 20), section(1, 2, 40, 8000)], 16_000), 600);
+  expect(road.stretches.map((stretch) => stretch.label !== null)).toEqual([false, true]);
 });
 
 test("arcs are drawn for jumps within the content only", () => {

@@ -4,18 +4,18 @@ import type { LinkView, PageView, SectionView } from "../api/client";
 /** CSS pixels of the picture for one window of the page, at least and at most. */
 const LEAST_A_WINDOW = 22;
 const MOST_A_WINDOW = 110;
-/** How far each level is set in, in CSS pixels. */
-export const INSET = 11;
-/** Room for a label, in CSS pixels. */
-const LABEL = 15;
+/** How far each level is set in, in CSS pixels, and where the first one stands. */
+const INSET = 9;
 const LEFT = 26;
+/** Room for a label, in CSS pixels. */
+const LABEL = 12.5;
 
 export interface Stretch {
   section: SectionView;
   x: number;
   y: number;
   height: number;
-  label: boolean; // whether its words have room
+  label: number | null; // where its words begin; null where they have no room
 }
 
 export interface Tick {
@@ -43,19 +43,35 @@ export function layRoad(page: PageView, space: number): RoadLayout {
   const perWindow = Math.min(Math.max((space - 4) / windows, LEAST_A_WINDOW), MOST_A_WINDOW);
   const scale = perWindow / page.window_height;
   const highest = Math.min(...page.sections.map((section) => section.level), 6);
-  let labelEnd = -Infinity;
-  const stretches = page.sections.map((section) => {
-    const y = section.top * scale;
-    const label = y >= labelEnd;
-    if (label) labelEnd = y + LABEL;
-    const x = LEFT + (section.level - highest) * INSET;
-    return { section, x, y, height: Math.max(section.height * scale - 1, 1.5), label };
-  });
+  const lowest = Math.max(...page.sections.map((section) => section.level), highest);
+  const labelled = chooseLabels(page.sections, scale);
+  const column = LEFT + (Math.min(lowest, highest + 3) - highest + 1) * INSET;
+  const stretches = page.sections.map((section) => ({
+    section,
+    x: LEFT + (section.level - highest) * INSET,
+    y: section.top * scale,
+    height: Math.max(section.height * scale - 1, 1.5),
+    label: labelled.has(section.index) ? column + (section.level - highest) * 4 : null,
+  }));
   const ticks = Array.from({ length: Math.floor(page.windows) }, (_, index) => ({
     y: (index + 1) * perWindow,
     number: index + 2,
   }));
   return { scale, height: Math.max(page.height * scale, 1), stretches, ticks, arcs: arcsOf(page, scale) };
+}
+
+/** Return the sections whose words have room: higher levels first, then whatever fits between them. */
+function chooseLabels(sections: readonly SectionView[], scale: number): Set<number> {
+  const chosen = new Set<number>();
+  const taken: number[] = [];
+  const byLevel = [...sections].sort((a, b) => a.level - b.level || a.index - b.index);
+  for (const section of byLevel) {
+    const y = section.top * scale;
+    if (taken.some((other) => Math.abs(other - y) < LABEL)) continue;
+    taken.push(y);
+    chosen.add(section.index);
+  }
+  return chosen;
 }
 
 /** Return an arc for each jump link of the page's own content that lands on another of its sections. */

@@ -249,10 +249,16 @@ onBeforeUnmount(() => {
 
 <style scoped>
 .desk {
+  position: relative;
   display: flex;
   flex-direction: column;
   height: 100%;
   min-width: 1000px;
+  overflow: hidden;
+}
+
+.scroll {
+  position: relative; /* what is there for screen readers alone stays within */
 }
 
 .crumb {
@@ -280,7 +286,7 @@ a.crumb:hover {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 236px minmax(400px, 1fr) minmax(340px, 36%);
+  grid-template-columns: 220px minmax(400px, 1fr) minmax(340px, 35%);
   gap: 1px;
   background: var(--line);
 }

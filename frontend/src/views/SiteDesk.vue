@@ -114,7 +114,7 @@ async function go(finding: FindingView): Promise<void> {
                 <span v-if="found.is_new" class="tag">new</span><span v-else-if="found.changed" class="tag">changed</span>
                 <span class="title soft">{{ found.unreadable ?? found.title ?? "(no title)" }}</span>
               </th>
-              <td class="length"><span class="bar" :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }" aria-hidden="true" />{{ found.words.toLocaleString() }} words</td>
+              <td class="length"><span class="extent" :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }" aria-hidden="true" />{{ found.words.toLocaleString() }} words</td>
               <td class="number">{{ found.sections }}</td>
               <td class="soft">{{ lacks(found) }}</td>
               <td class="number">{{ found.links_in || "" }}</td>
@@ -260,7 +260,7 @@ thead .number {
   white-space: nowrap;
 }
 
-.bar {
+.extent {
   display: block;
   height: 5px;
   margin: 3px 0 4px;

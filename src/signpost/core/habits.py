@@ -11,7 +11,7 @@ from signpost.core.page import Page
 _TAG = re.compile(r"<(/?)([A-Za-z][A-Za-z0-9]*)")
 _QUOTE = re.compile(r"""<[A-Za-z][^<>]*?=\s*(["']|[^\s"'<>])""")
 _VOID_SLASH = re.compile(r"<(?:br|hr|img|meta|link|input)\b[^<>]*?(/?)>", re.IGNORECASE)
-_INDENT = re.compile(r"^([ \t]+)<", re.MULTILINE)
+_INDENT = re.compile(r"^([ \t]*)<", re.MULTILINE)
 _LONG = 200_000  # characters that are enough to know a hand by
 
 
@@ -73,13 +73,11 @@ def read_habits(page: Page) -> Habits:
 
 
 def _read_indent(text: str) -> str:
-    """Return the step by which nested markup is indented: the smallest usual one."""
-    indents = Counter(_INDENT.findall(text))
-    if not indents:
-        return ""
-    tabs = sum(count for indent, count in indents.items() if indent.startswith("\t"))
-    spaces = sum(indents.values()) - tabs
-    if tabs > spaces:
-        return "\t"
-    usual = [len(indent) for indent, count in indents.items() if not indent.startswith("\t") and count * 20 >= spaces]
-    return " " * min(usual) if usual else ""
+    """Return the step by which nested markup is indented: what an indented line most often adds to the one above."""
+    steps: Counter[str] = Counter()
+    before = ""
+    for indent in _INDENT.findall(text):
+        if len(indent) > len(before) and indent.startswith(before):
+            steps[indent[len(before) :]] += 1
+        before = indent
+    return steps.most_common(1)[0][0] if steps else ""

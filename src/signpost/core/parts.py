@@ -21,7 +21,7 @@ from signpost.core.page import Element, Heading, Link, Page, Target
 from signpost.core.placing import block_start
 from signpost.core.positions import after_line_end, indent_before
 from signpost.core.site import Landing, Site, SitePlan
-from signpost.core.tags import scan_attributes
+from signpost.core.tags import scan_attributes, value_edit
 
 
 @dataclass(frozen=True, slots=True)
@@ -274,9 +274,8 @@ class _Writer:
             return None
         path = "" if goal.path == from_path else relative_address(from_path, goal.path)
         query = "" if address.query is None else "?" + address.query
-        habits = self.habits if other is self.page else read_habits(other)
-        text = habits.attribute("href", escape(f"{path}{query}#{address.fragment}"))
-        return Edit(written.span.start, written.span.end, text, reason=f"its section is in part {goal.number}")
+        href = f"{path}{query}#{address.fragment}"
+        return value_edit(other.text, written, href, f"its section is in part {goal.number}")
 
     def _part_of(self, target: Target) -> Part | None:
         """Return the part that a target went to; None for one that all parts keep."""

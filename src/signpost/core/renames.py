@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import re
-from html import escape
 
 from signpost.core.edits import Edit, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
-from signpost.core.habits import read_habits
 from signpost.core.identifiers import find_objection
 from signpost.core.links import relative_address
 from signpost.core.page import Page, Target
 from signpost.core.site import Landing, Site, SitePlan
+from signpost.core.tags import value_edit
 
 _SCRIPTED = re.compile(r"<(style|script)\b.*?</\1", re.IGNORECASE | re.DOTALL)
 
@@ -43,20 +42,17 @@ def plan_rename(site: Site, path: str, old: str, new: str) -> SitePlan:
 
 
 def _own_edits(page: Page, target: Target, new: str) -> list[Edit]:
-    habits = read_habits(page)
     edits = []
     same = [found for found in page.targets if found.name == target.name and found.start == target.start]
     for found in same:
         written = page.attribute_at(found.start, found.attribute)
         if written is not None:
-            text = habits.attribute(found.attribute, escape(new))
-            edits.append(Edit(written.span.start, written.span.end, text, reason=f"renamed to “{new}”"))
+            edits.append(value_edit(page.text, written, new, f"renamed to “{new}”"))
     for reference in page.references:
         written = page.attribute_at(reference.start, reference.attribute)
         if target.name in reference.names and written is not None:
             renamed = " ".join(new if name == target.name else name for name in reference.names)
-            text = habits.attribute(reference.attribute, escape(renamed))
-            edits.append(Edit(written.span.start, written.span.end, text, reason="refers to it"))
+            edits.append(value_edit(page.text, written, renamed, "refers to it"))
     return edits
 
 
@@ -70,6 +66,5 @@ def _link_edits(site: Site, other: Page, path: str, target: Target, new: str) ->
             written = other.attribute_at(link.start, "href")
             if written is not None:
                 address = link.href.partition("#")[0] + relative_address(path, path, new)
-                text = read_habits(other).attribute("href", escape(address))
-                edits.append(Edit(written.span.start, written.span.end, text, reason=f"leads to “{new}” now"))
+                edits.append(value_edit(other.text, written, address, f"leads to “{new}” now"))
     return edits

@@ -15,6 +15,7 @@ from signpost.core.outline import Section, read_outline
 from signpost.core.page import Heading, Link, Page, Target
 from signpost.core.placing import block_start, whole_block
 from signpost.core.positions import indent_before
+from signpost.core.tags import value_edit
 
 #: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
 CONTENTS_IDENTIFIERS = ("contents", "page-contents")
@@ -46,7 +47,7 @@ def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
     habits = read_habits(page)
     fragment, edits = _destination(page, habits, options)
     for made in page.made_blocks("back-to-top"):
-        edits += _redirect(page, habits, made.links, fragment)
+        edits += _redirect(page, made.links, fragment)
     sections = read_outline(page).flat()
     existing = find_ways_back(page)
     link = f"{habits.start('a', href='#' + fragment)}{options.words}{habits.end('a')}"
@@ -114,13 +115,12 @@ def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[st
     return name, [put_identifier(page, habits, start, name)]
 
 
-def _redirect(page: Page, habits: Habits, links: tuple[Link, ...], fragment: str) -> list[Edit]:
+def _redirect(page: Page, links: tuple[Link, ...], fragment: str) -> list[Edit]:
     edits = []
     for link in links:
         written = page.attribute_at(link.start, "href") if link.href != "#" + fragment else None
         if written is not None:
-            text = habits.attribute("href", "#" + fragment)
-            edits.append(Edit(written.span.start, written.span.end, text, reason="way back led elsewhere"))
+            edits.append(value_edit(page.text, written, "#" + fragment, "way back led elsewhere"))
     return edits
 
 

@@ -7,14 +7,17 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from html import unescape
+from html import escape, unescape
+from posixpath import commonprefix
 
+from signpost.core.edits import Edit
 from signpost.core.positions import Span
 
 _TAG_NAME = re.compile(r"<[^\s/>]*")
 _GAP = re.compile(r"[\s/]*")
 _NAME = re.compile(r"=?[^\s/>=]*")
 _EQUALS = re.compile(r"[ \t\n\f\r]*=[ \t\n\f\r]*")
+_UNQUOTED = re.compile(r"[^\s\"'=<>`]+")
 _BARE = re.compile(r"[^\s>]*")
 
 
@@ -49,6 +52,33 @@ def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
         spelled = text[begin : name.end() if name else at].lower()
         raw = value.of(text) if value else ""
         found.setdefault(spelled, Attribute(spelled, unescape(raw), Span(begin, end), value, quote))
+
+
+def value_edit(text: str, attribute: Attribute, value: str, reason: str) -> Edit:
+    """Return the edit that gives an attribute another value, in its own quotes and with as little change as can be.
+
+    A value without quotes gets double ones where the standard (HTML 13.1.2.3) wants quotes round the new one.
+    """
+    span, quote = attribute.value_span, attribute.quote
+    if span is None:
+        return Edit(attribute.span.end, attribute.span.end, f'="{escape(value)}"', reason=reason)
+    bare = not quote and _UNQUOTED.fullmatch(value) and unescape(value) == value
+    plain = quote and quote not in value and unescape(value) == value
+    if bare or plain:
+        written = value
+    elif quote:
+        written = escape(value)
+    else:
+        written = f'"{escape(value)}"'
+    old = span.of(text)
+    head = _shared(old, written)
+    tail = _shared(old[head:][::-1], written[head:][::-1])
+    return Edit(span.start + head, span.end - tail, written[head : len(written) - tail], reason=reason)
+
+
+def _shared(one: str, other: str) -> int:
+    """Return how many characters two texts have in common at their beginnings."""
+    return len(commonprefix((one, other)))
 
 
 def _scan_value(text: str, at: int) -> tuple[Span, str, int]:

@@ -16,6 +16,14 @@
     return current;
   };
 
+  /** Scroll to an element as a jump would; unlike scrollIntoView, this leaves the frame's surroundings alone. */
+  const goTo = (element) => {
+    if (!element) return scrollTo(0, 0);
+    const padding = parseFloat(getComputedStyle(document.documentElement).scrollPaddingTop) || 0;
+    const margin = parseFloat(getComputedStyle(element).scrollMarginTop) || 0;
+    scrollTo(0, element.getBoundingClientRect().top + scrollY - padding - margin);
+  };
+
   let told = null;
   let waiting = false;
   addEventListener("scroll", () => {
@@ -46,10 +54,8 @@
   addEventListener("message", (event) => {
     if (event.source !== parent || event.data?.to !== "signpost-walk") return;
     if (event.data.kind === "section") {
-      const heading = document.querySelector(`[${MARK}="${Number(event.data.section)}"]`);
       told = Number(event.data.section);
-      if (heading) heading.scrollIntoView({ block: "start" });
-      else scrollTo(0, 0);
+      goTo(document.querySelector(`[${MARK}="${told}"]`));
     } else if (event.data.kind === "fragment") {
       location.hash = String(event.data.fragment);
     }

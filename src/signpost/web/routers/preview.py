@@ -15,6 +15,8 @@ from signpost.web.dependencies import Data, SiteId
 
 router = APIRouter(prefix="/preview", tags=["preview"], include_in_schema=False)
 
+#: The frame's own origin is opaque, so to the browser nothing is of the same origin as it.
+_FOR_THE_FRAME = {"cross-origin-resource-policy": "cross-origin"}
 _WALK = Path(__file__).parent.parent / "walk.js"
 
 
@@ -31,7 +33,9 @@ def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
 @router.get("/walk.js")
 def walk_script() -> Response:
     """Give our script."""
-    return Response(_WALK.read_bytes(), media_type="text/javascript", headers={"cache-control": "no-cache"})
+    return Response(
+        _WALK.read_bytes(), media_type="text/javascript", headers=_FOR_THE_FRAME | {"cache-control": "no-cache"}
+    )
 
 
 @router.get("/{site_id}/{path:path}")
@@ -42,11 +46,11 @@ def preview(database: Data, site_id: SiteId, path: str, request: Request) -> Res
     headers = {
         "content-security-policy": _policy(str(request.base_url).rstrip("/"), site_id, nonce),
         "cache-control": "no-store",
+        **_FOR_THE_FRAME,
     }
     try:
         found = load_preview(database, site_id, path, script)
     except NotThereError as error:
         return Response(str(error), HTTPStatus.NOT_FOUND, headers, "text/plain; charset=utf-8")
     headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"
-    headers["cross-origin-resource-policy"] = "cross-origin"  # the frame's own origin is opaque
     return Response(found.data, headers=headers, media_type=found.media_type)

@@ -1,0 +1,182 @@
+"""The `signpost` command, as other programs call it."""
+
+import json
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from signpost.desk.demo import demo_files
+
+SIGNPOST = Path(sys.executable).with_name("signpost")
+PAGE = "<!DOCTYPE html>\n<title>T</title>\n<h1>T</h1>\n<h2>One</h2>\n<p>a\n<h2>Two</h2>\n<p><a href='#gone'>b</a>\n"
+
+
+def run(*arguments, cwd, code=0):
+    done = subprocess.run([SIGNPOST, *map(str, arguments)], cwd=cwd, capture_output=True, check=False)
+    assert done.returncode == code, done.stderr.decode()
+    return done
+
+
+@pytest.fixture
+def folder(tmp_path):
+    (tmp_path / "page.html").write_text(PAGE, newline="")
+    (tmp_path / "other.html").write_text("<a href=page.html#two>two</a>\n", newline="")
+    return tmp_path
+
+
+@pytest.fixture
+def demo(tmp_path):
+    for path, data in demo_files().items():
+        (tmp_path / path).parent.mkdir(exist_ok=True)
+        (tmp_path / path).write_bytes(data)
+    return tmp_path
+
+
+def files_of(folder):
+    return {path.relative_to(folder).as_posix(): path.read_bytes() for path in folder.rglob("*") if path.is_file()}
+
+
+def test_outline_as_json(demo):
+    found = json.loads(run("outline", "handbook.html", "--json", cwd=demo).stdout)
+    assert set(found) == {"page", "encoding", "newline", "title", "words", "sections", "targets", "links"}
+    assert (found["page"], found["encoding"], found["newline"]) == ("handbook.html", "utf-8", "\n")
+    (top,) = found["sections"]
+    text = (demo / "handbook.html").read_text()
+    section = top["sections"][0]
+    assert set(section) == {"level", "text", "id", "line", "start", "end", "words", "lookalike", "sections"}
+    assert text[section["start"] :].startswith('<h2 id="first-day">')
+    assert text[section["end"] :].startswith('<h2 id="joining">')
+    assert text.count("\n", 0, section["start"]) + 1 == section["line"]
+    assert {link["kind"] for link in found["links"]} >= {"fragment", "page", "placeholder", "mail", "none"}
+    assert {
+        "href": "#boiler-care",
+        "text": "Boiler care",
+        "kind": "fragment",
+        "resolves": False,
+        "line": 39,
+    } in found["links"]
+    assert found["targets"][0] == {"id": "first-day", "attribute": "id", "element": "h2", "line": 46}
+
+
+def test_offsets_count_a_crlf_as_two(demo):
+    found = json.loads(run("outline", "history.html", "--json", cwd=demo).stdout)
+    assert (found["encoding"], found["newline"]) == ("windows-1252", "\r\n")
+    assert found["targets"][0] == {"id": "BEGIN", "attribute": "name", "element": "a", "line": 14}
+
+
+@pytest.mark.parametrize("command", [["identify"], ["contents"], ["returns"], ["contents", "--form", "row"]])
+def test_without_write_nothing_changes_and_with_it_the_diff_comes_true(folder, command):
+    before = files_of(folder)
+    shown = run(command[0], "page.html", *command[1:], cwd=folder).stdout
+    assert shown.startswith(b"--- a/page.html\n+++ b/page.html\n@@ ")
+    assert files_of(folder) == before
+    run(command[0], "page.html", *command[1:], "--write", cwd=folder)
+    after = files_of(folder)
+    assert after["page.html"] != before["page.html"]
+    assert after["other.html"] == before["other.html"]
+    subprocess.run(["patch", "-p1", "-R", "--binary"], input=shown, cwd=folder, check=True, capture_output=True)
+    assert files_of(folder) == before
+
+
+def test_a_second_run_writes_nothing(folder):
+    for command in ("identify", "contents", "returns"):
+        run(command, "page.html", "--write", cwd=folder)
+    stamp = (folder / "page.html").stat().st_mtime_ns
+    for command in ("identify", "contents", "returns"):
+        assert run(command, "page.html", "--write", cwd=folder).stdout == b""
+    assert (folder / "page.html").stat().st_mtime_ns == stamp
+    for command in ("returns", "contents"):
+        run(command, "page.html", "--remove", "--write", cwd=folder)
+    assert (folder / "page.html").read_text() == PAGE.replace("<h2>One", "<h2 id='one'>One").replace(
+        "<h2>Two", "<h2 id='two'>Two"
+    )
+
+
+def test_writing_keeps_the_mode_and_leaves_no_other_file(folder):
+    (folder / "page.html").chmod(0o640)
+    run("identify", "page.html", "--write", cwd=folder)
+    assert (folder / "page.html").stat().st_mode & 0o777 == 0o640
+    assert {path.name for path in folder.iterdir()} == {"page.html", "other.html"}
+
+
+def test_parts_are_written_to_a_folder_with_every_page_whose_links_change(folder):
+    before = files_of(folder)
+    run("identify", "page.html", "--write", cwd=folder)
+    whole = files_of(folder)
+    run("parts", "page.html", "--at", "two", "--out", "out", "--write", cwd=folder)
+    after = files_of(folder)
+    assert {path: data for path, data in after.items() if not path.startswith("out/")} == whole
+    assert set(after) - set(before) == {"out/page.html", "out/page-2.html", "out/other.html"}
+    assert b"page-2.html#two" in after["out/other.html"]
+
+
+@pytest.mark.parametrize("choice", [["--into", "5"], ["--level", "2"], ["--at", "safety,boiler,guards"]])
+def test_the_demo_page_in_parts_has_no_broken_jump_that_it_did_not_have(demo, choice):
+    run("identify", "handbook.html", "--write", cwd=demo)
+    before = json.loads(run("check", ".", "--json", "--fail-on", "never", cwd=demo).stdout)["counts"]["error"]
+    run("parts", "handbook.html", *choice, "--out", ".", "--write", cwd=demo)
+    found = json.loads(run("check", ".", "--json", "--fail-on", "never", cwd=demo).stdout)["findings"]
+    errors = [finding for finding in found if finding["severity"] == "error"]
+    duplicates = sum(finding["rule"] == "identifier-duplicate" for finding in errors)
+    assert len(errors) - duplicates <= before
+    assert (
+        run("parts", "handbook.html", *choice, "--out", ".", cwd=demo, code=2 if "--at" in choice else 0).stdout
+        == b""
+    )
+
+
+def test_check_counts_and_fails(folder):
+    found = json.loads(run("check", "page.html", "--json", cwd=folder, code=1).stdout)
+    assert found["counts"] == {"error": 1, "warning": 0, "advice": 0}
+    (finding,) = found["findings"]
+    assert set(finding) == {"rule", "severity", "page", "line", "column", "message", "fix", "reference"}
+    assert (finding["rule"], finding["line"], finding["column"]) == ("fragment-missing", 7, 4)
+    assert run("check", "page.html", "--fail-on", "never", cwd=folder).stdout.startswith(b"page.html:7:4: error: ")
+    found = json.loads(run("check", ".", "--json", cwd=folder, code=1).stdout)
+    assert found["counts"]["error"] == 2  # the other page's link to a section that has no identifier yet
+
+
+@pytest.mark.parametrize(
+    "arguments",
+    [
+        ["nonsense"],
+        ["outline"],
+        ["outline", "gone.html"],
+        ["outline", "."],
+        ["outline", "binary.html"],
+        ["identify", "odd.html", "--write"],
+        ["contents", "page.html", "--levels", "x"],
+        ["contents", "page.html", "--form", "cloud"],
+        ["returns", "page.html", "--to", "contents"],
+        ["returns", "page.html", "--level", "9"],
+        ["parts", "page.html", "--out", "o"],
+        ["parts", "page.html", "--out", "o", "--into", "2", "--level", "2"],
+        ["parts", "page.html", "--out", "o", "--into", "50", "--write"],
+        ["parts", "page.html", "--out", "o", "--at", "gone", "--write"],
+        ["check", "gone"],
+        ["check", ".", "--fail-on", "sometimes"],
+        ["outline", "page.html", "--site", "elsewhere"],
+    ],
+    ids=" ".join,
+)
+def test_bad_usage_is_one_line_and_writes_nothing(folder, arguments):
+    (folder / "binary.html").write_bytes(b"GIF89a\0")
+    (folder / "odd.html").write_bytes(b"<meta charset=utf-8><h2>\xe9</h2>")
+    before = files_of(folder)
+    done = run(*arguments, cwd=folder, code=2)
+    lines = done.stderr.decode().splitlines()
+    assert len(lines) == 1
+    assert lines[0].startswith("signpost: ")
+    assert done.stdout == b""
+    assert files_of(folder) == before
+
+
+@pytest.mark.skipif(os.geteuid() == 0, reason="root may write everywhere")
+def test_a_folder_that_may_not_be_written_is_one_line(folder):
+    folder.chmod(0o500)
+    done = run("identify", "page.html", "--write", cwd=folder, code=2)
+    folder.chmod(0o700)
+    assert done.stderr.count(b"\n") == 1

@@ -1,0 +1,227 @@
+"""Operations planned, applied, undone and redone behind the API; files brought in and taken out."""
+
+import subprocess
+
+import pytest
+
+from signpost.desk.demo import demo_files
+from sites import change, demo_site, new_site, plan, taken_out
+
+PAGE = b"<!DOCTYPE html>\r\n<title>T</title>\r\n<h2>One</h2>\r\n<p>caf\xe9\r\n<h2>Two</h2>\r\n"
+
+
+def test_files_come_out_as_they_came_in(client):
+    site = demo_site(client)
+    assert taken_out(client, site) == demo_files()
+    assert taken_out(client, site, "changed.zip") == {}
+    assert client.get(f"{site}/takeout/changes.diff").content == b""
+
+
+def test_a_plan_writes_nothing(client):
+    site = new_site(client, {"page.html": PAGE})
+    planned = plan(client, site, "identify", "page.html")
+    assert planned["edits"] == 2
+    assert '+<h2 id="one">One</h2>' in planned["files"][0]["diff"].replace("id=one", 'id="one"')
+    assert taken_out(client, site) == {"page.html": PAGE}
+
+
+def test_a_change_is_undone_and_redone_to_the_byte_in_all_files(client):
+    site = demo_site(client)
+    change(client, site, "identify", "handbook.html")
+    before = taken_out(client, site)
+    sections = client.get(f"{site}/cuts", params={"path": "handbook.html", "into": 4}).json()["sections"]
+    made = change(client, site, "parts", "handbook.html", sections=sections)
+    after = taken_out(client, site)
+    assert {"handbook-2.html", "handbook-3.html", "handbook-4.html"} <= set(after) - set(before)
+    assert len(made["paths"]) > 5
+    assert client.post(f"{site}/changes/{made['number']}/undo").status_code == 204
+    assert taken_out(client, site) == before
+    assert client.post(f"{site}/changes/{made['number']}/redo").status_code == 204
+    assert taken_out(client, site) == after
+
+
+def test_changes_are_undone_in_order_only(client):
+    site = new_site(client, {"page.html": PAGE})
+    first = change(client, site, "identify", "page.html")
+    second = change(client, site, "contents", "page.html")
+    answer = client.post(f"{site}/changes/{first['number']}/undo")
+    assert answer.status_code == 409
+    assert answer.headers["content-type"] == "application/problem+json"
+    assert "page.html changed since" in answer.json()["detail"]
+    assert client.post(f"{site}/changes/{second['number']}/undo").status_code == 204
+    assert client.post(f"{site}/changes/{second['number']}/undo").status_code == 409
+    assert client.post(f"{site}/changes/{first['number']}/undo").status_code == 204
+    assert taken_out(client, site) == {"page.html": PAGE}
+    assert [entry["undone"] for entry in client.get(f"{site}/changes").json()] == [True, True]
+
+
+def test_a_stale_plan_is_refused_and_nothing_is_written(client):
+    site = new_site(client, {"page.html": PAGE})
+    tag = plan(client, site, "identify", "page.html")["tag"]
+    change(client, site, "returns", "page.html")
+    before = taken_out(client, site)
+    body = {"operation": "identify", "page": "page.html"}
+    answer = client.post(f"{site}/changes", json=body, headers={"if-match": f'"{tag}"'})
+    assert answer.status_code == 409
+    assert taken_out(client, site) == before
+    assert client.post(f"{site}/changes", json=body).status_code == 409
+
+
+def test_a_plan_elsewhere_in_the_site_does_not_go_stale(client):
+    site = new_site(client, {"page.html": PAGE, "other.html": PAGE})
+    tag = plan(client, site, "identify", "page.html")["tag"]
+    change(client, site, "identify", "other.html")
+    body = {"operation": "identify", "page": "page.html"}
+    assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
+
+
+def test_patch_applies_what_is_taken_out_to_the_folder_that_was_brought_in(client, tmp_path):
+    site = demo_site(client)
+    change(client, site, "identify", "handbook.html")
+    change(client, site, "contents", "handbook.html")
+    change(
+        client, site, "type", "history.html", text=typed(client, site, "history.html", "BEGINNINGS", "Beginnings …")
+    )
+    change(client, site, "parts", "handbook.html", sections=[30, 60])
+    for path, data in demo_files().items():
+        (tmp_path / path).parent.mkdir(exist_ok=True)
+        (tmp_path / path).write_bytes(data)
+    diff = client.get(f"{site}/takeout/changes.diff").content
+    subprocess.run(["patch", "-p1", "--binary"], input=diff, cwd=tmp_path, check=True, capture_output=True)
+    files = {
+        path.relative_to(tmp_path).as_posix(): path.read_bytes() for path in tmp_path.rglob("*") if path.is_file()
+    }
+    assert files == taken_out(client, site)
+    changed = taken_out(client, site, "changed.zip")
+    assert "handbook.html" in changed
+    assert "images/gauge.png" not in changed
+
+
+def typed(client, site, path, old, new):
+    text = client.get(f"{site}/source", params={"path": path}).json()["text"]
+    assert old in text
+    return text.replace(old, new)
+
+
+def test_typing_changes_the_typed_bytes_alone(client):
+    site = demo_site(client)
+    before = demo_files()["history.html"]
+    change(
+        client, site, "type", "history.html", text=typed(client, site, "history.html", "BEGINNINGS", "Beginnings – €")
+    )
+    assert taken_out(client, site)["history.html"] == before.replace(b"BEGINNINGS", b"Beginnings \x96 \x80")
+
+
+def test_a_draft_shows_its_outline_and_keeps_nothing(client):
+    site = demo_site(client)
+    text = typed(client, site, "history.html", "<P><B>BEGINNINGS</B>", "<H2>Beginnings</H2>")
+    view = client.post(f"{site}/draft", json={"path": "history.html", "text": text}).json()
+    assert [section["text"] for section in view["sections"]] == ["Beginnings"]
+    assert view["sections"][0]["identifier"] == "BEGIN"
+    assert taken_out(client, site) == demo_files()
+
+
+def test_a_rename_carries_all_references_along(client):
+    site = new_site(
+        client,
+        {
+            "page.html": b"<label for=old>l</label><h2 id=old aria-labelledby='x old'>a</h2><a href='#old'>a</a><style>#old{}</style>",
+            "d/o.html": b"<a href=../page.html#old>a</a> <a href=../page.html#other>b</a>",
+        },
+    )
+    before = taken_out(client, site)
+    planned = plan(client, site, "rename", "page.html", old="old", new="new")
+    assert "page.html mentions" in planned["notes"][0]
+    change(client, site, "rename", "page.html", old="old", new="new")
+    after = taken_out(client, site)
+    assert after["page.html"] == (
+        b"<label for=new>l</label><h2 id=new aria-labelledby='x new'>a</h2><a href='#new'>a</a><style>#old{}</style>"
+    )
+    assert after["d/o.html"] == b"<a href=../page.html#new>a</a> <a href=../page.html#other>b</a>"
+    change(client, site, "rename", "page.html", old="new", new="old")
+    assert taken_out(client, site) == before
+
+
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ({"operation": "set-identifiers", "identifiers": {0: "two words"}}, "white space"),
+        ({"operation": "set-identifiers", "identifiers": {9: "x"}}, "Reload"),
+        ({"operation": "rename", "old": "gone", "new": "x"}, "Nothing on page.html"),
+        ({"operation": "returns", "to": "contents"}, "Make the contents first"),
+        ({"operation": "parts", "sections": [0]}, "cannot be cut"),
+        ({"operation": "contents", "levels": []}, "levels"),
+        ({"operation": "nonsense"}, "operation"),
+        ({"operation": "identify", "extra": 1}, "extra"),
+        ({"operation": "returns", "words": "<b>"}, "words"),
+    ],
+)
+def test_what_cannot_be_done_says_why(client, body, words):
+    site = new_site(client, {"page.html": b"<h2>One</h2><h2>Two</h2>"})
+    answer = client.post(f"{site}/plans", json={"page": "page.html", **body})
+    assert answer.status_code == 422
+    assert words in answer.json()["detail"]
+
+
+def test_addresses_in_every_form(client):
+    site = new_site(client, {"d/my page.html": b"<h2 id=a>A &amp; <b>b</b></h2><h2>B</h2>"})
+    ask = {"path": "d/my page.html", "section": 0}
+    assert client.get(f"{site}/addresses", params=ask).json() == {
+        "fragment": "#a",
+        "relative": "my%20page.html#a",
+        "full": None,
+        "link": '<a href="my%20page.html#a">A &amp; <b>b</b></a>',
+    }
+    client.put(site, json={"name": "Named", "base": "https://example.org/club/"})
+    assert client.get(f"{site}/addresses", params=ask).json()["full"] == "https://example.org/club/d/my%20page.html#a"
+    assert client.get(f"{site}/addresses", params={**ask, "section": 1}).status_code == 404
+
+
+def test_the_site_s_desk_tells_what_each_page_lacks(client):
+    site = demo_site(client)
+    pages = {page["path"]: page for page in client.get(site).json()["pages"]}
+    assert pages["handbook.html"]["words"] >= 9000
+    assert pages["handbook.html"]["without_identifier"] > 50
+    assert len(pages) >= 8
+    findings = client.get(f"{site}/findings").json()
+    assert {"fragment-missing", "page-missing", "file-missing", "identifier-duplicate", "heading-gap",
+            "link-without-destination"} <= {finding["rule"] for finding in findings}  # fmt: skip
+    assert pages["handbook.html"]["errors"] + pages["handbook.html"]["warnings"] == sum(
+        finding["page"] == "handbook.html" for finding in findings
+    )
+
+
+def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, database):
+    site = new_site(client, {f"{number}.html": b"<h2>%d</h2>" % number for number in range(60)})
+    events = client.get(f"{site}/reading").text
+    assert events.count("event: progress") == 61
+    assert '"done": 60, "total": 60' in events
+    assert "event: done" in events
+    assert client.get("/api/sites/00000000-0000-0000-0000-000000000000/reading").text.startswith("event: problem")
+
+
+def test_unknown_things_are_not_found(client):
+    site = new_site(client, {"page.html": PAGE})
+    for address in (
+        "/api/sites/00000000-0000-0000-0000-000000000000",
+        f"{site}/page?path=gone.html",
+        f"{site}/source?path=gone.html",
+    ):
+        answer = client.get(address)
+        assert answer.status_code == 404
+        assert answer.json()["detail"]
+    assert client.post(f"{site}/changes/7/undo").status_code == 404
+
+
+def test_a_source_that_has_not_changed_is_not_sent_again(client):
+    site = new_site(client, {"page.html": PAGE})
+    first = client.get(f"{site}/source?path=page.html")
+    again = client.get(f"{site}/source?path=page.html", headers={"if-none-match": first.headers["etag"]})
+    assert (again.status_code, again.content) == (304, b"")
+
+
+def test_a_site_goes_with_all_that_belongs_to_it(client):
+    site = new_site(client, {"page.html": PAGE})
+    change(client, site, "identify", "page.html")
+    assert client.delete(site).status_code == 204
+    assert client.get(site).status_code == 404

@@ -1,0 +1,182 @@
+"""What comes from outside: uploads, hosts, origins, and the author's pages in the preview."""
+
+import io
+import stat
+import zipfile
+
+import pytest
+
+from signpost.desk import intake
+from sites import new_site, packed, taken_out
+
+
+def bring(client, files, **form):
+    site_id = client.post("/api/sites", json={"name": "Test"}).json()["site_id"]
+    answer = client.post(f"/api/sites/{site_id}/files", files=[("files", file) for file in files], data=form)
+    return site_id, answer
+
+
+def bring_archive(client, data):
+    site_id = client.post("/api/sites", json={"name": "Test"}).json()["site_id"]
+    return site_id, client.post(f"/api/sites/{site_id}/archive", files={"archive": ("site.zip", data)})
+
+
+@pytest.mark.parametrize(
+    ("path", "reason"),
+    [
+        ("../x.html", "leads out"),
+        ("a/../../x.html", "leads out"),
+        ("/etc/x.html", "not one within"),
+        ("C:/x.html", "not one within"),
+        ("a\\b.html", "not one within"),
+        ("a//b.html", "leads out"),
+        (".git/config", "hidden"),
+        ("a/.DS_Store", "hidden"),
+        ("x" * 500 + ".html", "longer than"),
+    ],
+)
+def test_paths_that_are_not_taken(client, path, reason):
+    site_id, answer = bring_archive(client, packed({path: b"<h1>a</h1>", "ok.html": b"<h1>b</h1>"}))
+    assert answer.json()["taken"] == ["ok.html"]
+    assert reason in answer.json()["skipped"][0]["reason"]
+    assert set(taken_out(client, f"/api/sites/{site_id}")) == {"ok.html"}
+
+
+def test_large_files_are_skipped_with_their_size(client):
+    _, answer = bring(client, [("big.html", b"x" * 20_000_000), ("ok.html", b"<h1>ok</h1>")])
+    assert answer.json()["taken"] == ["ok.html"]
+    assert (
+        answer.json()["skipped"][0]["reason"].startswith("16.0 MB")
+        or "at most" in answer.json()["skipped"][0]["reason"]
+    )
+
+
+def test_files_of_one_path_are_taken_once(client):
+    site_id, answer = bring(client, [("a.html", b"1"), ("a.html", b"2")])
+    assert answer.json()["skipped"] == [{"path": "a.html", "reason": "there already"}]
+    assert taken_out(client, f"/api/sites/{site_id}") == {"a.html": b"1"}
+
+
+def test_a_folder_around_everything_is_left_out_of_the_paths(client):
+    _, answer = bring(client, [("club/a.html", b"1"), ("club/d/b.html", b"2")], root="club")
+    assert answer.json()["taken"] == ["a.html", "d/b.html"]
+    _, answer = bring_archive(client, packed({"club/a.html": b"1", "club/d/b.css": b"2", "__MACOSX/x": b""}))
+    assert answer.json()["taken"] == ["a.html", "d/b.css"]
+
+
+def test_archives_that_are_none_or_too_much(client, monkeypatch):
+    _, answer = bring_archive(client, b"no archive")
+    assert answer.status_code == 409
+    assert "not a ZIP archive" in answer.json()["detail"]
+    bomb = packed({f"{number}.html": b"\0" * 4_000_000 for number in range(8)})
+    _, answer = bring_archive(client, bomb)
+    assert answer.status_code == 413
+    monkeypatch.setattr(intake, "SITE_FILES", 3)
+    _, answer = bring_archive(client, packed({f"{number}.html": b"x" for number in range(5)}))
+    assert answer.status_code == 413
+
+
+def test_links_in_archives_are_not_followed(client):
+    data = io.BytesIO()
+    with zipfile.ZipFile(data, "w") as archive:
+        link = zipfile.ZipInfo("passwd.html")
+        link.external_attr = (stat.S_IFLNK | 0o777) << 16
+        archive.writestr(link, "/etc/passwd")
+        archive.writestr("ok.html", "<h1>ok</h1>")
+    _, answer = bring_archive(client, data.getvalue())
+    assert answer.json()["taken"] == ["ok.html"]
+    assert "a link" in answer.json()["skipped"][0]["reason"]
+
+
+def test_a_site_is_bounded(client, monkeypatch):
+    monkeypatch.setattr(intake, "SITE_BYTES", 1000)
+    _, answer = bring(client, [("a.bin", b"x" * 2000)])
+    assert answer.status_code == 413
+    assert "none of these files were taken" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [(b"GIF89a\0\1\2", "not a text file"), (b"\xff\xfe\x00", None), (b"", None)],
+    ids=["binary", "odd UTF-16", "empty"],
+)
+def test_pages_that_are_no_text_say_so_and_harm_nothing(client, data, words):
+    site = new_site(client, {"odd.html": data, "ok.html": b"<h1>ok</h1>"})
+    summary = {page["path"]: page for page in client.get(site).json()["pages"]}
+    answer = client.get(f"{site}/page", params={"path": "odd.html"})
+    if words:
+        assert words in summary["odd.html"]["unreadable"]
+        assert answer.status_code == 404
+        assert words in answer.json()["detail"]
+    else:
+        assert answer.status_code == 200
+    assert taken_out(client, site)["odd.html"] == data
+
+
+def test_a_page_that_would_not_survive_is_shown_and_never_edited(client):
+    site = new_site(client, {"odd.html": b"<meta charset=utf-8><h2>caf\xe9</h2>"})
+    assert "utf-8" in client.get(f"{site}/page", params={"path": "odd.html"}).json()["locked"]
+    answer = client.post(f"{site}/plans", json={"operation": "identify", "page": "odd.html"})
+    assert answer.status_code == 422
+    assert "Save the page as utf-8" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize("host", ["evil.example", "127.0.0.1.evil.example", ""])
+def test_other_hosts_are_not_answered_for(client, host):
+    assert client.get("/api/sites", headers={"host": host}).status_code == 421
+
+
+@pytest.mark.parametrize(
+    "headers",
+    [
+        {"origin": "http://evil.example"},
+        {"origin": "null"},
+        {"origin": "http://127.0.0.1:1"},
+        {"sec-fetch-site": "cross-site"},
+        {"sec-fetch-site": "same-site"},
+    ],
+)
+def test_other_origins_change_nothing(client, headers):
+    assert client.post("/api/sites", json={"name": "x"}, headers=headers).status_code == 403
+    assert client.post("/api/sites", json={"name": "x"}, headers={"origin": "http://127.0.0.1"}).status_code == 201
+
+
+def test_requests_are_bounded(client):
+    headers = {"content-length": str(10**9)}
+    assert client.post("/api/sites", content=b"{}", headers=headers).status_code == 413
+
+
+def test_the_preview_has_no_rights(client):
+    site = new_site(
+        client,
+        {
+            "p.html": b"<head><meta http-equiv=refresh content='0;url=http://evil.example'></head><script>x</script><h2>a</h2>",
+            "s.js": b"alert(1)",
+            "i.svg": b"<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>",
+        },
+    )
+    preview = site.replace("/api/sites", "/preview")
+    answer = client.get(f"{preview}/p.html")
+    policy = answer.headers["content-security-policy"]
+    assert policy.startswith("sandbox allow-scripts; default-src 'none'; script-src 'nonce-")
+    for right in ("allow-same-origin", "connect-src", "unsafe-eval", "allow-forms", "allow-popups", "allow-top"):
+        assert right not in policy
+    assert b"refresh" not in answer.content
+    assert b'<h2 data-signpost-section="0">' in answer.content
+    assert answer.content.count(b"nonce=") == 1
+    nonces = {client.get(f"{preview}/p.html").headers["content-security-policy"] for _ in range(3)}
+    assert len(nonces) == 3
+    assert client.get(f"{preview}/s.js").headers["content-type"].startswith("text/plain")
+    for path in ("s.js", "i.svg", "gone.html"):
+        headers = client.get(f"{preview}/{path}").headers
+        assert headers["content-security-policy"].startswith("sandbox")
+        assert headers["x-content-type-options"] == "nosniff"
+    assert client.get(f"{preview}/gone.html").status_code == 404
+
+
+def test_our_own_pages_run_our_own_scripts_only(client):
+    policy = client.get("/").headers["content-security-policy"]
+    assert "default-src 'self'" in policy
+    assert "script-src" not in policy
+    assert client.get("/sites/whatever/pages/x.html").text == client.get("/").text
+    assert client.get("/api/nothing").status_code == 404
