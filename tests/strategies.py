@@ -118,10 +118,7 @@ def pages(draw, encodings=("utf-8", "windows-1252", "iso-8859-15", "utf-16le")):
     body = separator.join(draw(st.lists(block, min_size=1, max_size=9)))
     text = draw(lead_in) + before + body + after + draw(lead_out)
     newline = draw(st.sampled_from(["\n", "\n", "\r\n", "\r", "mixed"]))
-    if newline == "mixed":
-        text = text.replace("\n", "\r\n", 3)
-    else:
-        text = text.replace("\n", newline)
+    text = text.replace("\n", "\r\n", 3) if newline == "mixed" else text.replace("\n", newline)
     encoding = draw(st.sampled_from(encodings))
     if encoding.startswith("utf") and draw(st.booleans()):
         text = text.replace("Boiler", draw(st.sampled_from(EMOJI)))

@@ -125,7 +125,8 @@ def test_a_rename_carries_all_references_along(client):
     site = new_site(
         client,
         {
-            "page.html": b"<label for=old>l</label><h2 id=old aria-labelledby='x old'>a</h2><a href='#old'>a</a><style>#old{}</style>",
+            "page.html": b"<label for=old>l</label><h2 id=old aria-labelledby='x old'>a</h2>"
+            b"<a href='#old'>a</a><style>#old{}</style>",
             "d/o.html": b"<a href=../page.html#old>a</a> <a href=../page.html#other>b</a>",
         },
     )

@@ -1,0 +1,46 @@
+"""Chromium as Debian ships it, on the built front end and a real PostgreSQL."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import pytest
+from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--disable-quic",
+    "--no-first-run",
+]
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def context(browser: Browser, served: str) -> Iterator[BrowserContext]:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    context.grant_permissions(["clipboard-read", "clipboard-write"], origin=served)
+    context.set_default_timeout(15_000)
+    yield context
+    context.close()
+
+
+@pytest.fixture
+def screen(context: BrowserContext) -> Iterator[Page]:
+    """A page; whatever it complains of on its console fails the test."""
+    page = context.new_page()
+    complaints: list[str] = []
+    page.on("pageerror", lambda error: complaints.append(str(error)))
+    page.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
+    yield page
+    expected = ("Failed to load resource", "net::ERR_", "Blocked script execution", "violates the following Content")
+    assert [words for words in complaints if not any(part in words for part in expected)] == []

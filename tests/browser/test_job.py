@@ -1,0 +1,167 @@
+"""The whole job on the demo page, as its author does it."""
+
+import zipfile
+from urllib.parse import urlsplit
+
+import pytest
+from playwright.sync_api import expect
+
+from screens import apply, bring_demo, open_page
+from signpost.core.page import read_page
+from signpost.core.site import Site
+from signpost.core.source import read_source
+from signpost.desk.demo import demo_files
+from sites import packed, unpacked
+
+pytestmark = pytest.mark.browser
+
+#: How far from where the formula puts it a window may stand, in CSS pixels.
+TOLERANCE = 2
+
+WHERE = """id => {
+  const target = document.getElementById(id) ?? document.getElementsByName(id)[0];
+  const root = document.documentElement;
+  const top = target ? target.getBoundingClientRect().top + scrollY : 0;
+  return { at: scrollY, wanted: Math.min(Math.max(0, top), root.scrollHeight - innerHeight), found: Boolean(target) };
+}"""
+
+
+def test_the_whole_job(screen, served, tmp_path):
+    # bring in
+    archive = tmp_path / "thornby.zip"
+    archive.write_bytes(packed({f"thornby/{path}": data for path, data in demo_files().items()}))
+    screen.goto(served)
+    screen.get_by_label("ZIP or files").set_input_files(archive)
+    expect(screen.get_by_role("heading", name="thornby")).to_be_visible()
+    screen.get_by_role("link", name="handbook.html").click()
+
+    # identifiers
+    screen.get_by_role("tab", name="Identifiers").click()
+    screen.get_by_role("button", name="Give identifiers").click()
+    expect(screen.locator(".tray")).to_contain_text("75 edits in handbook.html")
+    screen.get_by_role("button", name="Read the diff").click()
+    expect(screen.locator(".diff")).to_contain_text('<h3 id="what-to-wear">What to wear</h3>')
+    screen.get_by_role("button", name="Apply").click()
+    expect(screen.locator(".tray")).to_contain_text("Applied: Identifiers for 75 sections")
+
+    # contents, ways back
+    screen.get_by_role("tab", name="Contents").click()
+    screen.get_by_role("button", name="Make contents").click()
+    apply(screen)
+    screen.get_by_role("tab", name="Ways back").click()
+    screen.get_by_role("button", name="Put ways back").click()
+    apply(screen)
+
+    # look: the rendered page has the contents and follows its own jump links
+    frame = screen.frame_locator("iframe")
+    frame.locator("nav.contents a", has_text="Washing out").click()
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("Washing out")
+
+    # undo one and redo it
+    screen.get_by_role("button", name="Undo").click()
+    expect(screen.locator(".tray")).to_contain_text("Undone: Ways back")
+    screen.get_by_role("button", name="Redo").click()
+    expect(screen.locator(".tray")).to_contain_text("Made again: Ways back")
+
+    # parts
+    screen.get_by_role("tab", name="Parts").click()
+    screen.get_by_role("button", name="Propose").click()
+    screen.get_by_role("button", name="Cut into 4 parts").click()
+    expect(screen.locator(".tray")).to_contain_text("Cut into 4 parts")
+    apply(screen)
+    expect(screen.locator("main")).to_contain_text("one of several parts already")
+
+    # take out
+    screen.get_by_role("button", name="Take out").first.click()
+    with screen.expect_download() as download:
+        screen.get_by_role("link", name="The whole site").click()
+    files = unpacked(download.value.path().read_bytes())
+    assert {path: files[path] for path in ("images/gauge.png", "history.html", "style.css")} == {
+        path: demo_files()[path] for path in ("images/gauge.png", "history.html", "style.css")
+    }
+
+    # open it from disk, and follow every jump link
+    folder = tmp_path / "taken"
+    with zipfile.ZipFile(download.value.path()) as taken:
+        taken.extractall(folder)
+    followed = follow_all(screen, folder, files)
+    assert followed > 150
+
+
+def follow_all(screen, folder, files) -> int:
+    """Follow every jump link of the handbook's parts in Chromium, from disk; return how many there were."""
+    pages = {path: read_page(path, read_source(data)) for path, data in files.items() if path.endswith(".html")}
+    site = Site(pages, frozenset(files))
+    broken = {"#boiler-care", "#track", "#fire-beaters", "webpages.html#People"}  # the author's own mistakes
+    followed = 0
+    for path in sorted(path for path in pages if path.startswith("handbook")):
+        screen.goto((folder / path).as_uri())
+        hrefs = screen.eval_on_selector_all("a[href*='#']", "links => links.map(link => link.getAttribute('href'))")
+        assert len(hrefs) == sum("#" in (link.href or "") for link in pages[path].links)
+        for row, href in enumerate(hrefs):
+            name = href.partition("#")[2]
+            if href.rpartition("/")[2] in broken or not name or name.lower() == "top":
+                assert href in ("#", "#top", "#Top") or href in broken
+                continue
+            assert site.follow(path, href).target is not None, (path, href)
+            screen.goto((folder / path).as_uri())
+            screen.locator("a[href*='#']").nth(row).evaluate("link => link.click()")
+            screen.wait_for_function(
+                "name => decodeURIComponent(location.hash) === '#' + decodeURIComponent(name)", arg=name
+            )
+            where = screen.evaluate(WHERE, urlsplit(href).fragment.replace("%20", " "))
+            assert where["found"], (path, href)
+            assert abs(where["at"] - where["wanted"]) <= TOLERANCE, (path, href, where)
+            followed += 1
+    return followed
+
+
+def test_the_whole_job_by_keyboard(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    press = screen.keyboard.press
+
+    # from the top of the document to the ledger, to a section, to its identifier
+    press("F6")  # road
+    expect(screen.get_by_role("listbox")).to_be_focused()
+    for _ in range(3):
+        press("ArrowDown")
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("What to wear")
+    press("F6")  # ledger
+    press("ArrowUp")
+    press("ArrowDown")
+    press("Enter")
+    expect(screen.get_by_role("textbox", name="Identifier of What to wear")).to_be_focused()
+    press("Control+a")
+    screen.keyboard.type("clothes")
+    press("Enter")
+    expect(screen.locator(".tray")).to_contain_text("Identifier “clothes”")
+    apply(screen)
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("clothes")
+
+    # the stages, each from its form to the tray
+    for stage, button in ((2, "Give identifiers"), (3, "Make contents"), (4, "Put ways back")):
+        press(f"Alt+{stage}")
+        screen.get_by_role("button", name=button).focus()
+        press("Enter")
+        apply(screen)
+
+    # a cut, a part
+    press("Alt+5")
+    screen.get_by_role("listbox").focus()
+    press("F6")
+    press("End")
+    press("Space")
+    screen.get_by_role("button", name="Cut into 2 parts").focus()
+    press("Enter")
+    apply(screen)
+    press("Escape")
+    press("Control+z")
+    expect(screen.locator(".tray")).to_contain_text("Undone: Cut into 2 parts")
+    press("Control+Shift+z")
+    expect(screen.locator(".tray")).to_contain_text("Made again: Cut into 2 parts")
+
+    # the diff and dropping what waits
+    press("?")
+    expect(screen.get_by_role("dialog", name="Keys")).to_be_visible()
+    press("Escape")
+    expect(screen.get_by_role("dialog", name="Keys")).to_be_hidden()

@@ -1,0 +1,287 @@
+"""Each screen in each of its states; no serious fault for those who do not see or point."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+from screens import apply, bring, bring_demo, open_page
+
+pytestmark = pytest.mark.browser
+
+AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+RUN_AXE = "async () => (await axe.run(document, { iframes: false })).violations"
+
+
+def faults(screen):
+    """The serious faults that axe finds."""
+    screen.evaluate(AXE.read_text())
+    found = screen.evaluate(RUN_AXE)
+    return [
+        (
+            fault["id"],
+            fault["impact"],
+            [node["target"] for node in fault["nodes"]][:4],
+            fault["nodes"][0]["failureSummary"],
+        )
+        for fault in found
+        if fault["impact"] in ("serious", "critical")
+    ]
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_no_serious_fault(screen, served, theme):
+    screen.emulate_media(color_scheme=theme)
+    site = bring_demo(served)
+    screen.goto(served)
+    expect(screen.get_by_role("link", name="Demo").first).to_be_visible()
+    assert faults(screen) == []
+    screen.get_by_role("button", name="Paste a source").click()
+    expect(screen.get_by_role("dialog")).to_be_visible()
+    assert faults(screen) == []
+
+    screen.goto(site)
+    expect(screen.get_by_role("link", name="handbook.html")).to_be_visible()
+    assert faults(screen) == []
+
+    open_page(screen, site, "handbook.html")
+    for stage in ("Headings", "Identifiers", "Contents", "Ways back", "Parts", "Findings"):
+        screen.get_by_role("tab", name=stage).click()
+        assert faults(screen) == [], stage
+    screen.get_by_role("tab", name="Source").click()
+    expect(screen.locator(".cm-content")).to_contain_text("Volunteer handbook")
+    assert faults(screen) == []
+    screen.get_by_role("tab", name="Identifiers").click()
+    screen.get_by_role("button", name="Give identifiers").click()
+    screen.get_by_role("button", name="Read the diff").click()
+    expect(screen.locator(".diff")).to_be_visible()
+    assert faults(screen) == []
+    screen.get_by_role("button", name="Changes").click()
+    expect(screen.get_by_role("dialog", name="Changes")).to_be_visible()
+    assert faults(screen) == []
+
+
+def test_a_section_chosen_anywhere_is_chosen_everywhere(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    frame = screen.frame_locator("iframe")
+
+    screen.get_by_role("option", name="Boiler care, level 2").click()
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("Boiler care")
+    expect(frame.get_by_role("heading", name="Boiler care")).to_be_in_viewport()
+
+    frame.get_by_role("heading", name="Lighting up").click()
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("Lighting up")
+    expect(screen.locator("[role=option][aria-selected=true]")).to_have_attribute(
+        "aria-label", "Lighting up, level 3, 234 words"
+    )
+
+    screen.get_by_role("tab", name="Source").click()
+    screen.get_by_role("rowheader", name="Washing out").click()
+    expect(screen.locator(".cm-activeLine")).to_contain_text("Washing out")
+    screen.locator(".cm-line", has_text="Take out the plugs").click()
+    screen.keyboard.press("Control+End")
+    expect(screen.locator("tr[aria-selected=true]")).to_contain_text("What changed in this handbook")
+
+
+def test_typing_in_the_source_is_followed_shown_and_saved_as_a_change(screen, served):
+    open_page(screen, bring_demo(served), "history.html")
+    expect(screen.locator("main")).to_contain_text("No headings yet")
+    screen.get_by_role("button", name="Open the source").click()
+    line = screen.locator(".cm-line", has_text="<P><B>BEGINNINGS</B>")
+    line.click()
+    screen.keyboard.press("Home")
+    screen.keyboard.press("Shift+End")
+    screen.keyboard.insert_text("<H2>Beginnings</H2>")
+    expect(screen.get_by_role("rowheader", name="Beginnings")).to_be_visible()
+    expect(screen.locator(".cm-section")).to_have_text("h2")
+    expect(screen.get_by_text("Typed, not saved")).to_be_visible()
+    expect(screen.get_by_role("button", name="Give identifiers")).to_be_disabled()
+    screen.locator(".cm-content").focus()
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    screen.get_by_role("tab", name="Page").click()
+    expect(screen.frame_locator("iframe").get_by_role("heading", name="Beginnings")).to_be_visible()
+    screen.get_by_role("button", name="Changes").click()
+    expect(screen.get_by_role("dialog", name="Changes")).to_contain_text("Source edited by hand")
+
+
+def test_the_editor_completes_shows_partners_and_replaces_within_a_selection(screen, served):
+    site = bring(
+        served, {"page.html": b"<h2 id=coal>Coal</h2>\n<p>tea\n<p>tea\n<p>tea</p>\n", "other.html": b"<p id=lamp>"}
+    )
+    open_page(screen, site, "page.html")
+    screen.get_by_role("tab", name="Source").click()
+    expect(screen.locator(".cm-content")).to_contain_text("tea")
+    screen.locator(".cm-line").last.click()
+    screen.keyboard.type('<a href="')
+    screen.keyboard.type("o")
+    expect(screen.locator(".cm-tooltip-autocomplete")).to_contain_text("other.html")
+    screen.keyboard.type("ther.html#l")
+    expect(screen.locator(".cm-tooltip-autocomplete")).to_contain_text("other.html#lamp")
+    screen.keyboard.press("Escape")
+    screen.keyboard.press("Control+a")
+    screen.keyboard.press("Delete")
+    screen.keyboard.type("<em>x", delay=20)
+    expect(screen.locator(".cm-content")).to_have_text("<em>x</em>")
+    screen.keyboard.press("Home")
+    screen.keyboard.press("ArrowRight")
+    expect(screen.locator(".cm-matchingBracket").first).to_be_visible()
+    screen.get_by_role("button", name="Drop").click()
+
+    expect(screen.locator(".cm-content")).to_contain_text("Coal")
+    screen.locator(".cm-line", has_text="tea").nth(1).click()
+    screen.keyboard.press("Home")
+    screen.keyboard.press("Shift+End")
+    screen.keyboard.press("Control+f")
+    screen.get_by_label("Search", exact=True).fill("tea")
+    expect(screen.locator(".cm-find")).to_contain_text("3 found")
+    screen.get_by_label("in the selection").check()
+    expect(screen.locator(".cm-find")).to_contain_text("1 found")
+    screen.get_by_label("Replace with").fill("dinner")
+    screen.get_by_role("button", name="Replace all").click()
+    expect(screen.locator(".cm-line", has_text="dinner")).to_have_count(1)
+    expect(screen.locator(".cm-line", has_text="tea")).to_have_count(2)
+
+
+def test_an_identifier_that_cannot_be_says_why_and_nothing_is_lost(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    screen.get_by_role("rowheader", name="What to wear").click()
+    screen.keyboard.press("Enter")
+    field = screen.get_by_role("textbox", name="Identifier of What to wear")
+    field.fill("safety")
+    screen.keyboard.press("Enter")
+    expect(screen.get_by_role("alert")).to_contain_text("“safety” is taken on this page")
+
+
+def test_addresses_are_copied(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    screen.get_by_role("rowheader", name="Boiler care").click()
+    screen.keyboard.press("c")
+    screen.get_by_role("button", name="Whole link").click()
+    assert screen.evaluate("navigator.clipboard.readText()") == '<a href="handbook.html#boiler">Boiler care</a>'
+
+
+def test_a_plan_that_went_stale_is_shown_anew(screen, context, served):
+    site = bring_demo(served)
+    open_page(screen, site, "handbook.html")
+    screen.get_by_role("button", name="Give identifiers").click()
+    expect(screen.locator(".tray")).to_contain_text("75 edits")
+    other = context.new_page()
+    open_page(other, site, "handbook.html")
+    other.get_by_role("rowheader", name="What to wear").click()
+    other.keyboard.press("Enter")
+    other.keyboard.press("Enter")
+    apply(other)
+    screen.get_by_role("button", name="Apply").click()
+    expect(screen.locator(".tray")).to_contain_text("74 edits")
+    expect(screen.get_by_role("alert")).to_contain_text("nothing was written")
+    apply(screen)
+
+
+def test_what_is_skipped_is_listed_with_its_reason(screen, served, tmp_path):
+    folder = tmp_path / "club"
+    (folder / ".git").mkdir(parents=True)
+    (folder / ".git" / "config").write_text("x")
+    (folder / "index.html").write_text("<h1>Club</h1>")
+    (folder / "film.bin").write_bytes(b"x" * 17_000_000)
+    screen.goto(served)
+    screen.get_by_label("Folder").set_input_files(folder)
+    expect(screen.locator(".skipped")).to_contain_text("film.bin")
+    expect(screen.locator(".skipped")).to_contain_text("at most 16 MB")
+    screen.get_by_role("button", name="Open the site").click()
+    expect(screen.get_by_role("link", name="index.html")).to_be_visible()
+    expect(screen.get_by_role("heading", name="club")).to_be_visible()
+
+
+def test_a_source_is_pasted(screen, served):
+    screen.goto(served)
+    screen.get_by_role("button", name="Paste a source").click()
+    screen.get_by_label("Name of the page").fill("notes")
+    screen.get_by_label("Source").fill("<h2>One</h2>\n<h2>Two</h2>")
+    screen.get_by_role("button", name="Bring it in").click()
+    screen.get_by_role("link", name="notes.html").click()
+    expect(screen.get_by_role("rowheader", name="Two")).to_be_visible()
+
+
+def test_pages_that_cannot_be_shown_say_so(screen, served):
+    site = bring(
+        served, {"binary.html": b"GIF89a\0", "odd.html": b"<meta charset=utf-8><h2>caf\xe9</h2>", "empty.html": b""}
+    )
+    screen.goto(site)
+    expect(screen.get_by_text("This is not a text file").first).to_be_visible()
+    screen.goto(f"{site}/pages/binary.html")
+    expect(screen.get_by_role("alert")).to_contain_text("not a text file")
+    open_page(screen, site, "odd.html")
+    expect(screen.get_by_role("note")).to_contain_text("Save the page as utf-8")
+    expect(screen.get_by_role("button", name="Give identifiers")).to_be_disabled()
+    open_page(screen, site, "empty.html")
+    expect(screen.locator("main")).to_contain_text("No headings yet")
+    screen.goto(f"{site}/pages/gone.html")
+    expect(screen.get_by_role("alert")).to_contain_text("has no page")
+    screen.goto(site[:-12] + "000000000000")
+    expect(screen.get_by_role("alert")).to_contain_text("not there any more")
+
+
+def test_the_page_s_own_scripts_do_not_run_and_reach_nothing(screen, served):
+    spy = (
+        b"<head><script>parent.postMessage('ran', '*'); fetch('/api/sites')</script></head><body onload=\"parent.postMessage('ran','*')\">"
+        b"<h2 id=a>A</h2><form action=/api/sites method=post><button>go</button></form><iframe src=/api/sites></iframe>"
+        b"<a href='javascript:parent.postMessage(\"ran\",\"*\")'>js</a> <a href='https://outside.example/'>out</a>"
+        b"<img src=x onerror=\"parent.postMessage('ran','*')\">"
+    )
+    site = bring(served, {"spy.html": spy})
+    requests: list[str] = []
+    screen.add_init_script("window.heard = []; addEventListener('message', event => heard.push(event.data))")
+    open_page(screen, site, "spy.html")
+    frame = screen.frame_locator("iframe")
+    expect(frame.get_by_role("heading", name="A")).to_be_visible()
+    screen.on("request", lambda request: requests.append(request.url))
+    frame.get_by_role("link", name="js").click()
+    frame.get_by_role("button", name="go").click()
+    frame.get_by_role("link", name="out").click()
+    expect(screen.locator(".said")).to_contain_text("leads out of the site")
+    screen.wait_for_timeout(300)
+    assert "ran" not in screen.evaluate("heard")
+    assert [url for url in requests if "outside.example" in url or url.endswith("/api/sites")] == []
+    inner = next(one for one in screen.frames if "/preview/" in one.url)
+    assert inner.evaluate("self.origin") == "null"
+    assert (
+        inner.evaluate("(() => { try { return document.cookie } catch (error) { return error.name } })()")
+        == "SecurityError"
+    )
+    assert inner.evaluate("fetch('/api/sites').then(() => 'reached', () => 'refused')") == "refused"
+
+
+def test_links_to_other_pages_are_followed_within_the_desk(screen, served):
+    open_page(screen, bring_demo(served), "index.html")
+    screen.frame_locator("iframe").get_by_role("link", name="Joining, hours and money").click()
+    expect(screen.get_by_role("heading", name="handbook.html")).to_be_visible()
+    expect(screen.frame_locator("iframe").get_by_role("heading", name="Joining, hours and money")).to_be_in_viewport()
+
+
+def test_a_page_of_a_thousand_sections(screen, served):
+    sections = b"".join(
+        b"<h%d>Section %d with some words</h%d>\n<p>%s</p>\n" % (2 + n % 3, n, 2 + n % 3, b"word " * 60)
+        for n in range(1000)
+    )
+    open_page(screen, bring(served, {"long.html": b"<!DOCTYPE html><h1>Long</h1>\n" + sections}), "long.html")
+    expect(screen.get_by_role("rowheader", name="Section 999 ")).to_be_attached()
+    screen.get_by_role("listbox").focus()
+    screen.keyboard.press("End")
+    expect(screen.get_by_role("rowheader", name="Section 999 ")).to_be_in_viewport()
+    screen.get_by_role("button", name="Give identifiers").click()
+    expect(screen.locator(".tray")).to_contain_text("1000 edits")
+    apply(screen)
+
+
+@pytest.mark.parametrize("size", [(1024, 700), (1280, 800), (1720, 1000)])
+def test_nothing_is_cut_off_at_other_sizes(screen, served, size):
+    screen.set_viewport_size({"width": size[0], "height": size[1]})
+    site = bring_demo(served)
+    for address in (served, site, f"{site}/pages/handbook.html"):
+        screen.goto(address)
+        expect(screen.locator("h1").first).to_be_visible()
+        screen.wait_for_timeout(200)
+        assert screen.evaluate("document.documentElement.scrollWidth <= innerWidth")
+    assert screen.evaluate("document.documentElement.scrollHeight <= innerHeight")
