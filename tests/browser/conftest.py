@@ -42,5 +42,11 @@ def screen(context: BrowserContext) -> Iterator[Page]:
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
     yield page
-    expected = ("Failed to load resource", "net::ERR_", "Blocked script execution", "violates the following Content")
+    expected = (
+        "Failed to load resource",
+        "net::ERR_",
+        "Blocked script execution",
+        "Content Security Policy",
+        "frame is sandboxed",
+    )
     assert [words for words in complaints if not any(part in words for part in expected)] == []

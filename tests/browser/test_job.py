@@ -85,7 +85,7 @@ def test_the_whole_job(screen, served, tmp_path):
     with zipfile.ZipFile(download.value.path()) as taken:
         taken.extractall(folder)
     followed = follow_all(screen, folder, files)
-    assert followed > 150
+    assert followed > 90
 
 
 def follow_all(screen, folder, files) -> int:

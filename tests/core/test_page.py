@@ -1,8 +1,10 @@
 import pytest
 from hypothesis import given
+from hypothesis import strategies as st
 
 from pages import page_of
 from signpost.core.edits import apply_to_text, edit_set
+from signpost.core.page.phrasing import count_words
 from signpost.core.tags import scan_attributes, value_edit
 from strategies import pages
 
@@ -140,6 +142,11 @@ def test_words_are_those_a_reader_reads():
         "<p class=back-to-top><a href=#top>Back to top</a></p><template>no</template><ul><li>five<li>six</ul>"
     )
     assert page.words == 6
+
+
+@given(st.text(st.characters(codec="utf-8") | st.sampled_from(" \t\n\xa0\u2003\u3000ab"), max_size=60))
+def test_words_are_counted_as_they_are_split(text):
+    assert count_words(text) == len(text.split())
 
 
 def test_a_page_nested_beyond_reason_is_read():

@@ -10,7 +10,6 @@ const frame = ref<HTMLIFrameElement | null>(null);
 const said = ref("");
 let fromFrame = -2;
 let quietUntil = 0; // while the frame scrolls to where we sent it
-let wanted = ""; // the fragment to go to when the frame is ready
 
 /** How long the frame may scroll after it was sent somewhere, in milliseconds. */
 const SETTLING = 250;
@@ -28,9 +27,9 @@ function hear(event: MessageEvent): void {
   if (event.source !== frame.value?.contentWindow || event.data?.from !== "signpost-walk") return;
   const { kind, section } = event.data;
   if (kind === "ready") {
-    if (wanted) tell({ kind: "fragment", fragment: wanted });
+    if (page.goal) tell({ kind: "fragment", fragment: page.goal });
     else if (page.selected >= 0) tell({ kind: "section", section: page.selected });
-    wanted = "";
+    page.goal = "";
   } else if (kind === "picked" || (kind === "section" && Date.now() > quietUntil)) {
     if (Number.isInteger(section) && section !== page.selected) page.select((fromFrame = section));
   } else if (kind === "followed") follow(String(event.data.address));
@@ -48,9 +47,9 @@ function follow(target: string): void {
     said.value = `${path} is not a page.`;
     return;
   }
-  wanted = decodeURIComponent(url.hash.slice(1));
   said.value = "";
-  if (path !== page.path) void router.push({ name: "page", params: { siteId: page.siteId, path } });
+  page.goal = decodeURIComponent(url.hash.slice(1));
+  void router.push({ name: "page", params: { siteId: page.siteId, path } });
 }
 
 onMounted(() => window.addEventListener("message", hear));

@@ -97,7 +97,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     syntaxHighlighting(colours),
     look,
     locked.of(EditorState.readOnly.of(false)),
-    EditorView.contentAttributes.of({ "aria-label": "Source of the page", spellcheck: "false" }),
+    EditorView.contentAttributes.of({ "aria-label": "Source of the page", spellcheck: "false", tabindex: "0" }),
     EditorView.updateListener.of(follow),
     keymap.of([
       { key: "Mod-s", run: save, preventDefault: true },

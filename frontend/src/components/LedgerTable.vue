@@ -53,14 +53,14 @@ function leave(section: SectionView): void {
 }
 
 function move(event: KeyboardEvent, index: number): void {
-  if (event.target !== event.currentTarget) return;
+  if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
   const last = props.page.sections.length - 1;
   const to: Record<string, number> = {
     ArrowDown: index + 1, j: index + 1, ArrowUp: index - 1, k: index - 1, Home: 0, End: last,
     PageDown: index + 10, PageUp: index - 10,
   };
   const section = props.page.sections[index];
-  if (event.key in to && !event.ctrlKey && !event.metaKey && !event.altKey) {
+  if (event.key in to) {
     const next = Math.min(Math.max(to[event.key] ?? 0, 0), last);
     emit("select", next);
     void nextTick(() => row(next)?.focus());

@@ -88,8 +88,13 @@ function move(event: KeyboardEvent): void {
         @click="emit('select', stretch.section.index)">
         <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height" />
         <rect class="body" :x="stretch.x" :y="stretch.y" width="6" :height="stretch.height" rx="1.500" :fill="tone(stretch.section.level)" />
-        <text v-if="stretch.label !== null" :x="stretch.label" :y="stretch.y + 11" :class="`level-${stretch.section.level}`"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, stretch.label) }}</text>
         <title>{{ stretch.section.text }}{{ stretch.section.identifier ? ` #${stretch.section.identifier}` : "" }}</title>
+      </g>
+      <g class="labels" aria-hidden="true">
+        <template v-for="stretch in road.stretches" :key="stretch.section.index">
+          <text v-if="stretch.label !== null" :x="stretch.label" :y="stretch.y + 11" :class="[`level-${stretch.section.level}`, { chosen: stretch.section.index === selected }]"
+            @click="emit('select', stretch.section.index)"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, stretch.label) }}</text>
+        </template>
       </g>
       <g v-for="cut in cutLines" :key="cut.part" class="cut" role="presentation">
         <path :d="`M16 ${cut.y - 0.5}H${WIDTH}`" />
@@ -131,8 +136,9 @@ svg {
   fill: transparent;
 }
 
-.stretch text {
+.labels text {
   fill: var(--ink);
+  cursor: pointer;
 }
 
 .stretch:hover .hit,
@@ -150,7 +156,7 @@ svg {
   fill: var(--plate);
 }
 
-.stretch.chosen text {
+.labels .chosen {
   font-weight: 700;
 }
 
@@ -167,15 +173,15 @@ svg {
   font: 600 11px var(--code);
 }
 
-.level-1,
-.level-2 {
+.labels .level-1,
+.labels .level-2 {
   font-weight: 600;
 }
 
-.level-4,
-.level-5,
-.level-6 {
-  fill: var(--ink-soft) !important;
+.labels .level-4,
+.labels .level-5,
+.labels .level-6 {
+  fill: var(--ink-soft);
 }
 
 .arcs path {

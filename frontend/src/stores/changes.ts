@@ -26,20 +26,20 @@ export const useChanges = defineStore("changes", () => {
   async function turn(siteId: string, entry: ChangeEntry): Promise<boolean> {
     const params = { params: { path: { site_id: siteId, number: entry.number } } };
     problem.value = "";
+    let wrong = "";
     try {
       await data<unknown>(
         entry.undone
           ? api.POST("/api/sites/{site_id}/changes/{number}/redo", params)
           : api.POST("/api/sites/{site_id}/changes/{number}/undo", params),
       );
-      said.value = `${entry.undone ? "Made again" : "Undone"}: ${entry.title}.`;
-      return true;
     } catch (error) {
-      problem.value = detailOf(error);
-      return false;
-    } finally {
-      await load(siteId);
+      wrong = detailOf(error);
     }
+    await load(siteId);
+    problem.value = wrong;
+    said.value = wrong ? "" : `${entry.undone ? "Made again" : "Undone"}: ${entry.title}.`;
+    return !wrong;
   }
 
   return { entries, problem, said, undoable, redoable, load, turn };

@@ -18,6 +18,7 @@ export const usePage = defineStore("page", () => {
   const draft = ref<string | null>(null);
   const drafted = shallowRef<PageView | null>(null);
   const selected = ref(-1);
+  const goal = ref(""); // the fragment that the page is opened at; "" for its top
   const stage = ref<Stage>("identifiers");
   const cuts = ref<Set<number>>(new Set());
   let asked = 0;
@@ -108,7 +109,7 @@ export const usePage = defineStore("page", () => {
   });
 
   return {
-    siteId, path, status, problem, saved, view, draft, typing, selected, section, stage, cuts, partOf,
+    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf,
     load, reload, type, dropDraft, select, toggleCut, setCuts,
   };
 });

@@ -87,6 +87,8 @@ def resolve_path(page: str, href: str, base: str | None = None) -> tuple[str, st
     name nothing that exists, or a folder ("" for the site's own, else ending in "/"). None for an address outside
     the site.
     """
+    if href[:1] == "#" and len(href) > 1:  # most links of a long page
+        return page, href[1:].strip(" \t\n\f\r")
     kind = classify_link(href)
     if base and kind is LinkKind.OUTSIDE and href.strip().startswith(base):
         href = "/" + href.strip()[len(base) :].lstrip("/")

@@ -8,6 +8,8 @@ from __future__ import annotations
 import re
 from bisect import bisect_right
 from dataclasses import dataclass
+from itertools import accumulate, count
+from operator import add
 
 _LINE_END = re.compile(r"\r\n|\n|\r")
 
@@ -41,11 +43,13 @@ class Lines:
         if "\r" in text:
             self._starts = [0, *(match.end() for match in _LINE_END.finditer(text))]
         else:
-            starts, at = [0], text.find("\n")
-            while at >= 0:
-                starts.append(at + 1)
-                at = text.find("\n", at + 1)
-            self._starts = starts
+            lengths = map(len, text.split("\n"))
+            self._starts = [0, *map(add, accumulate(lengths), count(1))][:-1]
+
+    @property
+    def starts(self) -> list[int]:
+        """The offsets at which the lines begin; they are not to be changed."""
+        return self._starts
 
     def __len__(self) -> int:
         return len(self._starts)
@@ -58,14 +62,6 @@ class Lines:
     def line(self, offset: int) -> int:
         """Return the 1-based number of the line that holds `offset`."""
         return bisect_right(self._starts, offset)
-
-    def start(self, line: int) -> int:
-        """Return the offset at which the 1-based `line` begins."""
-        return self._starts[line - 1]
-
-    def offset(self, line: int, column: int) -> int:
-        """Return the offset of the 1-based `line` and the 0-based `column`, the parser's own convention."""
-        return self._starts[line - 1] + column
 
 
 def line_start(text: str, offset: int) -> int:

@@ -61,6 +61,10 @@ class Site:
         return {}
 
     @cached_property
+    def _outcomes(self) -> dict[tuple[str, str], Outcome]:
+        return {}
+
+    @cached_property
     def _folded(self) -> dict[str, str]:
         return {path.lower(): path for path in self.files}
 
@@ -80,10 +84,14 @@ class Site:
 
     def follow(self, page: str, href: str | None) -> Outcome:
         """Return where an address on `page` leads."""
-        found = None if href is None else resolve_path(page, href, self.base)
-        if found is None:
+        if href is None:
             return Elsewhere()
-        return self._follow(*found)
+        known = self._outcomes.get((page, href))
+        if known is None:
+            found = resolve_path(page, href, self.base)
+            known = Elsewhere() if found is None else self._follow(*found)
+            self._outcomes[page, href] = known
+        return known
 
     def _follow(self, path: str, fragment: str | None) -> Outcome:
         if path not in self.files and path.rstrip("/") in self._folders:

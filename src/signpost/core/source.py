@@ -9,7 +9,8 @@ from __future__ import annotations
 import hashlib
 import re
 from collections import Counter
-from dataclasses import dataclass
+from dataclasses import dataclass, field
+from functools import cached_property
 
 import webencodings
 
@@ -24,6 +25,7 @@ _CHARSET = re.compile(rb"<meta\s[^>]*?charset\s*=\s*[\"']?\s*([^\s\"'/>;]+)", re
 _COMMENT = re.compile(rb"<!--.*?(?:-->|\Z)", re.DOTALL)
 _LINE_END = re.compile(r"\r\n|\n|\r")
 _DEFAULT = "windows-1252"
+_UTF_16 = {"utf-16le": "utf-16-le", "utf-16be": "utf-16-be"}
 
 
 def _windows_1252() -> dict[int, int]:
@@ -43,15 +45,20 @@ _TO_1252 = _windows_1252()
 _FROM_1252 = {char: chr(byte) for byte, char in _TO_1252.items()}
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Source:
     """A page as its author saved it."""
 
+    data: bytes = field(repr=False)
     text: str  # decoded, line ends and byte-order mark kept
     encoding: str  # the Encoding standard's name, in lower case
     newline: str  # the line end used most: "\n", "\r\n" or "\r"; "\n" where there is none
-    sha256: str  # of the bytes, hexadecimal
     damage: int | None  # offset of the first byte that would not survive being written back; None: all would
+
+    @cached_property
+    def sha256(self) -> str:
+        """The SHA-256 of the bytes, hexadecimal."""
+        return hashlib.sha256(self.data).hexdigest()
 
     @property
     def lines(self) -> Lines:
@@ -77,14 +84,8 @@ def read_source(data: bytes) -> Source:
     encoding = find_encoding(data)
     if not encoding.startswith("utf-16") and (nul := data.find(b"\0")) >= 0:
         raise NotTextError(nul)
-    text = _decode(data, encoding)
-    return Source(
-        text=text,
-        encoding=encoding,
-        newline=find_newline(text),
-        sha256=hashlib.sha256(data).hexdigest(),
-        damage=_find_damage(data, text, encoding),
-    )
+    text, damage = _decode(data, encoding)
+    return Source(data, text, encoding, find_newline(text), damage)
 
 
 def find_encoding(data: bytes) -> str:
@@ -120,25 +121,29 @@ def _codec(encoding: str) -> str:
     return encoding if found is None else str(found.codec_info.name)
 
 
-def _decode(data: bytes, encoding: str) -> str:
+def _decode(data: bytes, encoding: str) -> tuple[str, int | None]:
+    """Return the text, and the offset of the first byte that would not survive being written back, or None."""
     if encoding == _DEFAULT:
-        return data.decode("latin-1").translate(_TO_1252)
-    if encoding.startswith("utf-16"):
-        return data.decode("utf-16-be" if encoding == "utf-16be" else "utf-16-le", "replace")
-    return data.decode(_codec(encoding), "replace")
+        return data.decode("latin-1").translate(_TO_1252), None  # every byte has its own character
+    if encoding == "utf-8":
+        try:
+            return data.decode("utf-8"), None  # what is strictly UTF-8 is written in one way only
+        except UnicodeDecodeError as error:
+            return data.decode("utf-8", "replace"), error.start
+    codec = _UTF_16.get(encoding) or _codec(encoding)
+    text = data.decode(codec, "replace")
+    return text, _find_damage(data, text, encoding)
 
 
 def _encode(text: str, encoding: str) -> bytes:
     if encoding == _DEFAULT:
         return text.translate(_FROM_1252).encode("latin-1", "xmlcharrefreplace")
-    if encoding.startswith("utf-16"):
-        return text.encode("utf-16-be" if encoding == "utf-16be" else "utf-16-le")
+    if encoding in _UTF_16:
+        return text.encode(_UTF_16[encoding])
     return text.encode(_codec(encoding), "xmlcharrefreplace")
 
 
 def _find_damage(data: bytes, text: str, encoding: str) -> int | None:
-    if encoding == _DEFAULT:
-        return None  # every byte has its own character
     try:
         again = _encode(text, encoding)
     except UnicodeEncodeError:  # a lone surrogate of UTF-16

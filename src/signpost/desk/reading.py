@@ -25,7 +25,7 @@ from signpost.store.records import FileRecord, SiteRecord
 KEPT_CHARACTERS = 64_000_000
 
 _FACTS = TypeAdapter(Page)
-_NO_SOURCE = Source("", "utf-8", "\n", "", None)
+_NO_SOURCE = Source(b"", "", "utf-8", "\n", None)
 
 
 @dataclass(frozen=True, slots=True)

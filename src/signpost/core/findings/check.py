@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator
 
 from signpost.core.errors import EncodingError
 from signpost.core.findings.catalogue import RULES, Finding
-from signpost.core.links import LinkKind
-from signpost.core.page import Page
+from signpost.core.links import LinkKind, is_page_path
+from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
 from signpost.core.site import NoFile, NoTarget, Site
 
@@ -57,34 +57,37 @@ def _links(check: _Check) -> Iterator[Finding]:
                 link.start,
                 f"{words} was never given a destination: its href is “{link.href}”.",
             )
-        elif link.kind in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE):
-            yield from _address(check, link.start, link.href or "", f"“{link.text or link.href}”")
+        elif link.kind in _LEADING:
+            outcome = check.site.follow(page.path, link.href)
+            if isinstance(outcome, (NoTarget, NoFile)):
+                yield _astray(check, link, outcome)
 
 
-def _address(check: _Check, start: int, href: str, words: str) -> Iterator[Finding]:
-    match check.site.follow(check.page.path, href):
-        case NoTarget(path, fragment):
-            where = "this page" if path == check.page.path else path
-            yield check.find(
-                "fragment-missing", start, f"{words} leads to “#{fragment}”, which nothing on {where} is called."
-            )
-        case NoFile(path, near):
-            is_page = path.lower().endswith((".html", ".htm"))
-            code = "page-missing" if is_page else "file-missing"
-            hint = f" There is “{near}”, which differs in capitals." if near else ""
-            yield check.find(code, start, f"{words} leads to “{path}”, which the site does not have.{hint}")
+#: Kinds of links that can lead astray within the site.
+_LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
+
+
+def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
+    words = f"“{link.text or link.href}”"
+    if isinstance(outcome, NoTarget):
+        where = "this page" if outcome.path == check.page.path else outcome.path
+        message = f"{words} leads to “#{outcome.fragment}”, which nothing on {where} is called."
+        return check.find("fragment-missing", link.start, message)
+    code = "page-missing" if is_page_path(outcome.path) else "file-missing"
+    return check.find(code, link.start, f"{words} leads to “{outcome.path}”, {_not_there(outcome)}")
+
+
+def _not_there(outcome: NoFile) -> str:
+    hint = f" There is “{outcome.near}”, which differs in capitals." if outcome.near else ""
+    return f"which the site does not have.{hint}"
 
 
 def _resources(check: _Check) -> Iterator[Finding]:
     for resource in check.page.resources:
-        match check.site.follow(check.page.path, resource.url) if resource.url else None:
-            case NoFile(path, near):
-                hint = f" There is “{near}”, which differs in capitals." if near else ""
-                yield check.find(
-                    "file-missing",
-                    resource.start,
-                    f"The {resource.element} element loads “{path}”, which the site does not have.{hint}",
-                )
+        outcome = check.site.follow(check.page.path, resource.url) if resource.url else None
+        if isinstance(outcome, NoFile):
+            message = f"The {resource.element} element loads “{outcome.path}”, {_not_there(outcome)}"
+            yield check.find("file-missing", resource.start, message)
 
 
 def _duplicates(check: _Check) -> Iterator[Finding]:

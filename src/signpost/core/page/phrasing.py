@@ -14,6 +14,8 @@ _KEPT = frozenset(
     """.split()
 )
 _DROPPED = frozenset("script style template".split())
+#: ASCII with white space made spaces and all else made "x".
+_SHAPE = bytes(ord(" ") if chr(byte).isspace() else ord("x") for byte in range(256))
 #: Link words that are no words of a heading: marks that lead to the heading itself.
 _MARKS = frozenset("# ¶ § ↑ ⇧ ^ 🔗".split())
 
@@ -23,10 +25,24 @@ def collapse(text: str) -> str:
     return " ".join(text.split())
 
 
+def count_words(text: str) -> int:
+    """Return how many words there are between white space, as `str.split` finds them."""
+    if not text.isascii():
+        return len(text.split())
+    shape = text.encode("ascii").translate(_SHAPE)  # twice as fast as making the words
+    return shape.count(b" x") + shape.startswith(b"x")
+
+
+def read_heading(parsed: Parsed) -> tuple[str, str]:
+    """Return a heading's words, and its inner markup as a contents entry."""
+    if not any(isinstance(child, Parsed) for child in parsed.children):
+        text = collapse(parsed.text)
+        return text, escape(text, quote=False)
+    return plain_text(parsed), entry_markup(parsed)
+
+
 def plain_text(parsed: Parsed) -> str:
     """Return an element's words; a line break counts as a space, a picture as its `alt`."""
-    if not any(isinstance(child, Parsed) for child in parsed.children):
-        return collapse(parsed.text)
     pieces: list[str] = []
     nodes: list[Node] = [*reversed(parsed.children)]
     while nodes:
@@ -44,8 +60,6 @@ def entry_markup(parsed: Parsed) -> str:
 
     Links give their words; note marks (a superscript that is a link) and links to the heading itself give nothing.
     """
-    if not any(isinstance(child, Parsed) for child in parsed.children):
-        return escape(collapse(parsed.text), quote=False)
     pieces: list[str] = []
     nodes: list[Node | str] = [*reversed(parsed.children)]
     while nodes:

@@ -26,7 +26,7 @@ from signpost.core.page.facts import (
     Resource,
     Target,
 )
-from signpost.core.page.phrasing import collapse, entry_markup, plain_text
+from signpost.core.page.phrasing import collapse, count_words, read_heading
 from signpost.core.positions import Lines, Span
 from signpost.core.source import Source
 
@@ -39,6 +39,8 @@ _PHRASING = frozenset(
     span strike strong sub sup time tt u var wbr
     """.split()
 )
+#: Elements that, without attributes, are nothing to us but room for words.
+_PLAIN = frozenset("p em strong b i li ul ol dl dt dd td th tr tbody table br code span div blockquote".split())
 #: Attributes that hold identifiers of the same page, separated by white space (HTML 2.6.7, WAI-ARIA 1.2).
 _REFERRING = frozenset(
     """
@@ -84,7 +86,8 @@ class _Reader:
         self.text = source.text
         self.mark = 1 if source.text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
         self.tree = parse(self.text[self.mark :], source_locations=True)
-        self.lines = Lines(self.text)
+        starts = Lines(self.text).starts
+        self.starts = [self.mark, *starts[1:]]  # of lines; the parser is given the text without its mark
         self.elements: dict[Parsed, Element | None] = {}
         self.words: list[str] = []
         self.counted = 0
@@ -96,6 +99,8 @@ class _Reader:
         self.made: list[Made] = []
         self.chrome: list[Element] = []
         self.root: Parsed | None = None
+        # how far stretches of the flat list reach: the content, furniture, what is not read, what is not the author's
+        self.content_until = self.chrome_until = self.skipped_until = self.quiet_until = -1
 
     def read(self) -> Page:
         tree = self.tree
@@ -130,9 +135,6 @@ class _Reader:
 
     # ---------------------------------------------------------------- where things stand
 
-    def _offset(self, line: int, column: int) -> int:
-        return self.lines.offset(line, column + (self.mark if line == 1 else 0))
-
     def _element(self, parsed: Parsed) -> Element | None:
         """Return where an element stands; None where no author wrote it. Asked of the parser once: it is slow."""
         if parsed in self.elements:
@@ -141,13 +143,12 @@ class _Reader:
         if location is None:
             self.elements[parsed] = None
             return None
-        offset = self._offset
-        start = location.start_tag
-        opened = Span(offset(start.start_line, start.start_col), offset(start.end_line, start.end_col))
+        starts, tag = self.starts, location.start_tag
+        opened = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
         closed = None
         if location.end_tag is not None:
             tag = location.end_tag
-            closed = Span(offset(tag.start_line, tag.start_col), offset(tag.end_line, tag.end_col))
+            closed = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
         end = closed.end if closed else opened.end
         if closed is None and parsed.tag not in _VOID:
             end = self._implied_end(parsed, opened.end)
@@ -168,15 +169,13 @@ class _Reader:
             if isinstance(node, Parsed):
                 location = node.source_location
                 if location is not None and location.end_tag is not None:
-                    return max(least, self._offset(location.end_tag.start_line, location.end_tag.start_col))
+                    return max(least, self.starts[location.end_tag.start_line - 1] + location.end_tag.start_col)
         return len(self.text)
 
     def _start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins, by line and column, which are quick to ask for."""
-        line, column = parsed.source_line, parsed.source_col
-        if line is None or column is None:
-            return -1
-        return self._offset(line, column)
+        position = parsed.position
+        return -1 if position is None else self.starts[position[0] - 1] + position[1]
 
     def _content_span(self) -> Span:
         root = self.root
@@ -225,50 +224,56 @@ class _Reader:
 
     def _walk(self, top: Parsed) -> None:
         """Visit the tree in its order, as one flat list: a whole subtree is a run of it, whose length is known."""
-        root, words = self.root, self.words
-        content_from = content_until = chrome_until = skipped_until = quiet_until = -1
+        words = self.words
+        content_until, quiet_until, skipped_until = -1, -1, -1  # as _enter says; at hand, for this is the hot loop
+        boundary = after_text = False  # whether a block began since the last text; whether a text came right before
         for index, node in enumerate(top.descendants):
             kind = type(node)
             if kind is Text:
-                if content_from <= index < content_until and index >= quiet_until:
+                if quiet_until <= index < content_until:
                     data = node.data  # type: ignore[attr-defined]
-                    if not data[:1].isspace() and _follows_block(node):
+                    if (boundary or after_text) and not data[:1].isspace() and (boundary or _follows_block(node)):
                         words.append(" ")
                     words.append(data)
+                    boundary = False
+                after_text = True
             elif kind is Parsed and index >= skipped_until:
                 tag, attributes = node.tag, node.attrs  # type: ignore[attr-defined]
-                if node is root or (root is None and tag == "body"):
-                    content_from, content_until = index + 1, index + 1 + _size(node)
-                in_content = content_from <= index < content_until
-                if index >= chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
-                    chrome_until = quiet_until = index + 1 + _size(node)
-                    element = self._element(node)  # type: ignore[arg-type]
-                    if element is not None:
-                        self.chrome.append(element)
+                after_text = tag in _VOID
                 if tag not in _PHRASING:
-                    words.append(" ")
-                    if tag in _SILENT:
-                        skipped_until = quiet_until = index + 1 + _size(node)
-                in_chrome = index < chrome_until
-                if self._note(node, tag, attributes, in_content=in_content, in_chrome=in_chrome):  # type: ignore[arg-type]
-                    quiet_until = max(quiet_until, index + 1 + _size(node))
+                    boundary = True
+                if attributes or tag not in _PLAIN:
+                    self._enter(index, node, tag, attributes)  # type: ignore[arg-type]
+                    content_until, quiet_until = self.content_until, self.quiet_until
+                    skipped_until = self.skipped_until
 
-    def _note(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_content: bool, in_chrome: bool) -> bool:
-        """Keep what this element is to us: a target, a link, a heading, a file it loads, a block we made.
-
-        Return whether it is a block we made, whose words are none of the author's.
-        """
-        made = bool(attributes) and self._note_attributes(parsed, tag, attributes)
+    def _enter(self, index: int, parsed: Parsed, tag: str, attributes: _Attributes) -> None:
+        """Keep what an element is to us, and how far what it begins reaches."""
+        if tag == "a" and len(attributes) == 1 and "href" in attributes:  # as most are
+            self._note_link(parsed, tag, attributes, in_chrome=index < self.chrome_until)
+            return
+        root = self.root
+        if parsed is root or (root is None and tag == "body"):
+            self.content_until = index + 1 + _size(parsed)
+        in_content = index < self.content_until
+        if index >= self.chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
+            self.chrome_until = self.quiet_until = index + 1 + _size(parsed)
+            element = self._element(parsed)
+            if element is not None:
+                self.chrome.append(element)
+        elif tag in _SILENT:
+            self.skipped_until = index + 1 + _size(parsed)
+            self.quiet_until = max(self.quiet_until, self.skipped_until)
+        in_chrome = index < self.chrome_until
+        if attributes and self._note_attributes(parsed, tag, attributes):
+            self.quiet_until = max(self.quiet_until, index + 1 + _size(parsed))
         if tag in ("a", "area"):
             if "href" in attributes or not ("id" in attributes or "name" in attributes):
-                link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
-                if link is not None:
-                    self.links.append(link)
+                self._note_link(parsed, tag, attributes, in_chrome=in_chrome)
         elif in_content and not in_chrome and (tag in HEADINGS or "role" in attributes):
             level = _heading_level(tag, attributes)
             if level:
                 self._note_heading(parsed, level)
-        return made
 
     def _note_attributes(self, parsed: Parsed, tag: str, attributes: _Attributes) -> bool:
         """Keep what the attributes say; return whether they mark a block we made."""
@@ -306,6 +311,11 @@ class _Reader:
         if name and start >= 0:
             self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
 
+    def _note_link(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_chrome: bool) -> None:
+        link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
+        if link is not None:
+            self.links.append(link)
+
     def _link(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_chrome: bool) -> Link | None:
         start = self._start(parsed)
         if start < 0:
@@ -323,11 +333,12 @@ class _Reader:
             return
         below = _path_from(self.root, parsed)
         ancestors = tuple(found for node in below if (found := self._element(node)))
+        text, entry = read_heading(parsed)
         heading = Heading(
             element=element,
             level=level,
-            text=plain_text(parsed),
-            entry=entry_markup(parsed),
+            text=text,
+            entry=entry,
             identifier=_own_identifier(parsed),
             begin=element.open.start,
             ancestors=ancestors,
@@ -371,14 +382,15 @@ class _Reader:
                 if opening.end > after:
                     break
                 begin, identifier = opening.start, identifier or opening.identifier
-            settled.append(replace(heading, begin=begin, identifier=identifier))
+            same = begin == heading.begin and identifier == heading.identifier
+            settled.append(heading if same else replace(heading, begin=begin, identifier=identifier))
             followers.append(heading.element.open.start)
             levels.append(heading.level)
         return tuple(reversed(settled))
 
     def _count(self) -> int:
         """Return the words read so far."""
-        self.counted += len("".join(self.words).split())
+        self.counted += count_words("".join(self.words))
         self.words.clear()
         return self.counted
 
@@ -457,10 +469,12 @@ def _before(node: Node) -> Node | None:
 
 
 def _is_empty_anchor(parsed: Parsed) -> bool:
+    if parsed.tag not in ("a", "p") or parsed.text.strip():
+        return False
     if parsed.tag == "p":
         children = [child for child in parsed.children if not (isinstance(child, Text) and not child.data.strip())]
         return len(children) == 1 and isinstance(children[0], Parsed) and _is_empty_anchor(children[0])
-    return parsed.tag == "a" and not parsed.attr("href") and bool(_identifier_of(parsed)) and not parsed.text.strip()
+    return not parsed.attr("href") and bool(_identifier_of(parsed))
 
 
 def _path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:
@@ -486,4 +500,4 @@ def _shows(markup: str) -> bool:
 
 def _size(node: Node) -> int:
     """Return how many nodes stand below this one."""
-    return sum(1 for _ in node.descendants)
+    return len([*node.descendants])
