@@ -54,6 +54,7 @@ def test_the_whole_job(screen, served, tmp_path):
 
     # look: the rendered page has the contents and follows its own jump links
     frame = screen.frame_locator("iframe")
+    expect(frame.locator(".back-to-top").first).to_be_attached()  # it was loaded again after the change
     frame.locator("nav.contents a", has_text="Washing out").click()
     expect(screen.locator("tr[aria-selected=true]")).to_contain_text("Washing out")
 

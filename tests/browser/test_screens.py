@@ -57,7 +57,7 @@ def test_axe_finds_no_serious_fault(screen, served, theme):
     screen.get_by_role("button", name="Read the diff").click()
     expect(screen.locator(".diff")).to_be_visible()
     assert faults(screen) == []
-    screen.get_by_role("button", name="Changes").click()
+    screen.get_by_role("button", name="Changes", exact=True).click()
     expect(screen.get_by_role("dialog", name="Changes")).to_be_visible()
     assert faults(screen) == []
 
@@ -104,7 +104,7 @@ def test_typing_in_the_source_is_followed_shown_and_saved_as_a_change(screen, se
     expect(screen.locator(".tray")).to_contain_text("Applied")
     screen.get_by_role("tab", name="Page").click()
     expect(screen.frame_locator("iframe").get_by_role("heading", name="Beginnings")).to_be_visible()
-    screen.get_by_role("button", name="Changes").click()
+    screen.get_by_role("button", name="Changes", exact=True).click()
     expect(screen.get_by_role("dialog", name="Changes")).to_contain_text("Source edited by hand")
 
 

@@ -3,7 +3,9 @@
 import subprocess
 
 import pytest
+from sqlalchemy import text
 
+from signpost.desk import reading
 from signpost.desk.demo import demo_files
 from sites import change, demo_site, new_site, plan, taken_out
 
@@ -199,6 +201,17 @@ def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, 
     assert '"done": 60, "total": 60' in events
     assert "event: done" in events
     assert client.get("/api/sites/00000000-0000-0000-0000-000000000000/reading").text.startswith("event: problem")
+
+
+def test_what_was_kept_by_another_version_is_read_anew(client, database):
+    site = new_site(client, {"page.html": b"<h2>kept by an earlier version</h2>"})
+    before = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    reading._kept._pages.clear()
+    with database.transaction() as session:
+        session.execute(text("""UPDATE analyses SET facts = '{"headings": []}'"""))
+    assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
+    reading._kept._pages.clear()
+    assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
 
 
 def test_unknown_things_are_not_found(client):

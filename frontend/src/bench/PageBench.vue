@@ -9,6 +9,8 @@ const router = useRouter();
 const frame = ref<HTMLIFrameElement | null>(null);
 const said = ref("");
 let fromFrame = -2;
+let lastTop = 0; // where the frame stood, for when it is loaded again
+let lastPath = "";
 let quietUntil = 0; // while the frame scrolls to where we sent it
 
 /** How long the frame may scroll after it was sent somewhere, in milliseconds. */
@@ -28,11 +30,21 @@ function hear(event: MessageEvent): void {
   const { kind, section } = event.data;
   if (kind === "ready") {
     if (page.goal) tell({ kind: "fragment", fragment: page.goal });
-    else if (page.selected >= 0) tell({ kind: "section", section: page.selected });
+    else if (event.data.top > 0) lastTop = event.data.top;
+    else if (lastPath === page.path && lastTop > 0) tell({ kind: "top", top: lastTop });
+    else if (lastPath !== page.path && page.selected >= 0) tell({ kind: "section", section: page.selected });
     page.goal = "";
-  } else if (kind === "picked" || (kind === "section" && Date.now() > quietUntil)) {
-    if (Number.isInteger(section) && section !== page.selected) page.select((fromFrame = section));
-  } else if (kind === "followed") follow(String(event.data.address));
+    lastPath = page.path;
+  } else if (kind === "scrolled") {
+    lastTop = Number(event.data.top);
+    if (Date.now() > quietUntil) take(section);
+  } else if (kind === "picked") take(section);
+  else if (kind === "followed") follow(String(event.data.address));
+}
+
+/** Select the section that the reader has come to. */
+function take(section: unknown): void {
+  if (Number.isInteger(section) && section !== page.selected) page.select((fromFrame = Number(section)));
 }
 
 /** Follow a link to another page of the site; say of any other where it leads. */

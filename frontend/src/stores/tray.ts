@@ -65,10 +65,10 @@ export const useTray = defineStore("tray", () => {
       return false;
     }
     drop();
-    said.value = `Applied: ${planned.title}.`;
     if (operation.operation === "type") page.dropDraft();
     if (operation.operation === "parts") page.setCuts([]);
     await refresh();
+    said.value = `Applied: ${planned.title}.`;
     busy.value = false;
     return true;
   }

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from threading import Lock
 from uuid import UUID
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
@@ -127,11 +127,18 @@ def _read(session: Session, site_id: UUID, path: str, data: bytes, facts: str | 
         source = read_source(data)
     except SignpostError as error:
         return error
-    if facts is not None:
-        page = replace(_FACTS.validate_json(facts), source=source, path=path)
-    else:
+    page = None if facts is None else _recall(facts, source, path)
+    if page is None:
         page = read_page(path, source)
         kept = _FACTS.dump_json(replace(page, source=_NO_SOURCE))
         store.save_analysis(session, site_id, source.sha256, CORE_VERSION, kept)
     _kept.put(page)
     return page
+
+
+def _recall(facts: str, source: Source, path: str) -> Page | None:
+    """Return a page from facts that were kept; None where they are of another shape, and so of another version."""
+    try:
+        return replace(_FACTS.validate_json(facts), source=source, path=path)
+    except ValidationError:
+        return None

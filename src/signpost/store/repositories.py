@@ -200,4 +200,6 @@ def load_analyses(session: Session, site_id: UUID, hashes: Collection[str], vers
 def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, facts: bytes) -> None:
     """Keep the facts of a page."""
     row = {"site_id": site_id, "sha256": sha256, "core_version": version, "facts": json.loads(facts)}
-    session.execute(insert(AnalysisRow).values(row).on_conflict_do_nothing())
+    statement = insert(AnalysisRow).values(row)
+    keys = ["site_id", "sha256", "core_version"]
+    session.execute(statement.on_conflict_do_update(index_elements=keys, set_={"facts": statement.excluded.facts}))

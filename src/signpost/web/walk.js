@@ -26,14 +26,14 @@
 
   let told = null;
   let waiting = false;
+  const tellWhere = () => {
+    waiting = false;
+    const section = currentSection();
+    tell({ kind: "scrolled", top: scrollY, section: section === told ? null : (told = section) });
+  };
   addEventListener("scroll", () => {
-    if (waiting) return;
+    if (!waiting) requestAnimationFrame(tellWhere);
     waiting = true;
-    requestAnimationFrame(() => {
-      waiting = false;
-      const section = currentSection();
-      if (section !== told) tell({ kind: "section", section: (told = section) });
-    });
   }, { passive: true });
 
   addEventListener("click", (event) => {
@@ -56,10 +56,13 @@
     if (event.data.kind === "section") {
       told = Number(event.data.section);
       goTo(document.querySelector(`[${MARK}="${told}"]`));
+    } else if (event.data.kind === "top") {
+      if (scrollY === 0) scrollTo(0, Number(event.data.top)); // unless the reader has gone somewhere meanwhile
     } else if (event.data.kind === "fragment") {
       location.hash = String(event.data.fragment);
     }
   });
 
-  tell({ kind: "ready", title: document.title });
+  tell({ kind: "ready", top: scrollY });
+  if (scrollY > 0) tellWhere(); // a jump was quicker than this script
 })();

@@ -1,0 +1,81 @@
+"""Takes the pictures of the README from the demo data: docs/screenshots/make.py, while ./start serves."""
+
+import sys
+from pathlib import Path
+
+import httpx2
+from playwright.sync_api import Page, expect, sync_playwright
+
+HERE = Path(__file__).parent
+sys.path.insert(0, str(HERE.parents[1] / "tests"))
+from signpost.desk.demo import DEMO_BASE, DEMO_NAME, demo_files  # noqa: E402
+from sites import new_site  # noqa: E402
+
+SETTLE_MS = 900
+
+
+def shoot(page: Page, name: str) -> None:
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=HERE / f"{name}.png")
+
+
+def apply(page: Page) -> None:
+    expect(page.locator(".tray.waits")).to_be_visible()
+    page.keyboard.press("Control+Enter")
+    expect(page.locator(".tray")).to_contain_text("Applied")
+
+
+def take(page: Page, served: str, site: str) -> None:
+    page.goto(served)
+    expect(page.locator(".sites a").first).to_be_visible()
+    shoot(page, "sites")
+    page.goto(site)
+    expect(page.get_by_role("link", name="handbook.html")).to_be_visible()
+    shoot(page, "site")
+
+    page.goto(f"{site}/pages/handbook.html")
+    page.get_by_role("button", name="Give identifiers").click()
+    page.keyboard.press("d")
+    expect(page.locator(".diff")).to_be_visible()
+    shoot(page, "tray")
+    apply(page)
+    page.keyboard.press("Alt+3")
+    page.get_by_role("button", name="Make contents").click()
+    apply(page)
+    page.keyboard.press("Alt+4")
+    page.get_by_role("button", name="Put ways back").click()
+    apply(page)
+    page.get_by_role("rowheader", name="Boiler care").click()
+    shoot(page, "page")
+
+    page.keyboard.press("Alt+5")
+    page.get_by_role("button", name="Propose").click()
+    page.get_by_role("rowheader", name="Carriages and wagons").click()
+    shoot(page, "parts")
+
+    page.keyboard.press("Alt+6")
+    page.get_by_role("tab", name="Source").click()
+    page.locator(".findings button").nth(4).click()
+    shoot(page, "source")
+
+    page.emulate_media(color_scheme="dark")
+    page.goto(f"{site}/pages/stations.html")
+    page.get_by_role("rowheader", name="Mill Loop").click()
+    shoot(page, "dark")
+
+
+def main(served: str) -> None:
+    with httpx2.Client(base_url=served) as client, sync_playwright() as playwright:
+        path = new_site(client, demo_files(), DEMO_NAME)
+        client.put(path, json={"name": DEMO_NAME, "base": DEMO_BASE}).raise_for_status()
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
+        try:
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
+            take(page, served, served + path.removeprefix("/api"))
+        finally:
+            browser.close()
+            client.delete(path)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8017")
