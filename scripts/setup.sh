@@ -42,9 +42,9 @@ setup_python() {
   fi
   fresh $stamp requirements.lock pyproject.toml && return
   say "Installing Python packages"
-  .venv/bin/python -m pip install -q --disable-pip-version-check --require-hashes -r requirements.lock >&2 \
+  .venv/bin/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements.lock >&2 \
     || fail "the Python packages of requirements.lock cannot be installed; is the package index reachable?"
-  .venv/bin/python -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e . >/dev/null 2>&1 \
+  .venv/bin/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e . >/dev/null 2>&1 \
     || fail "the package itself cannot be installed"
   mark $stamp requirements.lock pyproject.toml
 }
