@@ -100,11 +100,14 @@ def test_two_changes_at_once_do_not_mix(client, database):
     assert sorted(results) == ["applied", "refused", "refused", "refused"]
 
 
-def test_a_database_that_is_not_postgresql_is_refused():
+@pytest.mark.parametrize(
+    ("url", "words"), [("sqlite:///x.db", "must name a PostgreSQL"), ("nonsense", "is no address")]
+)
+def test_a_database_that_is_not_postgresql_is_refused(url, words):
     from signpost.store.database import Database
 
-    with pytest.raises(ValueError, match="must name a PostgreSQL"):
-        Database("sqlite:///x.db")
+    with pytest.raises(ValueError, match=words):
+        Database(url)
 
 
 def test_the_models_are_what_the_migrations_make(database):
