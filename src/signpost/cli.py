@@ -261,7 +261,7 @@ def _carry_out(folder: _Folder, plan: SitePlan, write: bool, out: Path | None = 
         diffs.append(FileDiff(path, before, results[path]))
     sys.stdout.buffer.write(unified_diff(diffs))
     sys.stdout.buffer.flush()
-    for note in plan.notes:
+    for note in plan.notes or (() if plan else ("Nothing to change.",)):
         print(f"signpost: {note}", file=sys.stderr)
     if write:
         for path, data in results.items():

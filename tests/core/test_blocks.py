@@ -1,6 +1,7 @@
 """Contents, ways back and parts: what is made, and that it comes out again."""
 
 import re
+from itertools import combinations, pairwise
 
 import pytest
 from hypothesis import given
@@ -8,7 +9,7 @@ from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
 from signpost.core.contents import ContentsOptions, Form, find_contents, plan_contents, plan_no_contents
-from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
+from signpost.core.cuts import LEVEL_PENALTY, best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
 from signpost.core.edits import apply_edits
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
@@ -211,6 +212,33 @@ def test_links_follow_their_sections():
     assert site.pages["guide-3.html"].links[0].href == "guide-2.html#b"
 
 
+def test_pages_in_other_folders_follow_too():
+    site = site_of(
+        d__guide=LONG.replace("guide.html", "../d/guide.html"),
+        index="<a href=d/guide.html#c>c</a>",
+        e__o="<a href='../d/guide.html?x=1#b'>b</a>",
+    )
+    plan = plan_parts(site, "d/guide.html", cuts_by_identifier(site.pages["d/guide.html"], ["b", "c"]))
+    assert sorted(plan.new_files) == ["d/guide-2.html", "d/guide-3.html"]
+    after = {path: apply_edits(site.pages[path].source, edits).decode() for path, edits in plan.edits.items()}
+    assert after["index.html"] == "<a href=d/guide-3.html#c>c</a>"
+    assert after["e/o.html"] == "<a href='../d/guide-2.html?x=1#b'>b</a>"
+    assert b"<a href=guide.html>1</a>" in plan.new_files["d/guide-2.html"]
+
+
+def test_an_old_page_in_parts_keeps_its_hand():
+    markup = "<HTML>\r\n<HEAD><TITLE>Old</TITLE></HEAD>\r\n<BODY>\r\n<H1>Old</H1>\r\n<H2>A</H2>\r\n<P>caf\xe9\r\n<H2><A NAME=b>B</A></H2>\r\n<P>b\r\n</BODY>\r\n</HTML>\r\n"
+    site = site_of(guide=markup.encode("cp1252"))
+    plan = plan_parts(site, "guide.html", [2])
+    first = apply_edits(site.pages["guide.html"].source, plan.edits["guide.html"])
+    second = plan.new_files["guide-2.html"]
+    for data in (first, second):
+        assert b"\n" not in data.replace(b"\r\n", b"")
+        assert b"<NAV CLASS=part-links" in data
+    assert b"caf\xe9" in first
+    assert b"<H2><A NAME=b>B</A></H2>\r\n<P>b\r\n" in second
+
+
 def test_a_page_in_parts_is_left_alone():
     site = split(LONG, ["b"])
     plan = plan_parts(site, "guide.html", [1])
@@ -250,6 +278,23 @@ def sized(*words: int, level=2):
 )
 def test_the_best_cuts(words, parts, cuts):
     assert best_cuts(sized(*words), parts) == cuts
+
+
+@given(st.lists(st.tuples(st.integers(0, 90), st.integers(2, 4)), min_size=2, max_size=8), st.integers(2, 4))
+def test_the_best_cuts_are_the_best_of_all(sections, parts):
+    page = page_of("<p>w</p>" + "".join(f"<h{level}>S</h{level}><p>{'w ' * n}</p>" for n, level in sections))
+    cuts = find_cuts(page)
+    if len(cuts) < parts - 1:
+        return
+    highest, wanted = min(cut.level for cut in cuts), page.words / parts
+
+    def cost(chosen):
+        at = [0, *(cut.words_before for cut in chosen), page.words]
+        deviations = sum(((end - start - wanted) / wanted) ** 2 for start, end in pairwise(at))
+        return deviations + sum(LEVEL_PENALTY * (cut.level - highest) for cut in chosen)
+
+    best = [cut for cut in cuts if cut.section in best_cuts(page, parts)]
+    assert cost(best) == pytest.approx(min(map(cost, combinations(cuts, parts - 1))))
 
 
 def test_cuts_prefer_higher_headings():

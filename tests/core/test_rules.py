@@ -7,8 +7,10 @@ from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
 from signpost.core.fragments import TOP, find_indicated
 from signpost.core.identifiers import find_objection, plan_given, plan_identifiers, propose_identifiers
+from signpost.core.lengths import estimate_height, estimate_stretches
 from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
 from signpost.core.outline import read_outline
+from signpost.core.site import Elsewhere, Landing, NoFile, NoTarget, Site
 
 
 @pytest.mark.parametrize(
@@ -187,6 +189,52 @@ def test_a_given_identifier_goes_where_it_should():
             plan_given(page, {index: "y"})
 
 
+@pytest.mark.parametrize(
+    ("href", "outcome"),
+    [
+        ("d/", "d/index.html"),
+        ("d", "d/index.html"),
+        ("d/x.html", "d/x.html"),
+        ("/", "index.html"),
+        ("D/x.html", "near d/x.html"),
+        ("e/", "no e/"),
+        ("d/x.html#gone", "no target"),
+        ("pic.gif", "pic.gif"),
+        ("mailto:a@b", "elsewhere"),
+        (None, "elsewhere"),
+    ],
+)
+def test_where_links_of_a_site_lead(href, outcome):
+    pages = {path: page_of("<p id=a>", path) for path in ("index.html", "d/index.html", "d/x.html")}
+    site = Site(pages, frozenset([*pages, "pic.gif"]))
+    match site.follow("index.html", href):
+        case Landing(path, _):
+            found = path
+        case NoFile(path, near):
+            found = f"near {near}" if near else f"no {path}"
+        case NoTarget():
+            found = "no target"
+        case Elsewhere():
+            found = "elsewhere"
+    assert found == outcome
+
+
+@pytest.mark.parametrize("markup", ["", "<p>lead only</p>", "<h1>a</h1>x<h3>b</h3>y z<h2>c</h2>", "<h2>a</h2>" * 9])
+def test_estimated_stretches_follow_one_another_and_fill_the_page(markup):
+    page = page_of(markup)
+    outline = read_outline(page)
+    lead, *stretches = estimate_stretches(outline)
+    assert lead.top == 0
+    tops = [stretch.top for stretch in stretches]
+    assert tops == sorted(tops)
+    assert not tops or tops[0] == lead.height
+    bottom = max([lead.height, *(stretch.top + stretch.height for stretch in stretches)])
+    assert bottom == pytest.approx(estimate_height(page.words, len(stretches)))
+    for section, stretch in zip(outline.flat(), stretches, strict=True):
+        for inner in section.sections:
+            assert stretches[inner.index].top + stretches[inner.index].height <= stretch.top + stretch.height + 0.01
+
+
 def codes(markup, **others):
     site = site_of(page=markup, **others)
     return [(finding.rule.code, finding.place.line) for finding in check_page(site, "page.html")]
@@ -199,7 +247,7 @@ def codes(markup, **others):
         ("\n<a href=#gone>x</a>", [("fragment-missing", 2)]),
         ("<a href=other.html#gone>x</a>", [("fragment-missing", 1)]),
         ("<a href=other.html#here>x</a>", []),
-        ("<a href=missing.html>x</a>", [("page-missing", 1)]),
+        ("<a href=missing.html>x</a><a href=gone/>y</a>", [("page-missing", 1), ("page-missing", 1)]),
         ("<a href=map.pdf>x</a><img src=gone.gif>", [("file-missing", 1), ("file-missing", 1)]),
         (
             "<a href=#>x</a>\n<a>y</a><a name=z></a>",

@@ -73,7 +73,8 @@ def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
         where = "this page" if outcome.path == check.page.path else outcome.path
         message = f"{words} leads to “#{outcome.fragment}”, which nothing on {where} is called."
         return check.find("fragment-missing", link.start, message)
-    code = "page-missing" if is_page_path(outcome.path) else "file-missing"
+    is_page = link.kind is LinkKind.PAGE or is_page_path(outcome.path)
+    code = "page-missing" if is_page else "file-missing"
     return check.find(code, link.start, f"{words} leads to “{outcome.path}”, {_not_there(outcome)}")
 
 

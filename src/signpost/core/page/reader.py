@@ -7,13 +7,13 @@ the standard's do, so that a line and a column lead to an offset into the text a
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
-from turbohtml import Comment, Doctype, Document, Node, Text, parse
 from turbohtml import Element as Parsed
+from turbohtml import Node, Text, parse
 
-from signpost.core.chrome import CONTENT_WORDS, is_chrome
+from signpost.core.chrome import is_chrome
 from signpost.core.links import classify_link
 from signpost.core.page.facts import (
     MADE_BLOCKS,
@@ -26,19 +26,29 @@ from signpost.core.page.facts import (
     Resource,
     Target,
 )
+from signpost.core.page.marks import (
+    HEADINGS,
+    PHRASING,
+    Attributes,
+    find_content,
+    follows_block,
+    heading_level,
+    identifier_of,
+    identifier_within,
+    is_empty_anchor,
+    is_html5,
+    own_identifier,
+    path_from,
+    shows,
+    size,
+    visible_before,
+)
 from signpost.core.page.phrasing import collapse, count_words, read_heading
 from signpost.core.positions import Lines, Span
 from signpost.core.source import Source
 
-HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
 _VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 _SILENT = frozenset("script style template noscript title".split())  # their text is not read
-_PHRASING = frozenset(
-    """
-    a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small
-    span strike strong sub sup time tt u var wbr
-    """.split()
-)
 #: Elements that, without attributes, are nothing to us but room for words.
 _PLAIN = frozenset("p em strong b i li ul ol dl dt dd td th tr tbody table br code span div blockquote".split())
 #: Attributes that hold identifiers of the same page, separated by white space (HTML 2.6.7, WAI-ARIA 1.2).
@@ -59,8 +69,6 @@ _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNOREC
 _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
 #: How far before a page's end its body's end tag is looked for where the parser does not say, in characters.
 _TAIL = 200
-
-_Attributes = Mapping[str, str | list[str] | None]
 
 
 def read_page(path: str, source: Source) -> Page:
@@ -105,7 +113,7 @@ class _Reader:
     def read(self) -> Page:
         tree = self.tree
         head, html = tree.find("head"), tree.find("html")
-        self.root = _find_content(tree)
+        self.root = find_content(tree)
         if html is not None:
             self._walk(html)
         content = self._content_span()
@@ -119,7 +127,7 @@ class _Reader:
             title=None if title is None else collapse(title.text),
             title_span=Span(located.open.end, located.close.start) if located and located.close else None,
             language=None if html is None else html.attr("lang"),
-            html5=_is_html5(tree),
+            html5=is_html5(tree),
             head_end=self._head_end(head),
             content=content,
             content_tag="body" if self.root is None else self.root.tag,
@@ -194,7 +202,7 @@ class _Reader:
                     end = min(end, found.close.start)
         if end == len(self.text):  # the start tag may be left out and the end tag written
             closing = _BODY_END.search(self.text, max(start, end - _TAIL))
-            end = closing.start() if closing and not _shows(self.text[closing.start() :]) else end
+            end = closing.start() if closing and not shows(self.text[closing.start() :]) else end
         return self._without_chrome(Span(start, max(start, end)))
 
     def _without_chrome(self, span: Span) -> Span:
@@ -203,10 +211,10 @@ class _Reader:
         first = self.headings[0][0].element.open.start if self.headings else span.end
         last = self.headings[-1][0].element.end if self.headings else span.start
         for part in self.chrome:
-            if start <= part.open.start and part.end <= first and not _shows(self.text[start : part.open.start]):
+            if start <= part.open.start and part.end <= first and not shows(self.text[start : part.open.start]):
                 start = part.end
         for part in reversed(self.chrome):
-            if max(last, start) <= part.open.start < end and not _shows(self.text[part.end : end]):
+            if max(last, start) <= part.open.start < end and not shows(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
 
@@ -232,7 +240,7 @@ class _Reader:
             if kind is Text:
                 if quiet_until <= index < content_until:
                     data = node.data  # type: ignore[attr-defined]
-                    if (boundary or after_text) and not data[:1].isspace() and (boundary or _follows_block(node)):
+                    if (boundary or after_text) and not data[:1].isspace() and (boundary or follows_block(node)):
                         words.append(" ")
                     words.append(data)
                     boundary = False
@@ -240,42 +248,42 @@ class _Reader:
             elif kind is Parsed and index >= skipped_until:
                 tag, attributes = node.tag, node.attrs  # type: ignore[attr-defined]
                 after_text = tag in _VOID
-                if tag not in _PHRASING:
+                if tag not in PHRASING:
                     boundary = True
                 if attributes or tag not in _PLAIN:
                     self._enter(index, node, tag, attributes)  # type: ignore[arg-type]
                     content_until, quiet_until = self.content_until, self.quiet_until
                     skipped_until = self.skipped_until
 
-    def _enter(self, index: int, parsed: Parsed, tag: str, attributes: _Attributes) -> None:
+    def _enter(self, index: int, parsed: Parsed, tag: str, attributes: Attributes) -> None:
         """Keep what an element is to us, and how far what it begins reaches."""
         if tag == "a" and len(attributes) == 1 and "href" in attributes:  # as most are
             self._note_link(parsed, tag, attributes, in_chrome=index < self.chrome_until)
             return
         root = self.root
         if parsed is root or (root is None and tag == "body"):
-            self.content_until = index + 1 + _size(parsed)
+            self.content_until = index + 1 + size(parsed)
         in_content = index < self.content_until
         if index >= self.chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
-            self.chrome_until = self.quiet_until = index + 1 + _size(parsed)
+            self.chrome_until = self.quiet_until = index + 1 + size(parsed)
             element = self._element(parsed)
             if element is not None:
                 self.chrome.append(element)
         elif tag in _SILENT:
-            self.skipped_until = index + 1 + _size(parsed)
+            self.skipped_until = index + 1 + size(parsed)
             self.quiet_until = max(self.quiet_until, self.skipped_until)
         in_chrome = index < self.chrome_until
         if attributes and self._note_attributes(parsed, tag, attributes):
-            self.quiet_until = max(self.quiet_until, index + 1 + _size(parsed))
+            self.quiet_until = max(self.quiet_until, index + 1 + size(parsed))
         if tag in ("a", "area"):
             if "href" in attributes or not ("id" in attributes or "name" in attributes):
                 self._note_link(parsed, tag, attributes, in_chrome=in_chrome)
         elif in_content and not in_chrome and (tag in HEADINGS or "role" in attributes):
-            level = _heading_level(tag, attributes)
+            level = heading_level(tag, attributes)
             if level:
                 self._note_heading(parsed, level)
 
-    def _note_attributes(self, parsed: Parsed, tag: str, attributes: _Attributes) -> bool:
+    def _note_attributes(self, parsed: Parsed, tag: str, attributes: Attributes) -> bool:
         """Keep what the attributes say; return whether they mark a block we made."""
         if "id" in attributes:
             self._note_target(parsed, "id", attributes["id"])
@@ -289,7 +297,7 @@ class _Reader:
             self._note_references(parsed, attributes)
         return "class" in attributes and self._note_made(parsed, attributes["class"] or ())
 
-    def _note_references(self, parsed: Parsed, attributes: _Attributes) -> None:
+    def _note_references(self, parsed: Parsed, attributes: Attributes) -> None:
         start = self._start(parsed)
         for name in _REFERRING.intersection(attributes):
             value = attributes[name] or ""
@@ -311,12 +319,12 @@ class _Reader:
         if name and start >= 0:
             self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
 
-    def _note_link(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_chrome: bool) -> None:
+    def _note_link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> None:
         link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
         if link is not None:
             self.links.append(link)
 
-    def _link(self, parsed: Parsed, tag: str, attributes: _Attributes, *, in_chrome: bool) -> Link | None:
+    def _link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> Link | None:
         start = self._start(parsed)
         if start < 0:
             return None
@@ -331,7 +339,7 @@ class _Reader:
         element = self._element(parsed)
         if element is None:
             return
-        below = _path_from(self.root, parsed)
+        below = path_from(self.root, parsed)
         ancestors = tuple(found for node in below if (found := self._element(node)))
         text, entry = read_heading(parsed)
         heading = Heading(
@@ -339,7 +347,7 @@ class _Reader:
             level=level,
             text=text,
             entry=entry,
-            identifier=_own_identifier(parsed),
+            identifier=own_identifier(parsed),
             begin=element.open.start,
             ancestors=ancestors,
             words_before=self._count(),
@@ -352,16 +360,16 @@ class _Reader:
         node: Parsed = parsed
         wrappers = list(reversed(below))
         while True:
-            before = _before(node)
-            if isinstance(before, Parsed) and _is_empty_anchor(before) and (anchor := self._element(before)):
-                openings.append(_Opening(anchor.open.start, 0, _identifier_within(before)))
+            before = visible_before(node)
+            if isinstance(before, Parsed) and is_empty_anchor(before) and (anchor := self._element(before)):
+                openings.append(_Opening(anchor.open.start, 0, identifier_within(before)))
                 node = before
                 continue
             wrapper = self._element(wrappers[0]) if wrappers and before is None else None
             if wrapper is None:
                 return openings
             node = wrappers.pop(0)
-            openings.append(_Opening(wrapper.open.start, wrapper.end, _identifier_of(node)))
+            openings.append(_Opening(wrapper.open.start, wrapper.end, identifier_of(node)))
 
     def _settle_headings(self) -> tuple[Heading, ...]:
         """Return the headings in source order, each with the place where its section can be cut off.
@@ -393,111 +401,3 @@ class _Reader:
         self.counted += count_words("".join(self.words))
         self.words.clear()
         return self.counted
-
-
-def _find_content(tree: Document) -> Parsed | None:
-    """Return the element that holds the page's own content; None where no mark tells it from the body."""
-    for found in (
-        *tree.find_all("main"),
-        *tree.select("[role=main]"),
-        *(
-            box
-            for tag in ("div", "td", "article")
-            for box in tree.find_all(tag)
-            if str(box.attr("id") or "").lower() in CONTENT_WORDS
-            or (len(box.attrs.get("class") or ()) == 1 and str(box.attrs["class"][0]).lower() in CONTENT_WORDS)  # type: ignore[index]
-        ),
-    ):
-        if found.source_line is not None and any(found.find(tag) is not None for tag in HEADINGS):
-            return found
-    return None
-
-
-def _is_html5(tree: Document) -> bool:
-    """Return whether the document type is HTML's own; older ones name a version (HTML 13.1.1)."""
-    return not any(child.public_id for child in tree.children if isinstance(child, Doctype))
-
-
-def _heading_level(tag: str, attributes: _Attributes) -> int | None:
-    level = HEADINGS.get(tag)
-    if not attributes:
-        return level
-    role = attributes.get("role")
-    if not role or (isinstance(role, str) and role.strip().lower() != "heading"):
-        return level if not role else None
-    spelled = str(attributes.get("aria-level") or "").strip()
-    if spelled.isascii() and spelled.isdigit() and int(spelled) > 0:
-        return int(spelled)
-    return level or 2  # WAI-ARIA 1.2, 5.3.3: a heading without aria-level is of level 2
-
-
-def _identifier_of(parsed: Parsed) -> str | None:
-    attributes = parsed.attrs
-    named = attributes.get("name") if parsed.tag == "a" else None
-    return str(attributes.get("id") or named or "") or None
-
-
-def _own_identifier(parsed: Parsed) -> str | None:
-    """Return the identifier on a heading, on the first marked element within it, or on an anchor around it."""
-    own = _identifier_within(parsed)
-    parent = parsed.parent
-    if own is None and isinstance(parent, Parsed) and parent.tag == "a":
-        return _identifier_of(parent)
-    return own
-
-
-def _identifier_within(parsed: Parsed) -> str | None:
-    own = _identifier_of(parsed)
-    if own is not None or not any(isinstance(child, Parsed) for child in parsed.children):
-        return own
-    skipped_until = -1
-    for index, node in enumerate(parsed.descendants):
-        if isinstance(node, Parsed) and index >= skipped_until:
-            if node.tag == "template":
-                skipped_until = index + 1 + _size(node)
-            elif mark := _identifier_of(node):
-                return mark
-    return None
-
-
-def _before(node: Node) -> Node | None:
-    """Return the sibling before `node` that a reader could see; white space and comments are passed over."""
-    sibling = node.previous_sibling
-    while isinstance(sibling, Comment) or (isinstance(sibling, Text) and not sibling.data.strip()):
-        sibling = sibling.previous_sibling
-    return sibling
-
-
-def _is_empty_anchor(parsed: Parsed) -> bool:
-    if parsed.tag not in ("a", "p") or parsed.text.strip():
-        return False
-    if parsed.tag == "p":
-        children = [child for child in parsed.children if not (isinstance(child, Text) and not child.data.strip())]
-        return len(children) == 1 and isinstance(children[0], Parsed) and _is_empty_anchor(children[0])
-    return not parsed.attr("href") and bool(_identifier_of(parsed))
-
-
-def _path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:
-    """Return the elements between the content's own element and this one, outermost first."""
-    path = []
-    for node in parsed.ancestors:
-        if node is root or not isinstance(node, Parsed) or (root is None and node.tag == "body"):
-            break
-        path.append(node)
-    return path[::-1]
-
-
-def _follows_block(text: Node) -> bool:
-    """Return whether an element that stands on lines of its own comes right before this text."""
-    sibling = text.previous_sibling
-    return isinstance(sibling, Parsed) and sibling.tag not in _PHRASING
-
-
-def _shows(markup: str) -> bool:
-    """Return whether there is anything but tags, comments and white space in a stretch between two elements."""
-    return bool(re.sub(r"<!--.*?-->|<[^>]*>", "", markup, flags=re.DOTALL).strip())
-
-
-def _size(node: Node) -> int:
-    """Return how many nodes stand below this one."""
-    return len([*node.descendants])

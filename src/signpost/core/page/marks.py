@@ -1,0 +1,133 @@
+"""What single elements of the parser's tree mean to us."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from turbohtml import Comment, Doctype, Document, Node, Text
+from turbohtml import Element as Parsed
+
+from signpost.core.chrome import CONTENT_WORDS
+
+HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
+PHRASING = frozenset(
+    """
+    a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small
+    span strike strong sub sup time tt u var wbr
+    """.split()
+)
+
+Attributes = Mapping[str, str | list[str] | None]
+
+
+def find_content(tree: Document) -> Parsed | None:
+    """Return the element that holds the page's own content; None where no mark tells it from the body."""
+    for found in (
+        *tree.find_all("main"),
+        *tree.select("[role=main]"),
+        *(
+            box
+            for tag in ("div", "td", "article")
+            for box in tree.find_all(tag)
+            if str(box.attr("id") or "").lower() in CONTENT_WORDS
+            or (len(box.attrs.get("class") or ()) == 1 and str(box.attrs["class"][0]).lower() in CONTENT_WORDS)  # type: ignore[index]
+        ),
+    ):
+        if found.source_line is not None and any(found.find(tag) is not None for tag in HEADINGS):
+            return found
+    return None
+
+
+def is_html5(tree: Document) -> bool:
+    """Return whether the document type is HTML's own; older ones name a version (HTML 13.1.1)."""
+    return not any(child.public_id for child in tree.children if isinstance(child, Doctype))
+
+
+def heading_level(tag: str, attributes: Attributes) -> int | None:
+    """Return a heading's level, by element or ARIA role; None for what is no heading or says that it is none."""
+    level = HEADINGS.get(tag)
+    if not attributes:
+        return level
+    role = attributes.get("role")
+    if not role or (isinstance(role, str) and role.strip().lower() != "heading"):
+        return level if not role else None
+    spelled = str(attributes.get("aria-level") or "").strip()
+    if spelled.isascii() and spelled.isdigit() and int(spelled) > 0:
+        return int(spelled)
+    return level or 2  # WAI-ARIA 1.2, 5.3.3: a heading without aria-level is of level 2
+
+
+def identifier_of(parsed: Parsed) -> str | None:
+    """Return what a fragment reaches an element by: its `id`, or the `name` of an `a`; None where it has neither."""
+    attributes = parsed.attrs
+    named = attributes.get("name") if parsed.tag == "a" else None
+    return str(attributes.get("id") or named or "") or None
+
+
+def own_identifier(parsed: Parsed) -> str | None:
+    """Return the identifier on a heading, on the first marked element within it, or on an anchor around it."""
+    own = identifier_within(parsed)
+    parent = parsed.parent
+    if own is None and isinstance(parent, Parsed) and parent.tag == "a":
+        return identifier_of(parent)
+    return own
+
+
+def identifier_within(parsed: Parsed) -> str | None:
+    """Return the identifier of an element or of the first marked one within it; templates hold none."""
+    own = identifier_of(parsed)
+    if own is not None or not any(isinstance(child, Parsed) for child in parsed.children):
+        return own
+    skipped_until = -1
+    for index, node in enumerate(parsed.descendants):
+        if isinstance(node, Parsed) and index >= skipped_until:
+            if node.tag == "template":
+                skipped_until = index + 1 + size(node)
+            elif mark := identifier_of(node):
+                return mark
+    return None
+
+
+def visible_before(node: Node) -> Node | None:
+    """Return the sibling before `node` that a reader could see; white space and comments are passed over."""
+    sibling = node.previous_sibling
+    while isinstance(sibling, Comment) or (isinstance(sibling, Text) and not sibling.data.strip()):
+        sibling = sibling.previous_sibling
+    return sibling
+
+
+def is_empty_anchor(parsed: Parsed) -> bool:
+    """Return whether an element is an anchor without words, or a paragraph of nothing else."""
+    if parsed.tag not in ("a", "p") or parsed.text.strip():
+        return False
+    if parsed.tag == "p":
+        children = [child for child in parsed.children if not (isinstance(child, Text) and not child.data.strip())]
+        return len(children) == 1 and isinstance(children[0], Parsed) and is_empty_anchor(children[0])
+    return not parsed.attr("href") and bool(identifier_of(parsed))
+
+
+def path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:
+    """Return the elements between the content's own element and this one, outermost first."""
+    path = []
+    for node in parsed.ancestors:
+        if node is root or not isinstance(node, Parsed) or (root is None and node.tag == "body"):
+            break
+        path.append(node)
+    return path[::-1]
+
+
+def follows_block(text: Node) -> bool:
+    """Return whether an element that stands on lines of its own comes right before this text."""
+    sibling = text.previous_sibling
+    return isinstance(sibling, Parsed) and sibling.tag not in PHRASING
+
+
+def shows(markup: str) -> bool:
+    """Return whether there is anything but tags, comments and white space in a stretch between two elements."""
+    return bool(re.sub(r"<!--.*?-->|<[^>]*>", "", markup, flags=re.DOTALL).strip())
+
+
+def size(node: Node) -> int:
+    """Return how many nodes stand below this one."""
+    return len([*node.descendants])

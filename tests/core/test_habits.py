@@ -1,0 +1,42 @@
+"""What is added looks like the rest of the page."""
+
+import pytest
+
+from pages import page_of
+from signpost.core.habits import Habits, read_habits
+
+
+@pytest.mark.parametrize(
+    ("markup", "habits"),
+    [
+        pytest.param("", Habits("\n", "", False, '"', False), id="nothing to go by"),
+        pytest.param('<p class="a">x<br>', Habits("\n", "", False, '"', False), id="double quotes"),
+        pytest.param("<p class='a'>x<br/>", Habits("\n", "", False, "'", True), id="single quotes, XHTML voids"),
+        pytest.param("<P CLASS=a>x<BR>\r\n<P>\r\n", Habits("\r\n", "", True, "", False), id="1998"),
+        pytest.param("<ul>\n\t<li>a\n\t<li>b\n</ul>\n", Habits("\n", "\t", False, '"', False), id="tabs"),
+        pytest.param("<div>\n    <p>a\n    <p>b\n</div>", Habits("\n", "    ", False, '"', False), id="four spaces"),
+        pytest.param(
+            "    <main>\n      <p>a\n      <ul>\n        <li>b\n      </ul>\n",
+            Habits("\n", "  ", False, '"', False),
+            id="two spaces, deep within",
+        ),
+    ],
+)
+def test_habits_are_those_of_most_of_the_page(markup, habits):
+    assert read_habits(page_of(markup)) == habits
+
+
+@pytest.mark.parametrize(
+    ("habits", "written"),
+    [
+        (Habits("\n", "", False, '"', False), '<a href="#x" class="a b"><br>'),
+        (Habits("\n", "", False, "'", True), "<a href='#x' class='a b'><br />"),
+        (Habits("\n", "", True, "", False), '<A HREF=#x CLASS="a b"><BR>'),
+    ],
+)
+def test_tags_are_written_so(habits, written):
+    assert habits.start("a", href="#x", class_="a b", title=None) + habits.void("br") == written
+
+
+def test_quotes_within_values_are_kept_apart():
+    assert Habits("\n", "", False, "'", False).attribute("title", "it's &quot;x&quot;") == "title='it&#39;s \"x\"'"
