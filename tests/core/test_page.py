@@ -92,6 +92,7 @@ def test_a_value_is_changed_in_its_own_quotes(tag, value, written):
         pytest.param("<h2 role=presentation>a</h2><h2>b</h2>", ["b"], id="a heading that says it is none"),
         pytest.param("<H2>a<br>b <IMG ALT=c></H2>", ["a b c"], id="break and picture"),
         pytest.param("<h2>a", ["a"], id="unclosed"),
+        pytest.param("<h2>a<p>b<h2>c", ["a b", "c"], id="unclosed, with a paragraph"),
         pytest.param("", [], id="empty page"),
     ],
 )
@@ -134,6 +135,27 @@ def test_what_belongs_to_a_heading(markup, identifier, begin):
 )
 def test_a_heading_as_a_contents_entry(inner, entry):
     assert page_of(f"<h2>{inner}</h2>").headings[0].entry == entry
+
+
+@pytest.mark.parametrize(
+    ("markup", "content"),
+    [
+        ("<body>\n<div id=wrap>\n<h1>a</h1><h2>b</h2>\n</div>\n</body>", "\n<h1>a</h1><h2>b</h2>\n"),
+        ("<main><div><article><h1>a</h1><h2>b</h2></article></div></main>", "<h1>a</h1><h2>b</h2>"),
+        (
+            "<div><div id=header>x</div><div class=t><h2>a</h2><h2>b</h2></div><div id=footer>f</div></div>",
+            "<h2>a</h2><h2>b</h2>",
+        ),
+        ("<div><h2>a</h2></div><div><h2>b</h2></div>", "<div><h2>a</h2></div><div><h2>b</h2></div>"),
+        ("<p>lead</p><div><h2>a</h2><h2>b</h2></div>", "<p>lead</p><div><h2>a</h2><h2>b</h2></div>"),
+        ("<section><h2>a</h2></section>", "<section><h2>a</h2></section>"),
+        ("<!DOCTYPE html>\n<title>t</title>\n<h2>a</h2>x", "\n<h2>a</h2>x"),
+    ],
+)
+def test_where_the_content_stands(markup, content):
+    page = page_of(markup)
+    assert page.content.of(page.text) == content
+    assert all(heading.begin >= page.content.start for heading in page.headings)
 
 
 def test_words_are_those_a_reader_reads():

@@ -244,8 +244,8 @@ class _Writer:
         return "".join(self.habits.end(element.tag) + self.habits.newline for element in reversed(open_))
 
     def _reopened(self, element: Element) -> str:
-        """Return an element's start tag for another part, without its identifier: that stays where it was."""
-        return _without_identifier(self.page.text, element) + self.habits.newline
+        """Return an element's start tag for another part; with its identifier, which style sheets may hang on."""
+        return element.open.of(self.page.text) + self.habits.newline
 
     # ---------------------------------------------------------------- links
 

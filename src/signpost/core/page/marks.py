@@ -9,14 +9,11 @@ from turbohtml import Comment, Doctype, Document, Node, Text
 from turbohtml import Element as Parsed
 
 from signpost.core.chrome import CONTENT_WORDS
+from signpost.core.page.phrasing import PHRASING
 
 HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
-PHRASING = frozenset(
-    """
-    a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small
-    span strike strong sub sup time tt u var wbr
-    """.split()
-)
+
+_NOTHING = re.compile(r"(?:\s|<!--.*?-->|<a\b[^>]*>\s*</a\s*>)*", re.IGNORECASE | re.DOTALL)
 
 Attributes = Mapping[str, str | list[str] | None]
 
@@ -126,6 +123,11 @@ def follows_block(text: Node) -> bool:
 def shows(markup: str) -> bool:
     """Return whether there is anything but tags, comments and white space in a stretch between two elements."""
     return bool(re.sub(r"<!--.*?-->|<[^>]*>", "", markup, flags=re.DOTALL).strip())
+
+
+def holds(markup: str) -> bool:
+    """Return whether there is anything but comments, white space and empty anchors in a stretch."""
+    return _NOTHING.fullmatch(markup) is None
 
 
 def size(node: Node) -> int:

@@ -7,6 +7,13 @@ from html import escape
 from turbohtml import Element as Parsed
 from turbohtml import Node, Text
 
+#: Elements that do not begin a line of their own.
+PHRASING = frozenset(
+    """
+    a abbr acronym b bdi bdo big cite code data del dfn em font i ins kbd label mark nobr q s samp small span strike
+    strong sub sup time tt u var wbr
+    """.split()
+)
 #: Inline elements that an entry keeps; links, anchors, fonts and the like give their words only.
 _KEPT = frozenset(
     """
@@ -78,8 +85,8 @@ def entry_markup(parsed: Parsed) -> str:
 
 
 def _stand_in(node: Parsed) -> str:
-    """Return the words that an element without text stands for."""
-    if node.tag == "br":
+    """Return the words that an element itself stands for: room, where it begins a line; a picture's `alt`."""
+    if node.tag not in PHRASING and node.tag != "img":
         return " "
     return str(node.attr("alt") or "") if node.tag == "img" else ""
 

@@ -28,11 +28,11 @@ from signpost.core.page.facts import (
 )
 from signpost.core.page.marks import (
     HEADINGS,
-    PHRASING,
     Attributes,
     find_content,
     follows_block,
     heading_level,
+    holds,
     identifier_of,
     identifier_within,
     is_empty_anchor,
@@ -43,7 +43,7 @@ from signpost.core.page.marks import (
     size,
     visible_before,
 )
-from signpost.core.page.phrasing import collapse, count_words, read_heading
+from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
 from signpost.core.positions import Lines, Span
 from signpost.core.source import Source
 
@@ -116,10 +116,10 @@ class _Reader:
         self.root = find_content(tree)
         if html is not None:
             self._walk(html)
-        content = self._content_span()
+        tag = "body" if self.root is None else self.root.tag
+        headings, content, tag = self._narrow(self._settle_headings(), self._content_span(), tag)
         title = tree.find("title") if head is None else head.find("title")
         located = None if title is None else self._element(title)
-        headings = self._settle_headings()
         self.links.sort(key=lambda link: link.start)
         return Page(
             path=self.path,
@@ -130,7 +130,7 @@ class _Reader:
             html5=is_html5(tree),
             head_end=self._head_end(head),
             content=content,
-            content_tag="body" if self.root is None else self.root.tag,
+            content_tag=tag,
             words=self._count(),
             headings=headings,
             targets=tuple(self.targets),
@@ -205,16 +205,33 @@ class _Reader:
             end = closing.start() if closing and not shows(self.text[closing.start() :]) else end
         return self._without_chrome(Span(start, max(start, end)))
 
+    def _narrow(
+        self, headings: tuple[Heading, ...], content: Span, tag: str
+    ) -> tuple[tuple[Heading, ...], Span, str]:
+        """Return headings, content and its element's tag without boxes that hold all of the content.
+
+        Of a page whose author put everything into a box, the content is what the box holds.
+        """
+        while len(headings) > 1 and headings[0].ancestors:
+            box = headings[0].ancestors[0]
+            shared = all(heading.ancestors[:1] == (box,) for heading in headings)
+            around = self.text[content.start : box.open.start], self.text[box.end : content.end]
+            if not shared or box.close is None or box.end > content.end or any(map(shows, around)):
+                break
+            content, tag = self._without_chrome(Span(box.open.end, box.close.start)), box.tag
+            headings = tuple(_unboxed(heading, content.start) for heading in headings)
+        return headings, content, tag
+
     def _without_chrome(self, span: Span) -> Span:
         """Return the span without the furniture at its two ends."""
         start, end = span.start, span.end
         first = self.headings[0][0].element.open.start if self.headings else span.end
         last = self.headings[-1][0].element.end if self.headings else span.start
         for part in self.chrome:
-            if start <= part.open.start and part.end <= first and not shows(self.text[start : part.open.start]):
+            if start <= part.open.start and part.end <= first and not holds(self.text[start : part.open.start]):
                 start = part.end
         for part in reversed(self.chrome):
-            if max(last, start) <= part.open.start < end and not shows(self.text[part.end : end]):
+            if max(last, start) <= part.open.start < end and not holds(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
 
@@ -401,3 +418,9 @@ class _Reader:
         self.counted += count_words("".join(self.words))
         self.words.clear()
         return self.counted
+
+
+def _unboxed(heading: Heading, start: int) -> Heading:
+    """Return a heading without its outermost ancestor, behind whose start tag the content starts at `start`."""
+    begin = max(heading.begin, min(start, heading.element.open.start))
+    return replace(heading, ancestors=heading.ancestors[1:], begin=begin)
