@@ -147,6 +147,10 @@ def test_a_heading_as_a_contents_entry(inner, entry):
             "<h2>a</h2><h2>b</h2>",
         ),
         ("<div><h2>a</h2></div><div><h2>b</h2></div>", "<div><h2>a</h2></div><div><h2>b</h2></div>"),
+        (
+            "<table><tr><td>n</td><td><h2>a</h2><h2>b</h2></td></tr></table>",
+            "<table><tr><td>n</td><td><h2>a</h2><h2>b</h2></td></tr></table>",
+        ),
         ("<p>lead</p><div><h2>a</h2><h2>b</h2></div>", "<p>lead</p><div><h2>a</h2><h2>b</h2></div>"),
         ("<section><h2>a</h2></section>", "<section><h2>a</h2></section>"),
         ("<!DOCTYPE html>\n<title>t</title>\n<h2>a</h2>x", "\n<h2>a</h2>x"),

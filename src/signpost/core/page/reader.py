@@ -65,6 +65,8 @@ _RESOURCES = {
 }  # fmt: skip
 
 
+#: Elements that authors put everything into; never a piece of a table or a list.
+_BOXES = frozenset("article center div main section".split())
 _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
 _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
 #: How far before a page's end its body's end tag is looked for where the parser does not say, in characters.
@@ -214,6 +216,8 @@ class _Reader:
         """
         while len(headings) > 1 and headings[0].ancestors:
             box = headings[0].ancestors[0]
+            if box.tag not in _BOXES:
+                break
             shared = all(heading.ancestors[:1] == (box,) for heading in headings)
             around = self.text[content.start : box.open.start], self.text[box.end : content.end]
             if not shared or box.close is None or box.end > content.end or any(map(shows, around)):
