@@ -196,6 +196,18 @@ def test_what_is_skipped_is_listed_with_its_reason(screen, served, tmp_path):
     expect(screen.get_by_role("heading", name="club")).to_be_visible()
 
 
+def test_pages_are_dropped(screen, served):
+    screen.goto(served)
+    dropped = screen.evaluate_handle("""() => {
+      const dropped = new DataTransfer();
+      dropped.items.add(new File(["<h2>One</h2>"], "one.html", { type: "text/html" }));
+      dropped.items.add(new File(["<h2>Two</h2>"], "two.html", { type: "text/html" }));
+      return dropped;
+    }""")
+    screen.locator(".intake").dispatch_event("drop", {"dataTransfer": dropped})
+    expect(screen.get_by_role("link", name="two.html")).to_be_visible()
+
+
 def test_a_source_is_pasted(screen, served):
     screen.goto(served)
     screen.get_by_role("button", name="Paste a source").click()

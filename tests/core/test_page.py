@@ -4,7 +4,10 @@ from hypothesis import strategies as st
 
 from pages import page_of
 from signpost.core.edits import apply_to_text, edit_set
+from signpost.core.page.marks import HEADINGS
 from signpost.core.page.phrasing import count_words
+from signpost.core.page.reader import _Reader
+from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 from strategies import pages
 
@@ -34,6 +37,16 @@ def test_everything_stands_where_the_page_says(data):
     assert 0 <= page.content.start <= page.content.end <= len(text)
     starts = [heading.element.open.start for heading in page.headings]
     assert starts == sorted(starts)
+
+
+@given(pages())
+def test_plain_headings_stand_where_the_parser_says(data):
+    reader = _Reader("page.html", read_source(data))
+    reader.read()
+    for tag in HEADINGS:
+        for parsed in reader.tree.find_all(tag):
+            quick = reader._plain_heading(parsed)
+            assert quick is None or quick == reader._element(parsed)
 
 
 @pytest.mark.parametrize(

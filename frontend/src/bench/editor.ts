@@ -89,7 +89,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     lineNumbers(),
     sectionMargin((index) => options.onSection((here = index))),
     history(), drawSelection(), indentOnInput(), bracketMatching(), closeBrackets(),
-    highlightActiveLine(), highlightActiveLineGutter(), highlightSelectionMatches(),
+    highlightActiveLine(), highlightActiveLineGutter(), highlightSelectionMatches(), EditorView.lineWrapping,
     html({ autoCloseTags: true }),
     autocompletion(),
     completingAddresses(options.index, options.path),

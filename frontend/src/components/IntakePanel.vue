@@ -22,7 +22,7 @@ async function after(work: Promise<void>): Promise<void> {
 
 function drop(event: DragEvent): void {
   over.value = false;
-  if (event.dataTransfer) void after(intake.bringDropped(event.dataTransfer.items));
+  if (event.dataTransfer) void after(intake.bringDropped(event.dataTransfer));
 }
 
 function chosen(event: Event): void {

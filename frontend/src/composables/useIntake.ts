@@ -123,10 +123,12 @@ export function useIntake() {
   }
 
   /** Bring in what was dropped: folders, files or an archive. */
-  async function bringDropped(items: DataTransferItemList): Promise<void> {
-    const entries = [...items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
+  async function bringDropped(dropped: DataTransfer): Promise<void> {
+    const files = [...dropped.files];
+    const entries = [...dropped.items].map((item) => item.webkitGetAsEntry()).filter((entry) => entry !== null);
     const found: Found[] = [];
     for (const entry of entries) found.push(...(await gather(entry, "")));
+    if (!entries.length) found.push(...files.map((file) => ({ path: file.name, file })));
     if (found.length) await bring(found);
   }
 

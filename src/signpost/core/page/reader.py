@@ -65,6 +65,10 @@ _RESOURCES = {
 }  # fmt: skip
 
 
+#: A heading whose tags are written plainly and that holds no markup: as most do.
+_PLAIN_HEADING = re.compile(
+    r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
+)
 #: Elements that authors put everything into; never a piece of a table or a list.
 _BOXES = frozenset("article center div main section".split())
 _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
@@ -165,6 +169,14 @@ class _Reader:
         element = Element(parsed.tag, opened, closed, end)
         self.elements[parsed] = element
         return element
+
+    def _plain_heading(self, parsed: Parsed) -> Element | None:
+        """Return where a heading of words alone stands, without asking the parser; None for any other."""
+        start = self._start(parsed)
+        found = _PLAIN_HEADING.match(self.text, start) if start >= 0 else None
+        if found is None:
+            return None
+        return Element(parsed.tag, Span(start, found.end(2)), Span(found.start(3), found.end()), found.end())
 
     def _implied_end(self, parsed: Parsed, least: int) -> int:
         """Return where an element without an end tag ends: where what follows it begins."""
@@ -357,7 +369,7 @@ class _Reader:
         return Link(href, text, classify_link(href), start, in_chrome)
 
     def _note_heading(self, parsed: Parsed, level: int) -> None:
-        element = self._element(parsed)
+        element = self._plain_heading(parsed) or self._element(parsed)
         if element is None:
             return
         below = path_from(self.root, parsed)
