@@ -2,7 +2,8 @@
 
 import pytest
 
-from pages import page_of
+from pages import edited, page_of
+from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.habits import Habits, read_habits
 
 
@@ -40,3 +41,10 @@ def test_tags_are_written_so(habits, written):
 
 def test_quotes_within_values_are_kept_apart():
     assert Habits("\n", "", False, "'", False).attribute("title", "it's &quot;x&quot;") == "title='it&#39;s \"x\"'"
+
+
+def test_what_we_added_does_not_change_what_we_add_next():
+    page = page_of("<div>\n\t<p>a\n</div>\n<div>\n  <p>b\n</div>\n<h2 id=a>A</h2>\n<h2 id=b>B</h2>\n")
+    made = edited(page, plan_contents(page, ContentsOptions()))
+    assert read_habits(made) == read_habits(page)
+    assert not plan_contents(made, ContentsOptions())

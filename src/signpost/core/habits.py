@@ -7,6 +7,7 @@ from collections import Counter
 from dataclasses import dataclass
 
 from signpost.core.page import Page
+from signpost.core.placing import whole_block
 
 _TAG = re.compile(r"<(/?)([A-Za-z][A-Za-z0-9]*)")
 _QUOTE = re.compile(r"""<[A-Za-z][^<>]*?=\s*(["']|[^\s"'<>])""")
@@ -59,7 +60,7 @@ class Habits:
 
 def read_habits(page: Page) -> Habits:
     """Return the habits that a page shows; the least markup where it shows none."""
-    text = page.text[:_LONG]
+    text = _written_by_author(page)[:_LONG]
     cases = Counter(name.isupper() for _, name in _TAG.findall(text))
     quotes = Counter(mark if mark in "\"'" else "" for mark in _QUOTE.findall(text))
     slashes = Counter(bool(mark) for mark in _VOID_SLASH.findall(text))
@@ -70,6 +71,17 @@ def read_habits(page: Page) -> Habits:
         quote=quotes.most_common(1)[0][0] if quotes else '"',
         slash=slashes[True] > slashes[False],
     )
+
+
+def _written_by_author(page: Page) -> str:
+    """Return the page's text without the blocks that we made: what we added must not change what we add next."""
+    pieces, at = [], 0
+    for made in sorted(page.made, key=lambda made: made.element.open.start):
+        span = whole_block(page.text, made.element)
+        if span.start >= at:
+            pieces.append(page.text[at : span.start])
+            at = span.end
+    return "".join([*pieces, page.text[at:]])
 
 
 def _read_indent(text: str) -> str:
