@@ -227,6 +227,9 @@ tr.begins > * {
 .mark {
   width: 38px;
   text-align: center;
+}
+
+td.mark {
   color: var(--post);
 }
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Iterable, Mapping
+from collections import Counter
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 
 from slugify import slugify
@@ -97,11 +98,11 @@ def propose_identifiers(page: Page, levels: Collection[int], rule: IdentifierRul
     taken = {target.name.lower() for target in page.targets} | _RESERVED
     sections = read_outline(page).flat()
     slugs = {section.index: _words(section.text) for section in sections}
+    beginnings = Counter(tuple(words[:count]) for words in slugs.values() for count in range(1, len(words) + 1))
     proposed = {}
     for section in sections:
         if section.level in levels and section.identifier is None:
-            others = (words for index, words in slugs.items() if index != section.index)
-            name = _choose(section, sections, slugs[section.index], others, taken, rule)
+            name = _choose(section, sections, slugs[section.index], beginnings, taken, rule)
             taken.add(name)
             proposed[section.index] = name
     return proposed
@@ -116,12 +117,12 @@ def _choose(
     section: Section,
     sections: list[Section],
     words: list[str],
-    others: Iterable[list[str]],
+    beginnings: Counter[tuple[str, ...]],
     taken: Collection[str],
     rule: IdentifierRule,
 ) -> str:
     """Return the fewest leading words that tell and are unlike any other section's; else more words, or a number."""
-    short = _shorten(words, list(others), rule)
+    short = _shorten(words, beginnings, rule)
     candidates = [short, _fit(words, rule.longest)]
     if section.parent is not None:  # "Overview", six times: the parent's words tell them apart
         parent = sections[section.parent]
@@ -147,7 +148,7 @@ def _lead(slug: str, rule: IdentifierRule) -> str:
     return slug if slug[0].isalpha() else rule.prefix + slug
 
 
-def _shorten(words: list[str], others: list[list[str]], rule: IdentifierRule) -> str:
+def _shorten(words: list[str], beginnings: Counter[tuple[str, ...]], rule: IdentifierRule) -> str:
     whole = "-".join(words)
     if len(whole) <= rule.longest // 2 or len(words) <= rule.least_words:
         return _fit(words, rule.longest)
@@ -155,7 +156,7 @@ def _shorten(words: list[str], others: list[list[str]], rule: IdentifierRule) ->
         head = words[:count]
         if len("-".join(head)) > rule.longest:
             break
-        if head[-1] not in _WEAK_ENDS and not any(other[:count] == head for other in others):
+        if head[-1] not in _WEAK_ENDS and beginnings[tuple(head)] == 1:
             return "-".join(head)
     return _fit(words, rule.longest)
 
