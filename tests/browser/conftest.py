@@ -5,7 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import pytest
-from playwright.sync_api import Browser, BrowserContext, Page, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+#: How long a screen may take to become what it should, in milliseconds; machines differ, and no test is timed.
+PATIENCE_MS = 20_000
+expect.set_options(timeout=PATIENCE_MS)
 
 ARGUMENTS = [
     "--no-sandbox",
@@ -29,7 +33,7 @@ def browser() -> Iterator[Browser]:
 def context(browser: Browser, served: str) -> Iterator[BrowserContext]:
     context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
     context.grant_permissions(["clipboard-read", "clipboard-write"], origin=served)
-    context.set_default_timeout(15_000)
+    context.set_default_timeout(PATIENCE_MS)
     yield context
     context.close()
 
