@@ -1,6 +1,7 @@
 import pytest
 from hypothesis import given
 
+from pages import page_of
 from signpost.core.errors import EncodingError, NotTextError
 from signpost.core.source import find_encoding, read_source
 from strategies import pages
@@ -54,9 +55,22 @@ def test_bytes_that_do_not_fit_are_read_but_never_written():
         source.encode(source.text)
 
 
-def test_binary_files_are_refused_with_a_way_out():
+@pytest.mark.parametrize(
+    "data",
+    [b"GIF89a\x00\x01", b"\x7fELF\x02" + b"\x00" * 9, b"<html>" + b"\x00\x01" * 500],
+    ids=["GIF", "ELF", "many NULs"],
+)
+def test_binary_files_are_refused_with_a_way_out(data):
     with pytest.raises(NotTextError, match="Choose the page's HTML file"):
-        read_source(b"GIF89a\x00\x01")
+        read_source(data)
+
+
+def test_a_stray_nul_is_read_over_and_kept():
+    data = b"<h2>a\x00b</h2>" + b"<p>text</p>" * 50
+    source = read_source(data)
+    assert source.encode(source.text) == data
+    page = page_of(data)
+    assert page.headings[0].element.close.of(page.text) == "</h2>"
 
 
 @pytest.mark.parametrize(

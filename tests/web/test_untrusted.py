@@ -97,8 +97,14 @@ def test_a_site_is_bounded(client, monkeypatch):
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"GIF89a\0\1\2", "not a text file"), (b"\xff\xfe\x00", None), (b"", None)],
-    ids=["binary", "odd UTF-16", "empty"],
+    [
+        (b"GIF89a\0\1\2", "not a text file"),
+        (b"\xff\xfe\x00", None),
+        (b"\xff\xfe<\x00\x00\xd8>\x00", None),
+        (b"<h2 id='a\0b' title='\0'>a\0b</h2><a href='#\0'>\0</a>" + b"<p>text</p>" * 99, None),
+        (b"", None),
+    ],
+    ids=["binary", "odd UTF-16", "a lone surrogate", "stray NULs", "empty"],
 )
 def test_pages_that_are_no_text_say_so_and_harm_nothing(client, data, words):
     site = new_site(client, {"odd.html": data, "ok.html": b"<h1>ok</h1>"})

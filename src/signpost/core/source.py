@@ -20,6 +20,9 @@ from signpost.core.positions import Lines
 #: How far the standard looks for a declaration, in bytes (HTML 4.2.5.4).
 PRESCAN_BYTES = 1024
 
+#: Where more than one byte in so many is NUL, a file is no text.
+NUL_SHARE = 200
+
 _MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xfe\xff", "utf-16be"), (b"\xff\xfe", "utf-16le"))
 _CHARSET = re.compile(rb"<meta\s[^>]*?charset\s*=\s*[\"']?\s*([^\s\"'/>;]+)", re.IGNORECASE)
 _COMMENT = re.compile(rb"<!--.*?(?:-->|\Z)", re.DOTALL)
@@ -78,12 +81,14 @@ class Source:
 def read_source(data: bytes) -> Source:
     """Return the text of a page's bytes.
 
-    Raises NotTextError for bytes that hold NUL and no UTF-16 byte-order mark. Bytes that do not fit the encoding
-    are read as a browser would read them, with U+FFFD, and noted as `damage`.
+    Raises NotTextError for bytes that are none: with NULs, and either many of them or no markup before the first.
+    Bytes that do not fit the encoding are read as a browser would read them, with U+FFFD, and noted as `damage`.
     """
     encoding = find_encoding(data)
-    if not encoding.startswith("utf-16") and (nul := data.find(b"\0")) >= 0:
-        raise NotTextError(nul)
+    if encoding not in _UTF_16 and (nul := data.find(b"\0")) >= 0:
+        many = data.count(b"\0") * NUL_SHARE > len(data)
+        if many or b"<" not in data[:nul]:  # a stray one in a page is an oddity that browsers read over
+            raise NotTextError(nul)
     text, damage = _decode(data, encoding)
     return Source(data, text, encoding, find_newline(text), damage)
 
