@@ -342,3 +342,32 @@ def test_every_section_and_every_link_survives_a_split(data, draws):
         assert homes
         assert any(isinstance(after.follow(path, found.href), Landing) for path, found in homes)
     assert read_outline(after.pages["page.html"]).lead_words >= read_outline(page).lead_words
+
+
+@given(pages(), pages())
+def test_the_whole_job_breaks_no_link_of_the_site(data, other_data):
+    """Identifiers, contents, ways back, parts: what a link led to before, it leads to after."""
+    page, other = page_of(data), page_of(other_data, "other.html")
+    before = Site({"page.html": page, "other.html": other}, frozenset(["page.html", "other.html"]))
+    for planned in (
+        lambda page: plan_identifiers(page, range(1, 7)),
+        lambda page: plan_contents(page, ALL_LEVELS),
+        lambda page: plan_returns(page, ReturnOptions()),
+    ):
+        page = edited(page, planned(page))
+    site = Site({"page.html": page, "other.html": other}, before.files)
+    for was in other.links:
+        landed = before.follow("other.html", was.href)
+        if isinstance(landed, Landing):
+            assert isinstance(site.follow("other.html", was.href), Landing)
+    cuts = [cut.section for cut in find_cuts(page)][:2]
+    plan = plan_parts(site, "page.html", cuts)
+    bytes_after = {path: apply_edits(site.pages[path].source, edits) for path, edits in plan.edits.items()}
+    bytes_after |= plan.new_files
+    parts = {**site.pages, **{path: page_of(part, path) for path, part in bytes_after.items()}}
+    after = Site(parts, frozenset(parts))
+    for was, now in zip(other.links, parts["other.html"].links, strict=True):
+        first, second = site.follow("other.html", was.href), after.follow("other.html", now.href)
+        assert isinstance(first, Landing) == isinstance(second, Landing)
+        if isinstance(first, Landing) and hasattr(first.target, "name") and first.path == "page.html":
+            assert second.target.name == first.target.name

@@ -1,4 +1,5 @@
 import random
+import re
 
 import pytest
 from hypothesis import given
@@ -101,3 +102,16 @@ def test_what_an_editor_shows_unchanged_changes_nothing(data):
 def test_typed_lines_take_the_page_s_line_end_and_leave_the_others():
     source = read_source(b"one\r\ntwo\nthree\r\n")
     assert apply_to_text(source, retyped(source, "one\nnew\ntwo\nthree!\n")) == "one\r\nnew\r\ntwo\nthree!\r\n"
+
+
+@given(pages(), st.data())
+def test_what_is_typed_comes_out_and_lines_left_alone_keep_their_ends(data, draws):
+    source = read_source(data)
+    lines = re.split("(?<=\n)", re.sub("\r\n|\r", "\n", source.text))
+    start, end = sorted(draws.draw(st.tuples(*[st.integers(1, len(lines))] * 2)))
+    lines[start:end] = draws.draw(st.lists(st.sampled_from(["<h2>typed</h2>\n", "\n", "ä\n", "x\n"]), max_size=4))
+    typed = "".join(lines)
+    after = apply_to_text(source, retyped(source, typed))
+    assert re.sub("\r\n|\r", "\n", after) == typed
+    kept = re.split("(?<=\n)|(?<=\r)(?!\n)", source.text)[:start]
+    assert after.startswith("".join(kept[:-1]))
