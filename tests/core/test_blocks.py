@@ -226,6 +226,17 @@ def test_pages_in_other_folders_follow_too():
     assert b"<a href=guide.html>1</a>" in plan.new_files["d/guide-2.html"]
 
 
+def test_links_that_spell_out_the_site_s_own_address_follow_too():
+    markup = (
+        "<a href='https://example.org/club/guide.html#b'>b</a><a href='https://example.com/club/guide.html#b'>no</a>"
+    )
+    plain = site_of(guide=LONG, other=markup)
+    site = Site(plain.pages, plain.files, "https://example.org/club/")
+    plan = plan_parts(site, "guide.html", cuts_by_identifier(site.pages["guide.html"], ["b"]))
+    after = apply_edits(site.pages["other.html"].source, plan.edits["other.html"]).decode()
+    assert after == markup.replace("org/club/guide.html", "org/club/guide-2.html")
+
+
 def test_an_old_page_in_parts_keeps_its_hand():
     markup = "<HTML>\r\n<HEAD><TITLE>Old</TITLE></HEAD>\r\n<BODY>\r\n<H1>Old</H1>\r\n<H2>A</H2>\r\n<P>caf\xe9\r\n<H2><A NAME=b>B</A></H2>\r\n<P>b\r\n</BODY>\r\n</HTML>\r\n"
     site = site_of(guide=markup.encode("cp1252"))

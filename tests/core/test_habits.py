@@ -39,8 +39,16 @@ def test_tags_are_written_so(habits, written):
     assert habits.start("a", href="#x", class_="a b", title=None) + habits.void("br") == written
 
 
-def test_quotes_within_values_are_kept_apart():
-    assert Habits("\n", "", False, "'", False).attribute("title", "it's &quot;x&quot;") == "title='it&#39;s \"x\"'"
+@pytest.mark.parametrize(
+    ("quote", "written"),
+    [
+        ("'", "title='it&#39;s \"R&amp;D\"'"),
+        ('"', 'title="it\'s &quot;R&amp;D&quot;"'),
+        ("", 'title="it\'s &quot;R&amp;D&quot;"'),
+    ],
+)
+def test_values_are_escaped_as_their_quotes_need_it(quote, written):
+    assert Habits("\n", "", False, quote, False).attribute("title", 'it\'s "R&D"') == written
 
 
 def test_what_we_added_does_not_change_what_we_add_next():

@@ -132,7 +132,6 @@ def _write(page: Page, habits: Habits, entries: Sequence[_Entry], options: Conte
 
 def _link(page: Page, habits: Habits, entry: _Entry) -> str:
     address = relative_address(page.path, page.path, entry.identifier)
-    address = address.replace("&", "&amp;").replace('"', "&quot;")
     markup = entry.markup
     if habits.upper_case:
         markup = _upper_tags(markup)

@@ -31,12 +31,11 @@ class Habits:
         return name.upper() if self.upper_case else name
 
     def attribute(self, name: str, value: str) -> str:
-        """Return an attribute as the author would write it; `value` is escaped already."""
+        """Return an attribute as the author would write it, its value escaped as its quotes need it."""
         quote = self.quote
         if not quote and not re.fullmatch(r"#?[A-Za-z0-9._:\-]+", value):
             quote = '"'
-        if quote == "'":
-            value = value.replace("&quot;", '"').replace("'", "&#39;")
+        value = value.replace("&", "&amp;").replace(quote or '"', "&#39;" if quote == "'" else "&quot;")
         return f"{self.tag(name)}={quote}{value}{quote}"
 
     def start(self, tag: str, **attributes: str | None) -> str:

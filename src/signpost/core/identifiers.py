@@ -69,12 +69,11 @@ def put_identifier(page: Page, habits: Habits, start: int, name: str) -> Edit:
     """Return the edit that writes `id` into the start tag that begins at `start`; an empty one is filled."""
     empty = page.attribute_at(start, "id")
     reason = f"identifier “{name}”"
-    escaped = name.replace("&", "&amp;").replace('"', "&quot;")
     if empty is not None:
-        return Edit(empty.span.start, empty.span.end, habits.attribute("id", escaped), reason=reason)
+        return Edit(empty.span.start, empty.span.end, habits.attribute("id", name), reason=reason)
     tag = re.compile(r"<[^\s/>]*").match(page.text, start)
     at = tag.end() if tag else start
-    return Edit(at, at, " " + habits.attribute("id", escaped), reason=reason)
+    return Edit(at, at, " " + habits.attribute("id", name), reason=reason)
 
 
 def find_objection(name: str, taken: Collection[str]) -> str | None:

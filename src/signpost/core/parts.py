@@ -16,7 +16,7 @@ from signpost.core.cuts import Cut, find_cuts
 from signpost.core.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
-from signpost.core.links import LinkKind, read_address, relative_address
+from signpost.core.links import LinkKind, full_address, read_address, relative_address
 from signpost.core.page import Element, Heading, Link, Page, Target
 from signpost.core.placing import block_start
 from signpost.core.positions import after_line_end, indent_before
@@ -202,7 +202,7 @@ class _Writer:
 
     def _href(self, part: Part) -> str:
         here = self.page.path  # all parts stand in one folder
-        return escape(relative_address(here + "-", part.path))
+        return relative_address(here + "-", part.path)
 
     def _headline(self, part: Part) -> str:
         """Return the page's first-level heading again, saying which part this is; "" where all parts have one."""
@@ -258,7 +258,7 @@ class _Writer:
         return [edit for edit in edits if edit is not None]
 
     def _moved(self, other: Page, link: Link, here: Part | None) -> Edit | None:
-        if link.href is None or link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE):
+        if link.href is None or link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.OUTSIDE):
             return None
         outcome = self.site.follow(other.path, link.href)
         if not isinstance(outcome, Landing) or outcome.path != self.page.path:
@@ -272,7 +272,10 @@ class _Writer:
         written = other.attribute_at(link.start, "href")
         if leads_to == goal.path or written is None:
             return None
-        path = "" if goal.path == from_path else relative_address(from_path, goal.path)
+        if link.kind is LinkKind.OUTSIDE:  # it spells out the site's own address, and so shall it after
+            path = full_address(self.site.base or "", goal.path)
+        else:
+            path = "" if goal.path == from_path else relative_address(from_path, goal.path)
         query = "" if address.query is None else "?" + address.query
         href = f"{path}{query}#{address.fragment}"
         return value_edit(other.text, written, href, f"its section is in part {goal.number}")
