@@ -47,7 +47,7 @@ async function suggest(): Promise<void> {
     <p v-if="locked" class="locked small" role="note">{{ locked }}</p>
 
     <template v-if="stage === 'headings'">
-      <p>{{ page_words(props.page) }}</p>
+      <p>{{ pageWords(props.page) }}</p>
     </template>
 
     <form v-else-if="stage === 'identifiers'" @submit.prevent="ask({ operation: 'identify', page, levels: range(identify.to) })">
@@ -95,7 +95,7 @@ async function suggest(): Promise<void> {
 
 <script lang="ts">
 /** Return a page's length in words a reader knows. */
-function page_words(page: PageView): string {
+function pageWords(page: PageView): string {
   const count = page.sections.length;
   const estimated = page.estimated ? "about " : "";
   return (

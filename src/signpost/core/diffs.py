@@ -6,6 +6,8 @@ import difflib
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from signpost.core.edits import equal_ends
+
 _NO_NEWLINE = b"\\ No newline at end of file\n"
 #: Lines of context around each change.
 _CONTEXT = 3
@@ -56,12 +58,7 @@ def _lines(data: bytes | None) -> list[bytes]:
 
 def _hunks(old: list[bytes], new: list[bytes]) -> Iterable[bytes]:
     """Yield hunk heads and lines. What is equal at both ends is compared as little as the context needs."""
-    head = 0
-    while head < min(len(old), len(new)) and old[head] == new[head]:
-        head += 1
-    tail = 0
-    while tail < min(len(old), len(new)) - head and old[-1 - tail] == new[-1 - tail]:
-        tail += 1
+    head, tail = equal_ends(old, new)
     start = max(0, head - _CONTEXT)
     keep = max(0, tail - _CONTEXT)
     a, b = old[start : len(old) - keep], new[start : len(new) - keep]

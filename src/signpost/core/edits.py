@@ -9,12 +9,15 @@ from __future__ import annotations
 import difflib
 import hashlib
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import TypeVar
 
 from signpost.core.errors import OutOfBoundsError, OverlapError, StaleError
 from signpost.core.source import Source
+
+T = TypeVar("T")
 
 _LINE = re.compile(r"[^\r\n]*(?:\r\n|\n|\r)|[^\r\n]+")
 
@@ -116,21 +119,17 @@ def edits_between(old: str, new: str, offset: int = 0, reason: str = "") -> list
         return []
     edits = []
     for old_run, new_run, at in _runs(old, new):
-        head = _shared(old_run, new_run)
-        tail = _shared(old_run[head:][::-1], new_run[head:][::-1])
-        edits.append(
-            Edit(
-                offset + at + head,
-                offset + at + len(old_run) - tail,
-                new_run[head : len(new_run) - tail],
-                reason=reason,
-            )
-        )
+        edits.append(narrowed(offset + at, old_run, new_run, reason))
     return edits
 
 
+def shown_text(source: Source) -> str:
+    """Return a source's text as editors hold it: a line feed at every line end, no byte-order mark."""
+    return _LINE_ENDS.sub("\n", source.text).removeprefix("\ufeff")
+
+
 def retyped(source: Source, typed: str) -> EditSet:
-    """Return the edits that bring a source to what its author typed in an editor.
+    """Return the edits that bring a source to what its author typed in an editor, where `shown_text` stood before.
 
     `typed` has a line feed at every line end, as editors hold text. Lines the author left alone keep their own line
     ends; new ones get the page's usual one. A byte-order mark stays where it was.
@@ -159,12 +158,18 @@ def _line_end(line: str) -> str:
     return line[len(line.rstrip("\r\n")) :]
 
 
-def _shared(a: str, b: str) -> int:
-    """Return how many characters `a` and `b` have in common at their beginnings."""
-    for index, (left, right) in enumerate(zip(a, b, strict=False)):
-        if left != right:
-            return index
-    return min(len(a), len(b))
+def narrowed(start: int, old: str, new: str, reason: str = "") -> Edit:
+    """Return the edit that makes `new` of `old`, which stands at `start`, without what both begin and end with."""
+    head, tail = equal_ends(old, new)
+    return Edit(start + head, start + len(old) - tail, new[head : len(new) - tail], reason=reason)
+
+
+def equal_ends(a: Sequence[T], b: Sequence[T]) -> tuple[int, int]:
+    """Return how many items two sequences share at their beginnings, and how many of the others at their ends."""
+    shortest = min(len(a), len(b))
+    head = next((index for index in range(shortest) if a[index] != b[index]), shortest)
+    rest = shortest - head
+    return head, next((index for index in range(rest) if a[-1 - index] != b[-1 - index]), rest)
 
 
 def _runs(old: str, new: str) -> Iterator[tuple[str, str, int]]:
@@ -180,12 +185,7 @@ def _runs(old: str, new: str) -> Iterator[tuple[str, str, int]]:
 
 def _line_opcodes(a: list[str], b: list[str]) -> list[tuple[str, int, int, int, int]]:
     """Return difflib's opcodes, what is equal at both ends set aside first so that long pages stay quick."""
-    head = 0
-    while head < min(len(a), len(b)) and a[head] == b[head]:
-        head += 1
-    tail = 0
-    while tail < min(len(a), len(b)) - head and a[-1 - tail] == b[-1 - tail]:
-        tail += 1
+    head, tail = equal_ends(a, b)
     a_mid, b_mid = a[head : len(a) - tail], b[head : len(b) - tail]
     codes: list[tuple[str, int, int, int, int]] = [("equal", 0, head, 0, head)]
     if len(a_mid) + len(b_mid) > _FINE_LINES:

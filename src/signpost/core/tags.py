@@ -8,9 +8,8 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from html import escape, unescape
-from posixpath import commonprefix
 
-from signpost.core.edits import Edit
+from signpost.core.edits import Edit, narrowed
 from signpost.core.positions import Span
 
 _TAG_NAME = re.compile(r"<[^\s/>]*")
@@ -70,15 +69,7 @@ def value_edit(text: str, attribute: Attribute, value: str, reason: str) -> Edit
         written = escape(value)
     else:
         written = f'"{escape(value)}"'
-    old = span.of(text)
-    head = _shared(old, written)
-    tail = _shared(old[head:][::-1], written[head:][::-1])
-    return Edit(span.start + head, span.end - tail, written[head : len(written) - tail], reason=reason)
-
-
-def _shared(one: str, other: str) -> int:
-    """Return how many characters two texts have in common at their beginnings."""
-    return len(commonprefix((one, other)))
+    return narrowed(span.start, span.of(text), written, reason)
 
 
 def _scan_value(text: str, at: int) -> tuple[Span, str, int]:

@@ -9,7 +9,7 @@ from html import escape
 from uuid import UUID
 
 from signpost.core.cuts import best_cuts, cuts_at_level
-from signpost.core.edits import apply_edits, retyped
+from signpost.core.edits import apply_edits, retyped, shown_text
 from signpost.core.links import full_address, is_page_path, relative_address
 from signpost.core.page import read_page
 from signpost.core.site import Site
@@ -90,7 +90,7 @@ def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]
     """Return a page's text with a line feed at every line end, and its revision."""
     with database.transaction() as session:
         source = load_site(session, site_id).page(path).source
-        return source.text.replace("\r\n", "\n").replace("\r", "\n").removeprefix("\ufeff"), source.sha256
+        return shown_text(source), source.sha256
 
 
 def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
