@@ -4,9 +4,9 @@ from hypothesis import strategies as st
 
 from pages import page_of
 from signpost.core.edits import apply_to_text, edit_set
+from signpost.core.page.locator import Locator
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.phrasing import count_words
-from signpost.core.page.reader import _Reader
 from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 from strategies import pages
@@ -41,12 +41,11 @@ def test_everything_stands_where_the_page_says(data):
 
 @given(pages())
 def test_plain_headings_stand_where_the_parser_says(data):
-    reader = _Reader("page.html", read_source(data))
-    reader.read()
+    where = Locator(read_source(data).text)
     for tag in HEADINGS:
-        for parsed in reader.tree.find_all(tag):
-            quick = reader._plain_heading(parsed)
-            assert quick is None or quick == reader._element(parsed)
+        for parsed in where.tree.find_all(tag):
+            quick = where.plain_heading(parsed)
+            assert quick is None or quick == where.element(parsed)
 
 
 @pytest.mark.parametrize(

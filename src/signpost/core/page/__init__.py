@@ -11,6 +11,7 @@ from signpost.core.page.facts import (
     Resource,
     Target,
 )
+from signpost.core.page.nodes import Node, Nodes, read_nodes
 from signpost.core.page.reader import read_page
 
 __all__ = [
@@ -19,9 +20,12 @@ __all__ = [
     "Heading",
     "Link",
     "Made",
+    "Node",
+    "Nodes",
     "Page",
     "Reference",
     "Resource",
     "Target",
+    "read_nodes",
     "read_page",
 ]

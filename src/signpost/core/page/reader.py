@@ -11,7 +11,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from turbohtml import Element as Parsed
-from turbohtml import Node, Text, parse
+from turbohtml import Text
 
 from signpost.core.chrome import is_chrome
 from signpost.core.links import classify_link
@@ -26,6 +26,7 @@ from signpost.core.page.facts import (
     Resource,
     Target,
 )
+from signpost.core.page.locator import VOID, Locator
 from signpost.core.page.marks import (
     HEADINGS,
     Attributes,
@@ -44,10 +45,9 @@ from signpost.core.page.marks import (
     visible_before,
 )
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
-from signpost.core.positions import Lines, Span
+from signpost.core.positions import Span
 from signpost.core.source import Source
 
-_VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 _SILENT = frozenset("script style template noscript title".split())  # their text is not read
 #: Elements that, without attributes, are nothing to us but room for words.
 _PLAIN = frozenset("p em strong b i li ul ol dl dt dd td th tr tbody table br code span div blockquote".split())
@@ -64,11 +64,6 @@ _RESOURCES = {
     "audio": "src", "video": "src", "embed": "src", "object": "data", "input": "src", "body": "background",
 }  # fmt: skip
 
-
-#: A heading whose tags are written plainly and that holds no markup: as most do.
-_PLAIN_HEADING = re.compile(
-    r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
-)
 #: Elements that authors put everything into; never a piece of a table or a list.
 _BOXES = frozenset("article center div main section".split())
 _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
@@ -98,11 +93,9 @@ class _Reader:
         self.path = path
         self.source = source
         self.text = source.text
-        self.mark = 1 if source.text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
-        self.tree = parse(self.text[self.mark :], source_locations=True)
-        starts = Lines(self.text).starts
-        self.starts = [self.mark, *starts[1:]]  # of lines; the parser is given the text without its mark
-        self.elements: dict[Parsed, Element | None] = {}
+        self.where = Locator(source.text)
+        self.mark = self.where.mark
+        self.tree = self.where.tree
         self.words: list[str] = []
         self.counted = 0
         self.headings: list[tuple[Heading, list[_Opening]]] = []
@@ -125,7 +118,7 @@ class _Reader:
         tag = "body" if self.root is None else self.root.tag
         headings, content, tag = self._narrow(self._settle_headings(), self._content_span(), tag)
         title = tree.find("title") if head is None else head.find("title")
-        located = None if title is None else self._element(title)
+        located = None if title is None else self.where.element(title)
         self.links.sort(key=lambda link: link.start)
         return Page(
             path=self.path,
@@ -149,66 +142,16 @@ class _Reader:
 
     # ---------------------------------------------------------------- where things stand
 
-    def _element(self, parsed: Parsed) -> Element | None:
-        """Return where an element stands; None where no author wrote it. Asked of the parser once: it is slow."""
-        if parsed in self.elements:
-            return self.elements[parsed]
-        location = parsed.source_location
-        if location is None:
-            self.elements[parsed] = None
-            return None
-        starts, tag = self.starts, location.start_tag
-        opened = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
-        closed = None
-        if location.end_tag is not None:
-            tag = location.end_tag
-            closed = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
-        end = closed.end if closed else opened.end
-        if closed is None and parsed.tag not in _VOID:
-            end = self._implied_end(parsed, opened.end)
-        element = Element(parsed.tag, opened, closed, end)
-        self.elements[parsed] = element
-        return element
-
-    def _plain_heading(self, parsed: Parsed) -> Element | None:
-        """Return where a heading of words alone stands, without asking the parser; None for any other."""
-        start = self._start(parsed)
-        found = _PLAIN_HEADING.match(self.text, start) if start >= 0 else None
-        if found is None:
-            return None
-        return Element(parsed.tag, Span(start, found.end(2)), Span(found.start(3), found.end()), found.end())
-
-    def _implied_end(self, parsed: Parsed, least: int) -> int:
-        """Return where an element without an end tag ends: where what follows it begins."""
-        node: Node | None = parsed
-        while node is not None:
-            sibling = node.next_sibling
-            while sibling is not None:
-                if isinstance(sibling, Parsed) and sibling.source_line is not None:
-                    return max(least, self._start(sibling))
-                sibling = sibling.next_sibling
-            node = node.parent
-            if isinstance(node, Parsed):
-                location = node.source_location
-                if location is not None and location.end_tag is not None:
-                    return max(least, self.starts[location.end_tag.start_line - 1] + location.end_tag.start_col)
-        return len(self.text)
-
-    def _start(self, parsed: Parsed) -> int:
-        """Return where an element's start tag begins, by line and column, which are quick to ask for."""
-        position = parsed.position
-        return -1 if position is None else self.starts[position[0] - 1] + position[1]
-
     def _content_span(self) -> Span:
         root = self.root
-        element = None if root is None else self._element(root)
+        element = None if root is None else self.where.element(root)
         if element is not None:
             return self._without_chrome(Span(element.open.end, element.close.start if element.close else element.end))
         prolog = _PROLOG.match(self.text, self.mark)
         start, end = prolog.end() if prolog else self.mark, len(self.text)
         head = self.tree.find("head")
         for parsed in (self.tree.find("html"), *(head.children if head else ()), head, self.tree.find("body")):
-            found = self._element(parsed) if isinstance(parsed, Parsed) else None
+            found = self.where.element(parsed) if isinstance(parsed, Parsed) else None
             if found is not None:
                 is_head = found.tag not in ("html", "body")
                 start = max(start, found.end if is_head and found.close else found.open.end)
@@ -254,11 +197,11 @@ class _Reader:
     def _head_end(self, head: Parsed | None) -> int | None:
         if head is None:
             return None
-        located = self._element(head)
+        located = self.where.element(head)
         if located is not None and located.close is not None:
             return located.close.start
         children = [child for child in head.children if isinstance(child, Parsed)]
-        last = self._element(children[-1]) if children else None
+        last = self.where.element(children[-1]) if children else None
         return last.end if last else (located.open.end if located else None)
 
     # ---------------------------------------------------------------- the walk
@@ -280,7 +223,7 @@ class _Reader:
                 after_text = True
             elif kind is Parsed and index >= skipped_until:
                 tag, attributes = node.tag, node.attrs  # type: ignore[attr-defined]
-                after_text = tag in _VOID
+                after_text = tag in VOID
                 if tag not in PHRASING:
                     boundary = True
                 if attributes or tag not in _PLAIN:
@@ -299,7 +242,7 @@ class _Reader:
         in_content = index < self.content_until
         if index >= self.chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
             self.chrome_until = self.quiet_until = index + 1 + size(parsed)
-            element = self._element(parsed)
+            element = self.where.element(parsed)
             if element is not None:
                 self.chrome.append(element)
         elif tag in _SILENT:
@@ -325,13 +268,13 @@ class _Reader:
                 self._note_target(parsed, "name", attributes["name"])
         elif _RESOURCES.get(tag) in attributes:
             name = _RESOURCES[tag]
-            self.resources.append(Resource(str(attributes[name] or ""), tag, name, self._start(parsed)))
+            self.resources.append(Resource(str(attributes[name] or ""), tag, name, self.where.start(parsed)))
         if not _REFERRING.isdisjoint(attributes):
             self._note_references(parsed, attributes)
         return "class" in attributes and self._note_made(parsed, attributes["class"] or ())
 
     def _note_references(self, parsed: Parsed, attributes: Attributes) -> None:
-        start = self._start(parsed)
+        start = self.where.start(parsed)
         for name in _REFERRING.intersection(attributes):
             value = attributes[name] or ""
             names = tuple(value.split() if isinstance(value, str) else value)
@@ -340,7 +283,7 @@ class _Reader:
 
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
-        element = self._element(parsed) if kind else None
+        element = self.where.element(parsed) if kind else None
         if kind is None or element is None:
             return False
         links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
@@ -348,7 +291,7 @@ class _Reader:
         return True
 
     def _note_target(self, parsed: Parsed, attribute: str, name: str | list[str] | None) -> None:
-        start = self._start(parsed)
+        start = self.where.start(parsed)
         if name and start >= 0:
             self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
 
@@ -358,7 +301,7 @@ class _Reader:
             self.links.append(link)
 
     def _link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> Link | None:
-        start = self._start(parsed)
+        start = self.where.start(parsed)
         if start < 0:
             return None
         href = str(attributes["href"] or "") if "href" in attributes else None
@@ -369,11 +312,11 @@ class _Reader:
         return Link(href, text, classify_link(href), start, in_chrome)
 
     def _note_heading(self, parsed: Parsed, level: int) -> None:
-        element = self._plain_heading(parsed) or self._element(parsed)
+        element = self.where.plain_heading(parsed) or self.where.element(parsed)
         if element is None:
             return
         below = path_from(self.root, parsed)
-        ancestors = tuple(found for node in below if (found := self._element(node)))
+        ancestors = tuple(found for node in below if (found := self.where.element(node)))
         text, entry = read_heading(parsed)
         heading = Heading(
             element=element,
@@ -394,11 +337,11 @@ class _Reader:
         wrappers = list(reversed(below))
         while True:
             before = visible_before(node)
-            if isinstance(before, Parsed) and is_empty_anchor(before) and (anchor := self._element(before)):
+            if isinstance(before, Parsed) and is_empty_anchor(before) and (anchor := self.where.element(before)):
                 openings.append(_Opening(anchor.open.start, 0, identifier_within(before)))
                 node = before
                 continue
-            wrapper = self._element(wrappers[0]) if wrappers and before is None else None
+            wrapper = self.where.element(wrappers[0]) if wrappers and before is None else None
             if wrapper is None:
                 return openings
             node = wrappers.pop(0)

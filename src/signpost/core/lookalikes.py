@@ -1,0 +1,392 @@
+"""Lines that look like headings and are none: bold paragraphs, large fonts, capitals, classes that say so.
+
+Each is scored with its reasons and offered a level from its style and place. Nothing is changed here.
+"""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from collections import Counter
+from collections.abc import Collection, Iterator, Sequence
+from dataclasses import dataclass, replace
+from html import unescape
+
+from signpost.core.page import Heading, Node, Nodes, Page, read_nodes
+from signpost.core.page.phrasing import PHRASING
+from signpost.core.positions import Span
+
+#: From which score on a look-alike counts as sure; out of 100.
+SURE = 70
+#: Below which score a line is not worth a question.
+LEAST = 40
+_LONGEST = 90  # characters of a heading
+_MOST_WORDS = 14
+
+_BOLD = frozenset(["b", "strong"])
+#: Elements that only make words look like something, and go when the words become a heading.
+WRAPPERS = _BOLD | {"font", "big"}
+_PEELED = WRAPPERS | frozenset("span u i em a tt small center".split())
+#: Elements whose lines are never headings of the page: samples, lists, tables, captions, quotations, forms.
+_SHUT = frozenset(
+    """
+    pre xmp listing code li dl ul ol menu table caption figure figcaption blockquote address form fieldset label button
+    select textarea h1 h2 h3 h4 h5 h6 a object svg math video audio canvas details
+    """.split()
+)
+_TITLE_CLASS = re.compile(r"(?:^|[-_])(?:title|heading|headline|header|head|subhead|subheading|subtitle|h[1-6])\d?$")
+_MINOR_CLASS = re.compile(r"sub")
+_TAGS = re.compile(r"<!--.*?-->|<[^>]*>|&nbsp;|&#160;", re.DOTALL)
+_BOLD_STYLE = re.compile(r"font-weight\s*:\s*(?:bold|[6-9]00)", re.IGNORECASE)
+_LARGE_STYLE = re.compile(
+    r"font-size\s*:\s*(?:(?:x+-)?large|larger|1\.[2-9]\d*r?em|[2-9](?:\.\d+)?r?em|1[2-9]\d%|[2-9]\d\d%|(?:1[89]|[2-9]\d)p[xt])",
+    re.IGNORECASE,
+)
+_NORMAL_SIZE = 3  # of a font element (HTML 15.3.1)
+_SHORT_LINE = 8  # words
+
+
+@dataclass(frozen=True, slots=True)
+class Run:
+    """Words that stand on a line of their own within a block."""
+
+    block: Node
+    span: Span  # of its markup, white space at its ends left out
+    elements: tuple[Node, ...]  # outermost elements in it
+    break_after: Node | None  # the `br` that ends it; None where the block does
+    whole: bool  # whether the block holds nothing else
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class Lookalike:
+    """A line that looks like a heading."""
+
+    run: Run
+    text: str
+    level: int  # that it would take
+    score: int  # out of 100
+    reasons: tuple[str, ...]  # in plain words
+    start: int  # where its block, or its line in it, begins
+
+    @property
+    def key(self) -> str:
+        """By what a refusal is remembered: its words, so that edits elsewhere do not matter."""
+        return self.text.casefold()
+
+    @property
+    def sure(self) -> bool:
+        """Whether it can be made a heading without a question."""
+        return self.score >= SURE
+
+
+@dataclass(frozen=True, slots=True)
+class _Look:
+    score: int
+    size: float  # how large it looks, on the scale of a font element
+    reasons: tuple[str, ...]
+
+
+def find_lookalikes(page: Page, refused: Collection[str] = (), nodes: Nodes | None = None) -> list[Lookalike]:
+    """Return the look-alike headings of a page's content in source order; `refused` holds keys of those put aside."""
+    nodes = nodes or read_nodes(page)
+    looks = [(run, _judge(nodes, run)) for run in _find_runs(nodes)]
+    shapes = Counter(look.size for _, look in looks if look.score >= LEAST)
+    found = []
+    for run, look in looks:
+        score, reasons = look.score, look.reasons
+        if score >= LEAST and shapes[look.size] > 1:
+            score, reasons = score + 10, (*reasons, f"{shapes[look.size]} lines of the page look like it")
+        found.append((run, _Look(min(score, 100), look.size, reasons)))
+    kept = [(run, look) for run, look in found if look.score >= LEAST and run.text.casefold() not in refused]
+    levels = _propose_levels(page, kept)
+    return [
+        Lookalike(run, run.text, level, look.score, look.reasons, _start(run))
+        for (run, look), level in zip(kept, levels, strict=True)
+    ]
+
+
+def _start(run: Run) -> int:
+    first = run.whole or run.span.start == run.block.element.open.end
+    return run.block.start if first and run.block.tag in ("p", "div", "table") else run.span.start
+
+
+# ---------------------------------------------------------------------- lines
+
+
+def _find_runs(nodes: Nodes) -> Iterator[Run]:
+    """Yield the lines of the content that could be headings by their length and place."""
+    page = nodes.page
+    for node in nodes.all:
+        if node.tag in PHRASING or (node.tag in _SHUT and node.tag != "table"):
+            continue
+        if node.element.end <= page.content.start or node.start >= page.content.end:
+            continue
+        if any(above.tag in _SHUT and _is_shut(page, above) for above in nodes.above(node)):
+            continue
+        if node.tag == "table":
+            if lone := _lone_cell(nodes, node):
+                yield lone
+            continue
+        for run in _lines(nodes, node):
+            if _is_short(run) and page.in_content(run.span.start) and not _in_made(page, run.span.start):
+                yield run
+
+
+def _is_shut(page: Page, above: Node) -> bool:
+    """Return whether an element shuts out what it holds: not one that holds the content, nor an unclosed anchor."""
+    return above.start >= page.content.start and not (above.tag == "a" and above.element.close is None)
+
+
+def _in_made(page: Page, offset: int) -> bool:
+    return any(made.element.open.start <= offset < made.element.end for made in page.made)
+
+
+def _is_short(run: Run) -> bool:
+    return 0 < len(run.text) <= _LONGEST and len(run.text.split()) <= _MOST_WORDS
+
+
+def _lone_cell(nodes: Nodes, table: Node) -> Run | None:
+    """Return the words of a table that has a single cell and nothing but words in it."""
+    cells = [node for node in nodes.below(table) if node.tag in ("td", "th")]
+    if len(cells) != 1 or any(node.tag == "table" for node in nodes.below(table)):
+        return None
+    lines = list(_lines(nodes, cells[0]))
+    if len(lines) != 1 or not lines[0].whole or not _is_short(lines[0]):
+        return None
+    return replace(lines[0], block=table)
+
+
+def _lines(nodes: Nodes, block: Node) -> Iterator[Run]:
+    """Yield the lines of words right within a block, as `br` and other blocks part them."""
+    text = nodes.page.text
+    inner = nodes.inner(block)
+    content = nodes.page.content
+    start, end = inner.start, inner.end
+    if block.start < content.start:
+        start = max(start, content.start)
+        end = min(end, content.end)
+    pieces: list[Node] = []
+    at, lines, other = start, [], False
+    children = [child for child in nodes.children(block) if start <= child.start < end]
+    for child in [*children, None]:
+        inline = child is not None and child.tag in PHRASING | {"img", "wbr", "a"} and not _holds_blocks(nodes, child)
+        if child is not None and inline:
+            pieces.append(child)
+            continue
+        stop = end if child is None else child.start
+        run = _run(text, block, Span(at, stop), pieces, child if child is not None and child.tag == "br" else None)
+        if run:
+            lines.append(run)
+        pieces = []
+        other = other or (child is not None and child.tag != "br")
+        at = stop if child is None else child.element.open.end if child.tag == "br" else child.element.end
+    for line in lines:
+        yield replace(line, whole=len(lines) == 1 and not other)
+
+
+def _holds_blocks(nodes: Nodes, node: Node) -> bool:
+    return any(below.tag not in PHRASING | {"img", "br", "wbr"} for below in nodes.below(node))
+
+
+def _run(text: str, block: Node, span: Span, pieces: Sequence[Node], break_after: Node | None) -> Run | None:
+    raw = span.of(text)
+    words = " ".join(_visible(text, span, pieces).split())
+    if not words:
+        return None
+    start = span.start + len(raw) - len(raw.lstrip())
+    end = span.end - (len(raw) - len(raw.rstrip()))
+    return Run(block, Span(start, end), tuple(pieces), break_after, whole=False, text=words)
+
+
+def _visible(text: str, span: Span, pieces: Sequence[Node]) -> str:
+    """Return the words of a line: those of its elements, and between them those of the source."""
+    words, at = [], span.start
+    for piece in pieces:
+        words += (_between(text[at : piece.start]), piece.text)
+        at = piece.element.end
+    return "".join([*words, _between(text[at : span.end])])
+
+
+def _between(raw: str) -> str:
+    return unescape(_TAGS.sub("", raw))
+
+
+# ---------------------------------------------------------------------- judging
+
+
+def _judge(nodes: Nodes, run: Run) -> _Look:
+    """Return how much a line looks like a heading, and why."""
+    reasons: list[str] = []
+    score, size = _style(nodes, run, reasons)
+    if not score:
+        return _Look(0, size, ())
+    more, place = _place(nodes, run)
+    reasons += place
+    if run.block.tag == "table":
+        score += 10
+        reasons.append("alone in a table of one cell")
+    elif run.whole:
+        score += 5
+    last = run.text[-1]
+    if last in ".;,":
+        score -= 45
+        reasons.append(f"but ends with “{last}”")
+    elif last == ":":
+        score -= 25
+        reasons.append("but ends with a colon")
+    if len(run.text.split()) > _SHORT_LINE:
+        score -= 10
+    return _Look(max(score + more, 0), size + _anchor_weight(nodes, run), tuple(reasons))
+
+
+def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
+    """Return a score for how a line looks, and how large; reasons are added."""
+    score, size = 0, float(_NORMAL_SIZE)
+    peeled = _peel(nodes, run)
+    dressed = [*peeled, *([run.block] if run.whole and run.block.tag in ("p", "div") else [])]
+    if any(node.tag in _BOLD or _BOLD_STYLE.search(node.attributes.get("style", "")) for node in dressed):
+        score, size = 60 if run.whole else 50, size + 0.5
+        reasons.append("all bold, alone in its paragraph" if run.whole else "a bold line before a break")
+    larger = max(map(_font_size, dressed), default=0.0)
+    if larger > _NORMAL_SIZE:
+        score, size = max(score + 15, 60 if run.whole else 50), larger + (0.5 if score else 0)
+        reasons.append("in a larger font")
+    named = next((name for node in dressed for name in sorted(node.classes) if _TITLE_CLASS.search(name)), None)
+    if named:
+        score, size = max(score + 15, 65), size + (0.8 if _MINOR_CLASS.search(named) else 1.2)
+        reasons.append(f"its class is “{named}”")
+    letters = [char for char in run.text if char.isalpha()]
+    if len(letters) >= 4 and all(char.isupper() for char in letters) and (run.whole or score):
+        score, size = score + 15 if score else 45, size + 0.3
+        reasons.append("all in capitals")
+    if score and any(node.tag == "a" and "href" in node.attributes for node in peeled):
+        score -= 40
+        reasons.append("but it is a link")
+    return score, size
+
+
+def _peel(nodes: Nodes, run: Run) -> list[Node]:
+    """Return the elements that hold all of a line's words, outermost first."""
+    peeled: list[Node] = []
+    current = [piece for piece in run.elements if piece.text]
+    whole = run.text
+    while len(current) == 1 and current[0].tag in _PEELED and current[0].text == whole:
+        peeled.append(current[0])
+        if current[0].bare:
+            break
+        current = [child for child in nodes.children(current[0]) if child.text]
+    return peeled
+
+
+def _font_size(node: Node) -> float:
+    """Return the size an element gives its words, as of a font element; 0 where it says none."""
+    if node.tag == "big":
+        return _NORMAL_SIZE + 1
+    if node.tag == "font":
+        spelled = node.attributes.get("size", "").strip()
+        if re.fullmatch(r"[+-]?\d+", spelled):
+            number = int(spelled)
+            return float(_NORMAL_SIZE + number if spelled[0] in "+-" else number)
+    return _NORMAL_SIZE + 1.5 if _LARGE_STYLE.search(node.attributes.get("style", "")) else 0.0
+
+
+def anchors_of(nodes: Nodes, run: Run) -> list[Node]:
+    """Return the anchors with a `name` or `id` that mark a line: right before its block or words, around or in it."""
+    text = nodes.page.text
+    start = _start(run)
+    found = []
+    for node in nodes.all:
+        if node.tag != "a" or not (node.attributes.get("name") or node.attributes.get("id")):
+            continue
+        if node.start > run.span.end:
+            break
+        inside = run.span.start <= node.start
+        before = not node.text or node.element.close is None
+        end = node.element.open.end if node.element.close is None else node.element.end
+        if inside or (before and end <= run.span.start and not _between(text[end : run.span.start]).strip()):
+            if not inside and _parts(nodes, end, start):
+                continue
+            found.append(node)
+    return found
+
+
+def _parts(nodes: Nodes, start: int, end: int) -> bool:
+    """Return whether something that can be seen, such as a picture or a rule, stands between two places."""
+    return any(start <= node.start < end and node.tag in ("img", "hr", "table", "input") for node in nodes.all)
+
+
+def _anchor_weight(nodes: Nodes, run: Run) -> float:
+    return 1.5 if anchors_of(nodes, run) else 0.0
+
+
+def _place(nodes: Nodes, run: Run) -> tuple[int, list[str]]:
+    """Return what its surroundings say for a line, and why."""
+    score, reasons = 0, []
+    if anchors_of(nodes, run):
+        score += 15
+        reasons.append("marked with an anchor")
+    after = _next_block(nodes, run)
+    if after is None:
+        return score - 30, [*reasons, "but nothing follows it"]
+    if after.tag in ("h1", "h2", "h3", "h4", "h5", "h6"):
+        level = int(after.tag[1])
+        return score - 5, [*reasons, f"right before a heading of level {level}"]
+    if after.tag in ("ul", "ol") and _only_jumps(nodes, after):
+        return score - 40, [*reasons, "but it names a list of jump links"]
+    if len(after.text) > len(run.text):
+        score += 10
+        reasons.append("text follows")
+    return score, reasons
+
+
+def _next_block(nodes: Nodes, run: Run) -> Node | None:
+    """Return the element with the words that follow a line; its own block where they stand there."""
+    end = run.block.element.end if run.whole else run.span.end
+    if not run.whole and nodes.page.text[run.span.end : nodes.inner(run.block).end].strip():
+        return run.block
+    for node in nodes.all:
+        if node.start >= end and node.text and nodes.page.in_content(node.start):
+            return node
+    return None
+
+
+def _only_jumps(nodes: Nodes, block: Node) -> bool:
+    links = [node for node in nodes.below(block) if node.tag == "a" and "href" in node.attributes]
+    return bool(links) and all(node.attributes["href"].startswith("#") for node in links)
+
+
+# ---------------------------------------------------------------------- levels
+
+
+def _propose_levels(page: Page, kept: Sequence[tuple[Run, _Look]]) -> list[int]:
+    """Return a level for each: from its place where the page has headings below the first level, else by its size."""
+    starts = [heading.element.open.start for heading in page.headings]
+    if any(heading.level > 1 for heading in page.headings):
+        return [_level_by_place(page.headings, bisect_right(starts, run.span.start)) for run, _ in kept]
+    sizes = sorted({look.size for _, look in kept}, reverse=True)
+    titled = bool(page.headings)
+    if not titled and kept:
+        largest = [look for _, look in kept if look.size == sizes[0]]
+        titled = not (len(largest) == 1 and kept[0][1] is largest[0] and len(kept) > 1)
+    first = 2 if titled else 1
+    levels: list[int] = []
+    for _, look in kept:
+        deepest = levels[-1] + 1 if levels else first
+        levels.append(min(first + sizes.index(look.size), deepest, 6))
+    return levels
+
+
+def _level_by_place(headings: Sequence[Heading], following: int) -> int:
+    """Return the level for a line before the heading with index `following`.
+
+    It is one below the heading above; but the same where the headings that follow are the first ones below it, and so
+    would be left without their own.
+    """
+    if following == 0:
+        return max(2, headings[0].level)
+    before = headings[following - 1].level
+    after = headings[following].level if following < len(headings) else 0
+    if after > before:
+        return max(2, before)
+    return min(before + 1, 6)

@@ -1,0 +1,84 @@
+"""Where the parser's elements stand in the text as its author saved it.
+
+The parser's lines end where the standard's do (HTML 13.2.3.5), so that a line and a column lead to an offset into
+the text as it stands, CRLF or not.
+"""
+
+from __future__ import annotations
+
+import re
+
+from turbohtml import Element as Parsed
+from turbohtml import Node, parse
+
+from signpost.core.page.facts import Element
+from signpost.core.positions import Lines, Span
+
+#: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
+VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
+
+#: A heading whose tags are written plainly and that holds no markup: as most do.
+_PLAIN_HEADING = re.compile(
+    r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
+)
+
+
+class Locator:
+    """One text's tree, and where its elements stand."""
+
+    def __init__(self, text: str) -> None:
+        self.mark = 1 if text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
+        self.tree = parse(text[self.mark :], source_locations=True)
+        self._text = text
+        self._starts = [self.mark, *Lines(text).starts[1:]]  # of lines; the parser is given the text without its mark
+        self._elements: dict[Parsed, Element | None] = {}
+
+    def element(self, parsed: Parsed) -> Element | None:
+        """Return where an element stands; None where no author wrote it. Asked of the parser once: it is slow."""
+        if parsed in self._elements:
+            return self._elements[parsed]
+        location = parsed.source_location
+        if location is None:
+            self._elements[parsed] = None
+            return None
+        starts, tag = self._starts, location.start_tag
+        opened = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
+        closed = None
+        if location.end_tag is not None:
+            tag = location.end_tag
+            closed = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
+        end = closed.end if closed else opened.end
+        if closed is None and parsed.tag not in VOID:
+            end = self._implied_end(parsed, opened.end)
+        element = Element(parsed.tag, opened, closed, end)
+        self._elements[parsed] = element
+        return element
+
+    def plain_heading(self, parsed: Parsed) -> Element | None:
+        """Return where a heading of words alone stands, without asking the parser; None for any other."""
+        start = self.start(parsed)
+        found = _PLAIN_HEADING.match(self._text, start) if start >= 0 else None
+        if found is None:
+            return None
+        return Element(parsed.tag, Span(start, found.end(2)), Span(found.start(3), found.end()), found.end())
+
+    def _implied_end(self, parsed: Parsed, least: int) -> int:
+        """Return where an element without an end tag ends: where what follows it begins."""
+        node: Node | None = parsed
+        while node is not None:
+            sibling = node.next_sibling
+            while sibling is not None:
+                if isinstance(sibling, Parsed) and sibling.source_line is not None:
+                    return max(least, self.start(sibling))
+                sibling = sibling.next_sibling
+            node = node.parent
+            if isinstance(node, Parsed):
+                location = node.source_location
+                if location is not None and location.end_tag is not None:
+                    return max(least, self._starts[location.end_tag.start_line - 1] + location.end_tag.start_col)
+        return len(self._text)
+
+    def start(self, parsed: Parsed) -> int:
+        """Return where an element's start tag begins, by line and column, which are quick to ask for."""
+        position = parsed.position
+        return -1 if position is None else self._starts[position[0] - 1] + position[1]
