@@ -15,6 +15,7 @@ from itertools import pairwise
 from typing import TypeVar
 
 from signpost.core.errors import OutOfBoundsError, OverlapError, StaleError
+from signpost.core.positions import Span
 from signpost.core.source import Source
 
 T = TypeVar("T")
@@ -82,13 +83,7 @@ def apply_to_text(source: Source, edits: EditSet) -> str:
     """Return the source's text with `edits` made. Raises StaleError where they were planned for other bytes."""
     if edits.sha256 != source.sha256:
         raise StaleError(edits.sha256, source.sha256)
-    pieces: list[str] = []
-    at = 0
-    for edit in edits.edits:
-        pieces += (source.text[at : edit.start], edit.text)
-        at = edit.end
-    pieces.append(source.text[at:])
-    return "".join(pieces)
+    return spliced(source.text, Span(0, len(source.text)), edits.edits)
 
 
 def apply_edits(source: Source, edits: EditSet) -> bytes:
@@ -97,6 +92,16 @@ def apply_edits(source: Source, edits: EditSet) -> bytes:
     Raises StaleError, and EncodingError for a source that would not survive being written back.
     """
     return source.encode(apply_to_text(source, edits))
+
+
+def spliced(text: str, span: Span, edits: Iterable[Edit]) -> str:
+    """Return a stretch of a text with the edits within it made; they must be free of conflicts."""
+    pieces: list[str] = []
+    at = span.start
+    for edit in sorted(edits, key=lambda edit: (edit.start, edit.end, edit.rank)):
+        pieces += (text[at : edit.start], edit.text)
+        at = edit.end
+    return "".join([*pieces, text[at : span.end]])
 
 
 def invert(source: Source, edits: EditSet) -> EditSet:

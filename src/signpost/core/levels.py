@@ -1,4 +1,4 @@
-"""Heading levels: raised and lowered, and repaired where they leave gaps, where there are several of the first or none.
+"""Heading levels: raised and lowered; repaired where they leave gaps, are several times the first, or never.
 
 Levels say what belongs to what (HTML 4.3.11), never how large something looks. Only the digits of the two tags
 change, or the value of `aria-level`.
@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
+from html import escape
 
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
@@ -108,7 +109,7 @@ def find_repairs(page: Page) -> list[Repair]:
             Repair(
                 "several-h1",
                 f"{len(first)} headings are of the first level",
-                f"“{first[0].text}” stays the page's own heading; the others and what is below them go one level down.",
+                f"“{first[0].text}” stays the page's own heading; the others go one level down with all below.",
                 _one_first(flat, first),
             )
         )
@@ -139,8 +140,7 @@ def heading_before(page: Page, offset: int, level: int, words: str, identifier: 
     if not words:
         raise RequestError("A heading needs words. Type them first.")
     habits = read_habits(page)
-    escaped = words.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;")
-    markup = habits.start(f"h{level}", id=identifier) + escaped + habits.end(f"h{level}")
+    markup = habits.start(f"h{level}", id=identifier) + escape(words, quote=False) + habits.end(f"h{level}")
     slot = block_start(page.text, offset)
     gap = habits.newline * (1 + _blank_lines(page)) if slot.own_line else ""
     return Edit(slot.at, slot.at, slot.indent + markup + gap, reason=f"heading “{words}”")
@@ -175,7 +175,7 @@ def _closed_gaps(sections: Collection[Section]) -> dict[int, int]:
 
 
 def _one_first(flat: list[Section], first: list[Section]) -> dict[int, int]:
-    """Return levels with one of the first: the later ones and theirs a level down, the lowest staying at the lowest."""
+    """Return levels with one of the first: the later ones and theirs a level down, but none below the lowest."""
     levels: dict[int, int] = {}
     for section in first[1:]:
         for part in (section, *_within(section)):

@@ -7,10 +7,11 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from signpost.core.edits import EditSet
+from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.fragments import Targets, Top, find_indicated
 from signpost.core.links import LinkKind, resolve_path
 from signpost.core.page import Link, Page, Target
+from signpost.core.source import Source
 
 #: Names under which a server shows a folder's page.
 INDEX_NAMES = ("index.html", "index.htm")
@@ -55,6 +56,7 @@ class Site:
     pages: Mapping[str, Page]  # by path
     files: frozenset[str]  # paths of all files, pages among them
     base: str | None = None  # the site's own address where known
+    texts: Mapping[str, Source] = field(default_factory=dict)  # style sheets, scripts and drawings, by path
 
     @cached_property
     def _targets(self) -> dict[str, Targets[Target]]:
@@ -75,6 +77,10 @@ class Site:
             while path := posixpath.dirname(path):
                 folders.add(path)
         return frozenset(folders)
+
+    def source(self, path: str) -> Source:
+        """Return the source of a page, or of a text that pages load."""
+        return self.pages[path].source if path in self.pages else self.texts[path]
 
     def targets(self, path: str) -> Targets[Target]:
         """Return what fragments can point to on the page at `path`."""
@@ -142,6 +148,12 @@ class SitePlan:
 def plan_for(page: Page, edits: EditSet, notes: Iterable[str] = ()) -> SitePlan:
     """Return the plan that makes `edits` on one page."""
     return SitePlan({page.path: edits} if edits else {}, notes=tuple(notes))
+
+
+def plan_edits(site: Site, edits: Mapping[str, Iterable[Edit]], notes: Iterable[str] = ()) -> SitePlan:
+    """Return the plan that makes edits in files of a site, by path."""
+    sets = {path: edit_set(site.source(path), found) for path, found in edits.items()}
+    return SitePlan({path: found for path, found in sets.items() if found}, notes=tuple(notes))
 
 
 def single_page_site(page: Page) -> Site:

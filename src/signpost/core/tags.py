@@ -82,3 +82,11 @@ def _scan_value(text: str, at: int) -> tuple[Span, str, int]:
     bare = _BARE.match(text, at)
     end = bare.end() if bare else at
     return Span(at, end), "", end
+
+
+def start_tag_end(text: str, start: int) -> int:
+    """Return the offset behind the start tag that begins at `start`; a ">" within quotes does not end it."""
+    attributes = scan_attributes(text, start)
+    at = attributes[-1].span.end if attributes else start
+    close = text.find(">", at)
+    return len(text) if close < 0 else close + 1

@@ -1,0 +1,130 @@
+"""The blocks of a page's content: where a heading is missing, and where one can be put."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from dataclasses import dataclass
+
+from signpost.core.edits import EditSet, edit_set
+from signpost.core.errors import RequestError
+from signpost.core.identifiers import find_objection
+from signpost.core.levels import LOWEST, heading_before
+from signpost.core.page import Node, Nodes, Page, read_nodes
+
+#: Words without a heading that are bearable, unless the author says otherwise.
+LONGEST_RUN = 400
+
+_BLOCKS = frozenset(
+    """
+    p ul ol dl table pre blockquote figure div section article aside form fieldset details address center hr menu
+    """.split()
+)
+_HOLDERS = frozenset("div section article center main form".split())
+_HEADS = frozenset(["h1", "h2", "h3", "h4", "h5", "h6"])
+_SHOWN = 60  # characters of a block's words that stand for it
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A block of the content that a heading can be put before."""
+
+    start: int  # of its start tag
+    tag: str
+    text: str  # its first words
+    words: int
+    section: int  # index of the section it stands in; -1 for the lead
+
+
+@dataclass(frozen=True, slots=True)
+class Missing:
+    """A place where a heading seems to be missing."""
+
+    block: Block  # that it would stand before
+    level: int  # that it would take
+    reason: str  # in plain words
+
+
+def read_blocks(page: Page, nodes: Nodes | None = None) -> list[Block]:
+    """Return the blocks of a page's content in source order; of boxes that hold blocks, what they hold."""
+    nodes = nodes or read_nodes(page)
+    starts = [heading.element.open.start for heading in page.headings]
+    blocks = []
+    for node in nodes.all:
+        if node.tag not in _BLOCKS or not page.in_content(node.start):
+            continue
+        if _holds_blocks(nodes, node) or any(_closes(page, above) for above in nodes.above(node)):
+            continue
+        section = bisect_right(starts, node.start) - 1
+        blocks.append(Block(node.start, node.tag, _shorten(node.text), len(node.text.split()), section))
+    return blocks
+
+
+def find_missing(page: Page, longest: int = LONGEST_RUN, nodes: Nodes | None = None) -> list[Missing]:
+    """Return the places where a heading seems to be missing: in runs of more than `longest` words, after rules.
+
+    A long run is pointed out at the block with which it has half its words behind it.
+    """
+    nodes = nodes or read_nodes(page)
+    blocks = read_blocks(page, nodes)
+    found = []
+    for section in range(-1, len(page.headings)):
+        own = [block for block in blocks if block.section == section]
+        level = _level_below(page, section)
+        found += _after_rules(own, level)
+        words = sum(block.words for block in own)
+        if words > longest and (half := _half_way(own, words)) is not None:
+            reason = f"{words} words without a heading"
+            found.append(Missing(half, level, reason))
+    unique = {missing.block.start: missing for missing in reversed(found)}
+    return sorted(unique.values(), key=lambda missing: missing.block.start)
+
+
+def plan_heading(page: Page, before: int, level: int, words: str, identifier: str | None = None) -> EditSet:
+    """Return the edits that put a heading before the block whose start tag begins at `before`.
+
+    Raises RequestError where no such block is there, for no words, a level that is none, or an identifier that
+    cannot be.
+    """
+    if before not in {block.start for block in read_blocks(page)}:
+        raise RequestError("The block is not there any more. Reload the page and choose it again.")
+    if not 1 <= level <= LOWEST:
+        raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
+    if identifier and (objection := find_objection(identifier, {target.name for target in page.targets})):
+        raise RequestError(objection)
+    return edit_set(page.source, [heading_before(page, before, level, words, identifier or None)])
+
+
+def _holds_blocks(nodes: Nodes, node: Node) -> bool:
+    return node.tag in _HOLDERS and any(below.tag in _BLOCKS | _HEADS for below in nodes.below(node))
+
+
+def _closes(page: Page, above: Node) -> bool:
+    """Return whether an element around shuts its blocks in: those of a list, a table, a quotation, a made block."""
+    inside = above.tag in _BLOCKS - _HOLDERS and above.start >= page.content.start
+    return inside or any(made.element.open.start == above.start for made in page.made)
+
+
+def _after_rules(own: list[Block], level: int) -> list[Missing]:
+    """Return the blocks that a rule sets off from what stands before them in the same section."""
+    return [
+        Missing(block, level, "set off by a rule")
+        for before, block in zip(own, own[1:], strict=False)
+        if before.tag == "hr" and block.tag != "hr" and block.words and before is not own[0]
+    ]
+
+
+def _half_way(own: list[Block], words: int) -> Block | None:
+    behind = 0
+    for row, block in enumerate(own):
+        if row and behind * 2 >= words:
+            return block
+        behind += block.words
+    return own[-1] if len(own) > 1 else None
+
+
+def _level_below(page: Page, section: int) -> int:
+    return 2 if section < 0 else min(page.headings[section].level + 1, LOWEST)
+
+
+def _shorten(text: str) -> str:
+    return text if len(text) <= _SHOWN else text[:_SHOWN].rsplit(" ", 1)[0] + "…"

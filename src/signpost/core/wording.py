@@ -1,0 +1,159 @@
+"""Other words for a heading, its inner markup kept; entries and links that said the same follow."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+from html import escape, unescape
+
+from signpost.core.edits import Edit, edit_set, edits_between, spliced
+from signpost.core.errors import RequestError
+from signpost.core.page import Page, Target
+from signpost.core.page.phrasing import PHRASING
+from signpost.core.positions import Span
+from signpost.core.site import Site, SitePlan
+from signpost.core.tags import start_tag_end
+
+_PIECE = re.compile(
+    r"<!--.*?-->|</?([A-Za-z][^\s/>]*)(?:\"[^\"]*\"|'[^']*'|[^'\">])*>|&(?:#?\w+);?|[^<&]|.", re.DOTALL
+)
+_EMPTIED = re.compile(r"<(abbr|b|big|cite|code|em|i|kbd|mark|small|strong|sub|sup|tt|u|var)></\1>", re.IGNORECASE)
+_WORD = re.compile(r"\s+|\S+")
+_LINK_END = re.compile(r"</a[\s>]", re.IGNORECASE)
+
+
+@dataclass(frozen=True, slots=True)
+class _Char:
+    """A character that a reader sees, and where it is written."""
+
+    char: str
+    span: Span
+
+
+def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
+    """Return the plan that gives the section with this index other words, on the page at `path`.
+
+    Links that lead to it from any page, contents entries among them, follow where they said the same. Raises
+    RequestError for no words, or where the old ones cannot be told apart from the markup.
+    """
+    page = site.pages[path]
+    if not 0 <= index < len(page.headings):
+        raise RequestError("This section is not there any more. Reload the page and try again.")
+    heading = page.headings[index]
+    new = " ".join(words.split())
+    if not new:
+        raise RequestError("A heading needs words. To take it away, make it a paragraph in the source.")
+    element = heading.element
+    if element.close is None:
+        raise RequestError(
+            f"“{heading.text}” has no end tag, so where its words end is a guess. Close it in the source."
+        )
+    inner = Span(element.open.end, element.close.start)
+    own = reworded(page.text, inner, heading.text, new, f"“{heading.text}” is “{new}” now")
+    if own is None:
+        raise RequestError(
+            f"The words of “{heading.text}” come from a picture or stand in a way that only the source shows. "
+            "Edit them there."
+        )
+    edits = {path: own}
+    for other, link, landing in site.links_to(path):
+        target = landing.target
+        same = isinstance(target, Target) and target.name == heading.identifier and link.text == heading.text
+        if same and heading.text and not (other.path == path and inner.start <= link.start < inner.end):
+            edits.setdefault(other.path, []).extend(_link_words(other, link.start, heading.text, new))
+    return SitePlan(
+        {name: found for name, more in edits.items() if (found := edit_set(site.pages[name].source, more))}
+    )
+
+
+def _link_words(page: Page, start: int, old: str, new: str) -> list[Edit]:
+    begin = start_tag_end(page.text, start)
+    close = _LINK_END.search(page.text, begin)
+    inner = Span(begin, close.start() if close else begin)
+    return reworded(page.text, inner, old, new, "says what its section says") or []
+
+
+def reworded(text: str, inner: Span, old: str, new: str, reason: str) -> list[Edit] | None:
+    """Return the edits that make `new` of the words `old` between two tags, touching the words that differ.
+
+    Tags in between stay. None where the words in the markup are not `old`.
+    """
+    chars = list(_collapsed(_characters(text, inner)))
+    if "".join(char.char for char in chars) != old:
+        return None
+    if not chars:
+        return [Edit(inner.start, inner.start, escape(new, quote=False), reason=reason)]
+    before, after = _WORD.findall(old), _WORD.findall(new)
+    starts = [0]
+    for word in before:
+        starts.append(starts[-1] + len(word))
+    edits: list[Edit] = []
+    for kind, a_from, a_to, b_from, b_to in SequenceMatcher(None, before, after, autojunk=False).get_opcodes():
+        if kind != "equal":
+            replaced = chars[starts[a_from] : starts[a_to]]
+            at = chars[starts[a_from] - 1].span.end if a_from else chars[0].span.start
+            edits += _replace(text, replaced, at, escape("".join(after[b_from:b_to]), quote=False), reason)
+    return _without_emptied(text, inner, edits, reason)
+
+
+def _without_emptied(text: str, inner: Span, edits: list[Edit], reason: str) -> list[Edit]:
+    """Return the edits, or where they leave emphasis around nothing, those that take it away as well."""
+    was = inner.of(text)
+    becomes = spliced(text, inner, edits)
+    tidy = _EMPTIED.sub("", becomes)
+    if tidy == becomes or _EMPTIED.search(was):
+        return edits
+    return edits_between(was, tidy, inner.start, reason)
+
+
+def _replace(text: str, chars: list[_Char], at: int, new: str, reason: str) -> list[Edit]:
+    """Return the edits that write `new` for characters that markup may part: into the first stretch of them."""
+    stretches: list[Span] = []
+    for char in chars:
+        gap = text[stretches[-1].end : char.span.start] if stretches else "<"
+        if stretches and "<" not in gap and not gap.strip():
+            stretches[-1] = Span(stretches[-1].start, char.span.end)
+        elif char.span.start < char.span.end:
+            stretches.append(char.span)
+    if not stretches:
+        return [Edit(at, at, new, reason=reason)]
+    first, *others = stretches
+    return [
+        Edit(first.start, first.end, new, reason=reason),
+        *(Edit(span.start, span.end, "", reason=reason) for span in others),
+    ]
+
+
+def _characters(text: str, inner: Span) -> Iterator[_Char]:
+    """Yield the characters between two offsets; tags that begin a line of their own give an empty space."""
+    for piece in _PIECE.finditer(text, inner.start, inner.end):
+        written = piece[0]
+        span = Span(piece.start(), piece.end())
+        if piece[1]:
+            if piece[1].lower() not in PHRASING:
+                yield _Char(" ", Span(span.end, span.end))
+        elif written.startswith("<!--"):
+            continue
+        elif written[0] == "&" and len(written) > 1:
+            decoded = unescape(written)
+            yield _Char(decoded[0], span)
+            for char in decoded[1:]:
+                yield _Char(char, Span(span.end, span.end))
+        else:
+            yield _Char(written, span)
+
+
+def _collapsed(chars: Iterator[_Char]) -> Iterator[_Char]:
+    """Yield characters with each run of white space made one space, none at the ends; its span covers the run's."""
+    waiting: _Char | None = None
+    begun = False
+    for char in chars:
+        if char.char.isspace():
+            waiting = waiting or _Char(" ", char.span)
+            continue
+        if waiting and begun:
+            yield waiting
+        waiting, begun = None, True
+        yield char
