@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Collection
 from dataclasses import dataclass
+from itertools import pairwise
 
 from signpost.core.edits import EditSet, edit_set
 from signpost.core.errors import RequestError
@@ -59,22 +61,24 @@ def read_blocks(page: Page, nodes: Nodes | None = None) -> list[Block]:
     return blocks
 
 
-def find_missing(page: Page, longest: int = LONGEST_RUN, nodes: Nodes | None = None) -> list[Missing]:
+def find_missing(
+    page: Page, longest: int = LONGEST_RUN, lookalikes: Collection[int] = (), nodes: Nodes | None = None
+) -> list[Missing]:
     """Return the places where a heading seems to be missing: in runs of more than `longest` words, after rules.
 
-    A long run is pointed out at the block with which it has half its words behind it.
+    A long run is pointed out at the block before which half of its words stand. Blocks that begin at `lookalikes`
+    only look like headings; runs end there, for they are pointed out already.
     """
     nodes = nodes or read_nodes(page)
     blocks = read_blocks(page, nodes)
     found = []
     for section in range(-1, len(page.headings)):
-        own = [block for block in blocks if block.section == section]
         level = _level_below(page, section)
-        found += _after_rules(own, level)
-        words = sum(block.words for block in own)
-        if words > longest and (half := _half_way(own, words)) is not None:
-            reason = f"{words} words without a heading"
-            found.append(Missing(half, level, reason))
+        for own in _runs([block for block in blocks if block.section == section], lookalikes):
+            found += _after_rules(own, level)
+            words = sum(block.words for block in own)
+            if words > longest and (half := _half_way(own, words)) is not None:
+                found.append(Missing(half, level, f"{words} words without a heading"))
     unique = {missing.block.start: missing for missing in reversed(found)}
     return sorted(unique.values(), key=lambda missing: missing.block.start)
 
@@ -104,11 +108,22 @@ def _closes(page: Page, above: Node) -> bool:
     return inside or any(made.element.open.start == above.start for made in page.made)
 
 
+def _runs(own: list[Block], lookalikes: Collection[int]) -> list[list[Block]]:
+    """Return a section's blocks, parted where one only looks like a heading; that one left out."""
+    runs: list[list[Block]] = [[]]
+    for block in own:
+        if block.start in lookalikes:
+            runs.append([])
+        else:
+            runs[-1].append(block)
+    return runs
+
+
 def _after_rules(own: list[Block], level: int) -> list[Missing]:
     """Return the blocks that a rule sets off from what stands before them in the same section."""
     return [
         Missing(block, level, "set off by a rule")
-        for before, block in zip(own, own[1:], strict=False)
+        for before, block in pairwise(own)
         if before.tag == "hr" and block.tag != "hr" and block.words and before is not own[0]
     ]
 

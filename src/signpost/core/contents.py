@@ -8,8 +8,9 @@ from enum import StrEnum
 
 from signpost.core.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.habits import Habits, read_habits
-from signpost.core.identifiers import IdentifierRule, propose_identifiers, put_identifier
+from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.links import relative_address
+from signpost.core.naming import IdentifierRule
 from signpost.core.outline import read_outline
 from signpost.core.page import Made, Page
 from signpost.core.placing import block_end, block_start, whole_block

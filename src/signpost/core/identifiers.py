@@ -3,35 +3,35 @@
 from __future__ import annotations
 
 import re
-from collections import Counter
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
-
-from slugify import slugify
+from enum import StrEnum
 
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import Habits, read_habits
-from signpost.core.outline import Section, read_outline
+from signpost.core.naming import RESERVED, IdentifierRule, Named, choose_identifiers, name_from
+from signpost.core.outline import read_outline
 from signpost.core.page import Page
 
-#: Words that an identifier does not end with when it is cut short.
-_WEAK_ENDS = frozenset(
-    """
-    a an and are as at by for from how in is it of on or our that the this to what when with
-    """.split()
-)
-_RESERVED = frozenset(["top"])  # HTML 7.4.6.4 gives it a meaning of its own
 _SPACE = re.compile(r"[ \t\n\f\r]")
 
 
-@dataclass(frozen=True, slots=True)
-class IdentifierRule:
-    """How identifiers are made."""
+class Verdict(StrEnum):
+    """What becomes of an identifier that was typed."""
 
-    longest: int = 40  # characters
-    least_words: int = 3  # where a heading has as many
-    prefix: str = "section-"  # before one that would not start with a letter
+    GOOD = "good"
+    ADVICE = "advice"  # it works, and could be better
+    REFUSED = "refused"
+
+
+@dataclass(frozen=True, slots=True)
+class Judgement:
+    """What there is to say of an identifier."""
+
+    verdict: Verdict
+    message: str  # why, and what to do; "" where there is nothing to say
+    suggestion: str | None  # a better one
 
 
 def plan_identifiers(
@@ -84,7 +84,7 @@ def find_objection(name: str, taken: Collection[str]) -> str | None:
         return f"“{name}” holds white space; join the words with hyphens."
     if "#" in name:
         return f"“{name}” holds “#”, which only begins a fragment; leave it out."
-    if name.lower() in _RESERVED:
+    if name.lower() in RESERVED:
         return f"“{name}” always means the top of the page; choose another word."
     if name in taken:
         return f"“{name}” is taken on this page; add a word that tells the two apart."
@@ -93,76 +93,44 @@ def find_objection(name: str, taken: Collection[str]) -> str | None:
 
 def propose_identifiers(page: Page, levels: Collection[int], rule: IdentifierRule | None = None) -> dict[int, str]:
     """Return an identifier for each section of these levels that has none; keys are section indexes."""
-    rule = rule or IdentifierRule()
-    taken = {target.name.lower() for target in page.targets} | _RESERVED
     sections = read_outline(page).flat()
-    slugs = {section.index: _words(section.text) for section in sections}
-    beginnings = Counter(tuple(words[:count]) for words in slugs.values() for count in range(1, len(words) + 1))
-    proposed = {}
-    for section in sections:
-        if section.level in levels and section.identifier is None:
-            name = _choose(section, sections, slugs[section.index], beginnings, taken, rule)
-            taken.add(name)
-            proposed[section.index] = name
-    return proposed
+    headings = [Named(section.text, section.identifier, section.parent) for section in sections]
+    wanted = [section.index for section in sections if section.level in levels and section.identifier is None]
+    taken = {target.name for target in page.targets}
+    return choose_identifiers(headings, wanted, taken, rule or IdentifierRule(), page.language)
 
 
-def _words(text: str) -> list[str]:
-    slug = str(slugify(text.replace("'", "").replace("’", "")))
-    return [word for word in slug.split("-") if word]
+def judge_identifier(
+    page: Page, name: str, *, own: str | None = None, words: str = "", rule: IdentifierRule | None = None
+) -> Judgement:
+    """Return what there is to say of an identifier that its author types.
+
+    `own` is the one that the element has now, which it may keep; `words` are those that a suggestion is made of.
+    """
+    rule = rule or IdentifierRule()
+    taken = {target.name for target in page.targets if target.name != own}
+    objection = find_objection(name, taken)
+    if objection:
+        tidy = name_from(name.replace("#", " ") or words, taken, rule, page.language)
+        if name in taken or not name.strip():
+            tidy = name_from(words or name, taken, rule, page.language)
+        return Judgement(Verdict.REFUSED, objection, tidy)
+    advice = _find_advice(name, taken)
+    if advice:
+        return Judgement(Verdict.ADVICE, advice, name_from(name, taken, rule, page.language))
+    return Judgement(Verdict.GOOD, "", None)
 
 
-def _choose(
-    section: Section,
-    sections: list[Section],
-    words: list[str],
-    beginnings: Counter[tuple[str, ...]],
-    taken: Collection[str],
-    rule: IdentifierRule,
-) -> str:
-    """Return the fewest leading words that tell and are unlike any other section's; else more words, or a number."""
-    short = _shorten(words, beginnings, rule)
-    candidates = [short, _fit(words, rule.longest)]
-    if section.parent is not None:  # "Overview", six times: the parent's words tell them apart
-        parent = sections[section.parent]
-        candidates.append(_fit(_words(parent.identifier or parent.text), rule.longest) + "-" + short)
-    for candidate in candidates:
-        name = _lead(candidate, rule)
-        if candidate and name not in taken:
-            return name
-    stem = _lead(short, rule)
-    if stem in _RESERVED:
-        stem = rule.prefix + stem
-    if stem not in taken:
-        return stem
-    number = 2
-    while f"{stem}-{number}" in taken:
-        number += 1
-    return f"{stem}-{number}"
-
-
-def _lead(slug: str, rule: IdentifierRule) -> str:
-    if not slug:
-        return rule.prefix.rstrip("-")
-    return slug if slug[0].isalpha() else rule.prefix + slug
-
-
-def _shorten(words: list[str], beginnings: Counter[tuple[str, ...]], rule: IdentifierRule) -> str:
-    whole = "-".join(words)
-    if len(whole) <= rule.longest // 2 or len(words) <= rule.least_words:
-        return _fit(words, rule.longest)
-    for count in range(rule.least_words, len(words) - 1):  # a single word more is no burden
-        head = words[:count]
-        if len("-".join(head)) > rule.longest:
-            break
-        if head[-1] not in _WEAK_ENDS and beginnings[tuple(head)] == 1:
-            return "-".join(head)
-    return _fit(words, rule.longest)
-
-
-def _fit(words: list[str], longest: int) -> str:
-    """Return as many leading words as fit, the last of them a telling one; of a single long word, its beginning."""
-    kept = list(words)
-    while len(kept) > 1 and (len("-".join(kept)) > longest or (len(kept) < len(words) and kept[-1] in _WEAK_ENDS)):
-        kept.pop()
-    return "-".join(kept)[:longest].rstrip("-")
+def _find_advice(name: str, taken: Collection[str]) -> str | None:
+    folded = {other.casefold(): other for other in taken}
+    if name.casefold() in folded:
+        return f"It differs from “{folded[name.casefold()]}” in capitals alone, which readers and authors mix up."
+    if name[0].isdigit():
+        return "It begins with a digit, which style sheets cannot write plainly."
+    if any(char.isupper() for char in name):
+        return "It has capitals, which are easily typed wrong in links."
+    if not re.fullmatch(r"[\w.~-]+", name):
+        return "It holds characters that have to be escaped in links or style sheets."
+    if not name.isascii():
+        return "It holds letters that some programs percent-encode in links."
+    return None

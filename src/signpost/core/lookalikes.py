@@ -30,8 +30,8 @@ _PEELED = WRAPPERS | frozenset("span u i em a tt small center".split())
 #: Elements whose lines are never headings of the page: samples, lists, tables, captions, quotations, forms.
 _SHUT = frozenset(
     """
-    pre xmp listing code li dl ul ol menu table caption figure figcaption blockquote address form fieldset label button
-    select textarea h1 h2 h3 h4 h5 h6 a object svg math video audio canvas details
+    pre xmp listing code li dl ul ol menu table caption figure figcaption blockquote address form fieldset label
+    button select textarea h1 h2 h3 h4 h5 h6 a object svg math video audio canvas details
     """.split()
 )
 _TITLE_CLASS = re.compile(r"(?:^|[-_])(?:title|heading|headline|header|head|subhead|subheading|subtitle|h[1-6])\d?$")
@@ -44,6 +44,7 @@ _LARGE_STYLE = re.compile(
 )
 _NORMAL_SIZE = 3  # of a font element (HTML 15.3.1)
 _SHORT_LINE = 8  # words
+_LETTERS = 4  # that make a line of capitals, at least
 
 
 @dataclass(frozen=True, slots=True)
@@ -201,7 +202,8 @@ def _run(text: str, block: Node, span: Span, pieces: Sequence[Node], break_after
 
 def _visible(text: str, span: Span, pieces: Sequence[Node]) -> str:
     """Return the words of a line: those of its elements, and between them those of the source."""
-    words, at = [], span.start
+    words: list[str] = []
+    at = span.start
     for piece in pieces:
         words += (_between(text[at : piece.start]), piece.text)
         at = piece.element.end
@@ -257,7 +259,7 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
         score, size = max(score + 15, 65), size + (0.8 if _MINOR_CLASS.search(named) else 1.2)
         reasons.append(f"its class is “{named}”")
     letters = [char for char in run.text if char.isalpha()]
-    if len(letters) >= 4 and all(char.isupper() for char in letters) and (run.whole or score):
+    if len(letters) >= _LETTERS and all(char.isupper() for char in letters) and (run.whole or score):
         score, size = score + 15 if score else 45, size + 0.3
         reasons.append("all in capitals")
     if score and any(node.tag == "a" and "href" in node.attributes for node in peeled):

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import Habits, read_habits
+from signpost.core.levels import LOWEST
 from signpost.core.lookalikes import WRAPPERS, Lookalike, Run, anchors_of, find_lookalikes
 from signpost.core.page import Node, Nodes, Page, read_nodes
 from signpost.core.placing import whole_block
@@ -33,7 +34,7 @@ def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, .
     for index, level in levels.items():
         if not 0 <= index < len(found):
             raise RequestError("This look-alike heading is not there any more. Reload the page and try again.")
-        if not 1 <= level <= 6:
+        if not 1 <= level <= LOWEST:
             raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
         edits += _Promotion(nodes, habits, found[index], level).edits()
     return edit_set(page.source, edits)
@@ -63,8 +64,7 @@ class _Promotion:
             outer = self._out_of_paragraph()
         else:
             outer = self._within_block()
-        edits = [*outer, *self._drops()]
-        return edits
+        return [*outer, *self._drops()]
 
     def _edit(self, start: int, end: int, text: str, rank: int = 0) -> Edit:
         return Edit(start, end, text, rank, self.reason)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from html import escape
 
 from signpost.core.blocks import read_blocks
 from signpost.core.edits import Edit, EditSet, edit_set
@@ -64,9 +65,7 @@ def plan_sample(page: Page, before: int, code: str) -> EditSet:
     if before not in {block.start for block in read_blocks(page)}:
         raise RequestError("The block is not there any more. Reload the page and choose it again.")
     habits = read_habits(page)
-    escaped = habits.newline.join(
-        line.replace("&", "&amp;").replace("<", "&lt;").replace(">", "&gt;") for line in lines
-    )
+    escaped = habits.newline.join(escape(line, quote=False) for line in lines)
     slot = block_start(page.text, before)
     markup = f"{habits.start('pre')}{habits.start('code')}{escaped}{habits.end('code')}{habits.end('pre')}"
     gap = habits.newline if slot.own_line else ""

@@ -19,6 +19,14 @@ _EQUALS = re.compile(r"[ \t\n\f\r]*=[ \t\n\f\r]*")
 _UNQUOTED = re.compile(r"[^\s\"'=<>`]+")
 _BARE = re.compile(r"[^\s>]*")
 
+#: Attributes that hold identifiers of the same page, separated by white space (HTML 2.3.7, WAI-ARIA 1.2).
+LISTS_OF_IDENTIFIERS = frozenset(
+    """
+    for headers list form itemref popovertarget commandfor aria-activedescendant aria-controls aria-describedby
+    aria-details aria-errormessage aria-flowto aria-labelledby aria-owns
+    """.split()
+)
+
 
 @dataclass(frozen=True, slots=True)
 class Attribute:

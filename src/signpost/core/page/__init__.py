@@ -7,7 +7,6 @@ from signpost.core.page.facts import (
     Link,
     Made,
     Page,
-    Reference,
     Resource,
     Target,
 )
@@ -23,7 +22,6 @@ __all__ = [
     "Node",
     "Nodes",
     "Page",
-    "Reference",
     "Resource",
     "Target",
     "read_nodes",

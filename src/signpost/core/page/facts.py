@@ -71,15 +71,6 @@ class Resource:
 
 
 @dataclass(frozen=True, slots=True)
-class Reference:
-    """An attribute that names identifiers of its own page."""
-
-    attribute: str
-    names: tuple[str, ...]
-    start: int  # of the start tag
-
-
-@dataclass(frozen=True, slots=True)
 class Made:
     """A block that we made on an earlier run."""
 
@@ -106,7 +97,6 @@ class Page:
     targets: tuple[Target, ...]  # in tree order, chrome included
     links: tuple[Link, ...]  # in source order, chrome included
     resources: tuple[Resource, ...]
-    references: tuple[Reference, ...]
     made: tuple[Made, ...]
     chrome: tuple[Element, ...]  # outermost elements of the page's furniture
 

@@ -22,7 +22,6 @@ from signpost.core.page.facts import (
     Link,
     Made,
     Page,
-    Reference,
     Resource,
     Target,
 )
@@ -51,13 +50,6 @@ from signpost.core.source import Source
 _SILENT = frozenset("script style template noscript title".split())  # their text is not read
 #: Elements that, without attributes, are nothing to us but room for words.
 _PLAIN = frozenset("p em strong b i li ul ol dl dt dd td th tr tbody table br code span div blockquote".split())
-#: Attributes that hold identifiers of the same page, separated by white space (HTML 2.6.7, WAI-ARIA 1.2).
-_REFERRING = frozenset(
-    """
-    for headers list form aria-activedescendant aria-controls aria-describedby aria-details aria-errormessage
-    aria-flowto aria-labelledby aria-owns
-    """.split()
-)
 #: Attributes that fetch or lead to a file, beside `a` and `area`.
 _RESOURCES = {
     "img": "src", "link": "href", "script": "src", "iframe": "src", "frame": "src", "source": "src",
@@ -102,7 +94,6 @@ class _Reader:
         self.targets: list[Target] = []
         self.links: list[Link] = []
         self.resources: list[Resource] = []
-        self.references: list[Reference] = []
         self.made: list[Made] = []
         self.chrome: list[Element] = []
         self.root: Parsed | None = None
@@ -135,7 +126,6 @@ class _Reader:
             targets=tuple(self.targets),
             links=tuple(self.links),
             resources=tuple(self.resources),
-            references=tuple(self.references),
             made=tuple(self.made),
             chrome=tuple(self.chrome),
         )
@@ -269,17 +259,7 @@ class _Reader:
         elif _RESOURCES.get(tag) in attributes:
             name = _RESOURCES[tag]
             self.resources.append(Resource(str(attributes[name] or ""), tag, name, self.where.start(parsed)))
-        if not _REFERRING.isdisjoint(attributes):
-            self._note_references(parsed, attributes)
         return "class" in attributes and self._note_made(parsed, attributes["class"] or ())
-
-    def _note_references(self, parsed: Parsed, attributes: Attributes) -> None:
-        start = self.where.start(parsed)
-        for name in _REFERRING.intersection(attributes):
-            value = attributes[name] or ""
-            names = tuple(value.split() if isinstance(value, str) else value)
-            if names and start >= 0:
-                self.references.append(Reference(name, names, start))
 
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)

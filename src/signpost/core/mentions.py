@@ -1,0 +1,136 @@
+"""Where a page and what it loads name one of the page's identifiers, beside the links that lead to it."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from urllib.parse import unquote
+
+from signpost.core.edits import Edit
+from signpost.core.page import Node, Nodes, Page, read_nodes
+from signpost.core.positions import Lines
+from signpost.core.site import Landing, Site
+from signpost.core.styles import StyleReader
+from signpost.core.tags import LISTS_OF_IDENTIFIERS, Attribute, value_edit
+
+#: Attributes whose address may lead to a place on the page, beside those of links.
+_ADDRESSES = frozenset("href xlink:href cite longdesc action formaction src data".split())
+_ANCHORS = frozenset(["a", "area"])
+
+
+def plan_mentions(page: Page, old: str, new: str) -> list[Edit]:
+    """Return the edits in a page's attributes and `style` elements that make `new` of the identifier `old`.
+
+    Attributes that hold identifiers, references of drawings, selectors. Links are not among them.
+    """
+    nodes = read_nodes(page)
+    edits: list[Edit] = []
+    for node in nodes.all:
+        if node.tag == "style":
+            inner = nodes.inner(node)
+            edits += StyleReader(inner.of(page.text), inner.start).renamed(old, new)
+        elif any(old in value or "%" in value for value in node.attributes.values()):
+            for attribute in page.attributes_at(node.start):
+                edits += _attribute_edits(page, node, attribute, old, new)
+    return edits
+
+
+def _attribute_edits(page: Page, node: Node, attribute: Attribute, old: str, new: str) -> list[Edit]:
+    name, value = attribute.name, attribute.value
+    if name in LISTS_OF_IDENTIFIERS and old in value.split():
+        changed = " ".join(new if word == old else word for word in value.split())
+        return [value_edit(page.text, attribute, changed, f"{name} names “{new}” now")]
+    is_link = node.tag in _ANCHORS and name == "href"
+    if name in _ADDRESSES and not is_link and value[:1] == "#" and unquote(value[1:]) == old:
+        return [value_edit(page.text, attribute, "#" + new, f"{name} refers to “{new}” now")]
+    if name == "style" and attribute.value_span and "&" not in attribute.value_span.of(page.text):
+        span = attribute.value_span
+        return StyleReader(span.of(page.text), span.start, declarations=True).renamed(old, new)
+    pattern = re.compile(rf"(url\(\s*[\"']?#){re.escape(old)}(?=[\"']?\s*\))")
+    if pattern.search(value):
+        return [value_edit(page.text, attribute, pattern.sub(rf"\g<1>{new}", value), f"{name} refers to “{new}” now")]
+    return []
+
+
+def map_edits(page: Page, old: str, new: str) -> list[Edit]:
+    """Return the edits that rename an image map: its `name`, and the `usemap` of the pictures that use it."""
+    edits = []
+    for node in read_nodes(page).all:
+        for name, wanted, written in (("name", old, new), ("usemap", "#" + old, "#" + new)):
+            if node.attributes.get(name) == wanted and (name == "usemap" or node.tag == "map"):
+                attribute = page.attribute_at(node.start, name)
+                if attribute is not None:
+                    edits.append(value_edit(page.text, attribute, written, f"image map “{new}”"))
+    return edits
+
+
+def style_edits(site: Site, page: Page, old: str, new: str) -> dict[str, list[Edit]]:
+    """Return the edits in the style sheets that a page loads, by path.
+
+    A sheet that other pages with the same identifier load as well keeps its rules for them.
+    """
+    others = [other for other in site.pages.values() if other.path != page.path and _has_identifier(other, old)]
+    shared = {path for other in others for path in sheets_of(site, other)}
+    edits = {}
+    for path in sheets_of(site, page):
+        found = StyleReader(site.texts[path].text).renamed(old, new, keep=path in shared)
+        if found:
+            edits[path] = found
+    return edits
+
+
+def sheets_of(site: Site, page: Page) -> list[str]:
+    """Return the paths of the style sheets that a page loads, with those that they import."""
+    found: list[str] = []
+    waiting = [(page.path, resource.url) for resource in page.resources if resource.element == "link"]
+    while waiting:
+        outcome = site.follow(*waiting.pop(0))
+        if isinstance(outcome, Landing) and outcome.path in site.texts and outcome.path not in found:
+            if not outcome.path.lower().endswith(".css"):
+                continue
+            found.append(outcome.path)
+            waiting += [(outcome.path, url) for url in StyleReader(site.texts[outcome.path].text).imports()]
+    return found
+
+
+def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
+    """Yield where scripts mention an identifier, in words: those of the page, and others that lead to it."""
+    near = re.compile(rf"#{re.escape(name)}(?![\w-])|([\"'`]){re.escape(name)}\1")
+    far = re.compile(rf"{re.escape(page.path.rpartition('/')[2])}#{re.escape(name)}(?![\w-])")
+    loaded = {
+        outcome.path
+        for resource in page.resources
+        if resource.element == "script"
+        for outcome in [site.follow(page.path, resource.url)]
+        if isinstance(outcome, Landing)
+    }
+    for other in site.pages.values():
+        if other is page:
+            yield from _script_lines(read_nodes(page), near, name)
+        elif far.search(other.text):
+            yield from _script_lines(read_nodes(other), far, name)
+    for path, source in site.texts.items():
+        if path.lower().endswith((".js", ".mjs")):
+            lines = Lines(source.text)
+            for found in (near if path in loaded else far).finditer(source.text):
+                yield _note(path, lines.line(found.start()), name)
+
+
+def _script_lines(nodes: Nodes, pattern: re.Pattern[str], name: str) -> Iterator[str]:
+    page = nodes.page
+    lines = page.source.lines
+    for node in nodes.all:
+        if node.tag == "script":
+            inner = nodes.inner(node)
+            for found in pattern.finditer(page.text, inner.start, inner.end):
+                yield _note(page.path, lines.line(found.start()), name)
+        elif any(key.startswith("on") and pattern.search(value) for key, value in node.attributes.items()):
+            yield _note(page.path, lines.line(node.start), name)
+
+
+def _note(path: str, line: int, name: str) -> str:
+    return f"{path}, line {line}: a script mentions “{name}”. Scripts are not edited; look at it."
+
+
+def _has_identifier(page: Page, name: str) -> bool:
+    return any(target.name == name and target.attribute == "id" for target in page.targets)

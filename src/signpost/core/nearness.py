@@ -1,0 +1,66 @@
+"""What a fragment that leads nowhere may have meant: the page's identifiers, nearest first."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from urllib.parse import unquote
+
+from rapidfuzz.distance import DamerauLevenshtein, JaroWinkler
+from slugify import slugify
+
+#: How many suggestions are worth reading.
+MOST = 5
+#: Likeness below which two words have nothing to do with each other.
+_LEAST = 0.72
+_NUMBERS = {
+    word: str(number)
+    for number, word in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())
+}
+_PIECE = re.compile(r"[^\W\d_]+|\d+")
+
+
+def find_near(fragment: str, names: Iterable[str]) -> list[str]:
+    """Return the names that a fragment (without "#") may have meant, nearest first; [] where none is near.
+
+    Nearest are those that differ in letter case alone, then in joiners and in numbers written as words or digits,
+    then in a letter or two.
+    """
+    wanted = unquote(fragment)
+    ranked = []
+    for name in dict.fromkeys(names):
+        distance = _distance(wanted, name)
+        if distance is not None:
+            ranked.append((distance, name))
+    ranked.sort(key=lambda pair: pair[0])
+    return [name for _, name in ranked[:MOST]]
+
+
+def _distance(wanted: str, name: str) -> float | None:
+    """Return how far a name is from what was wanted, 0 to 4; None for too far."""
+    if name == wanted:
+        return 0.0
+    if name.casefold() == wanted.casefold():
+        return 0.5
+    mine, other = _key(wanted), _key(name)
+    if mine == other:
+        return 1.0
+    if not mine or not other:
+        return None
+    same_numbers = re.findall(r"\d+", mine) == re.findall(r"\d+", other)
+    likeness = max(JaroWinkler.similarity(mine, other), DamerauLevenshtein.normalized_similarity(mine, other)) - (
+        0 if same_numbers else 0.1
+    )
+    begins = min(len(mine), len(other)) >= _WORTH and (mine.startswith(other) or other.startswith(mine))
+    if likeness < _LEAST and not begins:
+        return None
+    return 2.0 + (1 - likeness)
+
+
+_WORTH = 4  # letters that two names must share for one to be taken for a beginning of the other
+
+
+def _key(name: str) -> str:
+    """Return a name as it sounds: letters and digits alone, numbers as digits."""
+    pieces = _PIECE.findall(str(slugify(name)))
+    return "".join(_NUMBERS.get(piece, piece.lstrip("0") or "0" if piece.isdigit() else piece) for piece in pieces)
