@@ -7,6 +7,7 @@ or class says it.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 
 #: Words that, as an `id` or as the only class, name the element of the page's own content.
 CONTENT_WORDS = frozenset("content main maincontent main-content main_content page-content".split())
@@ -19,6 +20,16 @@ _CHROME_WORDS = frozenset(
 )
 _CHROME_ROLES = frozenset("banner complementary contentinfo navigation search".split())
 _OLD_BOXES = frozenset("div td table p ul center".split())
+
+
+@dataclass(frozen=True, slots=True)
+class Marks:
+    """What is known of a page's content beside its own markup: the author's corrections, what other pages repeat."""
+
+    content: str | None = None  # selector of the element that holds the content; None where nobody said
+    chrome: tuple[str, ...] = ()  # selectors of elements that are furniture
+    own: tuple[str, ...] = ()  # selectors of elements that belong to the content, though they look like furniture
+    repeated: frozenset[str] = frozenset()  # digests of blocks that other pages of the site have as well
 
 
 def is_chrome(tag: str, attributes: Mapping[str, str | list[str] | None], *, in_content: bool) -> bool:

@@ -11,6 +11,7 @@ from signpost.core.identifiers import find_objection, put_identifier
 from signpost.core.naming import IdentifierRule, name_from
 from signpost.core.page import Node, Nodes, Page, read_nodes
 from signpost.core.placing import block_start
+from signpost.core.positions import line_indent
 
 #: Elements that are worth pointing to.
 _WORTHY = frozenset(
@@ -22,7 +23,7 @@ _WORTHY = frozenset(
 )
 _TITLED = ("caption", "figcaption", "summary", "legend", "h1", "h2", "h3", "h4", "h5", "h6")
 _SHOWN = 60  # characters of an element's words that stand for it
-_WORDS = 5  # that an identifier is made of, where nothing is a title
+_WORDS = 8  # that an identifier is made of, where nothing is a title
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,9 +87,7 @@ def plan_bottom(page: Page, name: str) -> EditSet:
     habits = read_habits(page)
     marker = habits.start("div", id=name) + habits.end("div")
     slot = block_start(page.text, page.content.end)
-    before = page.text[: slot.at].rstrip()
-    line = before[max(before.rfind("\n"), before.rfind("\r")) + 1 :]
-    indent = line[: len(line) - len(line.lstrip())]
+    indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
     text = indent + marker + habits.newline if slot.own_line else marker
     return edit_set(page.source, [Edit(slot.at, slot.at, text, reason=f"bottom of the content: “{name}”")])
 

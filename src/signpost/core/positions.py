@@ -75,6 +75,13 @@ def indent_before(text: str, offset: int) -> str | None:
     return indent if not indent.strip(" \t") else None
 
 
+def line_indent(text: str, offset: int) -> str:
+    """Return the white space that the line which holds `offset` begins with."""
+    start = line_start(text, offset)
+    line = text[start:offset]
+    return line[: len(line) - len(line.lstrip(" \t"))]
+
+
 def after_line_end(text: str, offset: int) -> int | None:
     """Return the offset behind the line end that follows `offset`, blanks between them passed over.
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import posixpath
-from collections.abc import Iterable, Iterator, Mapping
+from collections import Counter
+from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -143,6 +144,19 @@ class SitePlan:
     def count(self) -> int:
         """How many edits there are, a new file counting as one."""
         return sum(len(edits) for edits in self.edits.values()) + len(self.new_files)
+
+
+def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
+    """Return the digests of the body's outer blocks that more than one page has, of pages that mark no content."""
+    counts = Counter(digest for page in pages for digest in set(page.outer) if digest)
+    return frozenset(digest for digest, count in counts.items() if count > 1)
+
+
+def repeats_on(page: Page, repeated: Collection[str]) -> frozenset[str]:
+    """Return those of the repeated blocks' digests that a page begins or ends with; what else repeats is its own."""
+    if not page.outer or (page.outer[0] not in repeated and page.outer[-1] not in repeated):
+        return frozenset()
+    return frozenset(digest for digest in page.outer if digest in repeated)
 
 
 def plan_for(page: Page, edits: EditSet, notes: Iterable[str] = ()) -> SitePlan:

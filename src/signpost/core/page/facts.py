@@ -99,6 +99,7 @@ class Page:
     resources: tuple[Resource, ...]
     made: tuple[Made, ...]
     chrome: tuple[Element, ...]  # outermost elements of the page's furniture
+    outer: tuple[str, ...]  # digests of the body's blocks, where no mark tells the content from the body; else ()
 
     @property
     def text(self) -> str:

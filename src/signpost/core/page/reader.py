@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from turbohtml import Element as Parsed
 from turbohtml import Text
 
-from signpost.core.chrome import is_chrome
+from signpost.core.chrome import Marks, is_chrome
 from signpost.core.links import classify_link
 from signpost.core.page.facts import (
     MADE_BLOCKS,
@@ -43,6 +43,7 @@ from signpost.core.page.marks import (
     size,
     visible_before,
 )
+from signpost.core.page.outer import find_marked, outer_blocks, repeated_blocks, said_chrome
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
 from signpost.core.positions import Span
 from signpost.core.source import Source
@@ -56,6 +57,7 @@ _RESOURCES = {
     "audio": "src", "video": "src", "embed": "src", "object": "data", "input": "src", "body": "background",
 }  # fmt: skip
 
+NO_MARKS = Marks()
 #: Elements that authors put everything into; never a piece of a table or a list.
 _BOXES = frozenset("article center div main section".split())
 _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
@@ -64,9 +66,9 @@ _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
 _TAIL = 200
 
 
-def read_page(path: str, source: Source) -> Page:
-    """Return the facts of the page whose source this is."""
-    return _Reader(path, source).read()
+def read_page(path: str, source: Source, marks: Marks = NO_MARKS) -> Page:
+    """Return the facts of the page whose source this is; `marks` says what else is known of its content."""
+    return _Reader(path, source, marks).read()
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +83,7 @@ class _Opening:
 class _Reader:
     """One pass over one tree."""
 
-    def __init__(self, path: str, source: Source) -> None:
+    def __init__(self, path: str, source: Source, marks: Marks) -> None:
         self.path = path
         self.source = source
         self.text = source.text
@@ -96,14 +98,22 @@ class _Reader:
         self.resources: list[Resource] = []
         self.made: list[Made] = []
         self.chrome: list[Element] = []
+        self.marks = marks
         self.root: Parsed | None = None
+        self.outer: tuple[str, ...] = ()
+        self.said: dict[Parsed, bool] = {}  # elements of which it was said whether they are furniture
         # how far stretches of the flat list reach: the content, furniture, what is not read, what is not the author's
         self.content_until = self.chrome_until = self.skipped_until = self.quiet_until = -1
 
     def read(self) -> Page:
         tree = self.tree
         head, html = tree.find("head"), tree.find("html")
-        self.root = find_content(tree)
+        self.root = find_marked(tree, self.marks) or find_content(tree)
+        if self.root is None:
+            blocks = outer_blocks(tree)
+            self.outer = tuple(digest for _, digest in blocks)
+            self.said |= dict.fromkeys(repeated_blocks(blocks, self.marks.repeated), True)
+        self.said |= said_chrome(tree, self.marks)
         if html is not None:
             self._walk(html)
         tag = "body" if self.root is None else self.root.tag
@@ -128,6 +138,7 @@ class _Reader:
             resources=tuple(self.resources),
             made=tuple(self.made),
             chrome=tuple(self.chrome),
+            outer=self.outer,
         )
 
     # ---------------------------------------------------------------- where things stand
@@ -198,7 +209,7 @@ class _Reader:
 
     def _walk(self, top: Parsed) -> None:
         """Visit the tree in its order, as one flat list: a whole subtree is a run of it, whose length is known."""
-        words = self.words
+        words, said = self.words, self.said
         content_until, quiet_until, skipped_until = -1, -1, -1  # as _enter says; at hand, for this is the hot loop
         boundary = after_text = False  # whether a block began since the last text; whether a text came right before
         for index, node in enumerate(top.descendants):
@@ -216,7 +227,7 @@ class _Reader:
                 after_text = tag in VOID
                 if tag not in PHRASING:
                     boundary = True
-                if attributes or tag not in _PLAIN:
+                if attributes or tag not in _PLAIN or node in said:
                     self._enter(index, node, tag, attributes)  # type: ignore[arg-type]
                     content_until, quiet_until = self.content_until, self.quiet_until
                     skipped_until = self.skipped_until
@@ -230,7 +241,10 @@ class _Reader:
         if parsed is root or (root is None and tag == "body"):
             self.content_until = index + 1 + size(parsed)
         in_content = index < self.content_until
-        if index >= self.chrome_until and is_chrome(tag, attributes, in_content=in_content and root is not None):
+        furniture = self.said.get(parsed) if self.said else None
+        if furniture is None:
+            furniture = is_chrome(tag, attributes, in_content=in_content and root is not None)
+        if index >= self.chrome_until and furniture:
             self.chrome_until = self.quiet_until = index + 1 + size(parsed)
             element = self.where.element(parsed)
             if element is not None:

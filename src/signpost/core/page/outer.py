@@ -1,0 +1,71 @@
+"""Content told from furniture by what is known beside the page's own markup."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Collection, Sequence
+
+from turbohtml import Document, Text
+from turbohtml import Element as Parsed
+
+from signpost.core.chrome import Marks
+from signpost.core.page.phrasing import collapse
+
+_UNSEEN = frozenset("script style template noscript".split())
+
+
+def find_marked(tree: Document, marks: Marks) -> Parsed | None:
+    """Return the element that the author marked as the content's; None where none is, or it is not there."""
+    return _select(tree, marks.content)[0] if marks.content and _select(tree, marks.content) else None
+
+
+def said_chrome(tree: Document, marks: Marks) -> dict[Parsed, bool]:
+    """Return the elements of which the author said whether they are furniture."""
+    said = {parsed: True for selector in marks.chrome for parsed in _select(tree, selector)}
+    said |= {parsed: False for selector in marks.own for parsed in _select(tree, selector)}
+    return said
+
+
+def outer_blocks(tree: Document) -> list[tuple[Parsed | None, str]]:
+    """Return the elements right in the body, each with a digest of its words and addresses.
+
+    Words that stand in the body itself are there as None and "", for no block reaches across them.
+    """
+    body = tree.find("body")
+    blocks: list[tuple[Parsed | None, str]] = []
+    for child in body.children if body is not None else ():
+        if isinstance(child, Parsed):
+            if child.tag not in _UNSEEN:
+                blocks.append((child, _digest(child)))
+        elif isinstance(child, Text) and child.data.strip():
+            blocks.append((None, ""))
+    return blocks
+
+
+def repeated_blocks(blocks: Sequence[tuple[Parsed | None, str]], repeated: Collection[str]) -> list[Parsed]:
+    """Return the blocks at both ends of a body that other pages repeat."""
+    if all(digest in repeated for _, digest in blocks):  # a copy of another page is no page of furniture alone
+        return []
+    found: list[Parsed] = []
+    for row in (blocks, list(reversed(blocks))):
+        for parsed, digest in row:
+            if parsed is None or digest not in repeated:
+                break
+            found.append(parsed)
+    return found
+
+
+def _digest(parsed: Parsed) -> str:
+    """Return what a block says and leads to, as a short digest; the same for blocks that look the same."""
+    addresses = [str(link.attr("href") or "") for link in parsed.find_all("a")]
+    images = [str(image.attr("src") or "") for image in parsed.find_all("img")]
+    said = "\n".join([parsed.tag, collapse(parsed.text), *addresses, *images])
+    return hashlib.sha256(said.encode("utf-8", "replace")).hexdigest()[:16]
+
+
+def _select(tree: Document, selector: str | None) -> list[Parsed]:
+    """Return what a selector finds; nothing where it is none, for a correction must not make a page unreadable."""
+    try:
+        return list(tree.select(selector or ""))
+    except ValueError:
+        return []
