@@ -12,7 +12,7 @@ name = st.sampled_from(["a", "b", "coal", "Coal", "x-1", "1st", "two words", "to
 
 
 @st.composite
-def heading(draw, plain: bool = False):
+def heading(draw, plain: bool = False, tidy: bool = False):
     level = draw(st.integers(1, 4))
     tag = f"h{level}"
     if draw(st.booleans()):
@@ -20,7 +20,15 @@ def heading(draw, plain: bool = False):
     inner = draw(words)
     if draw(st.integers(0, 3)) == 0:
         inner = draw(
-            st.sampled_from(["<em>{}</em>", "<code>{}</code>", "<b>{}", '<a href="#a">{}</a>', "{}<br>more"])
+            st.sampled_from(
+                [
+                    "<em>{}</em>",
+                    "<code>{}</code>",
+                    "<i>{}</i>" if tidy else "<b>{}",
+                    '<a href="#a">{}</a>',
+                    "{}<br>more",
+                ]
+            )
         ).format(inner)
     attributes = ""
     if not plain:
@@ -34,7 +42,7 @@ def heading(draw, plain: bool = False):
                 st.just(' id=""'),
             )
         )
-    close = draw(st.sampled_from([f"</{tag}>", f"</{tag}>", f"</{tag}>", f"</{tag} >", ""]))
+    close = draw(st.sampled_from([f"</{tag}>", f"</{tag}>", f"</{tag}>", f"</{tag} >", f"</{tag}>" if tidy else ""]))
     anchor = "" if plain else draw(st.sampled_from(["", "", "", '<a name="old"></a>', "<a name=older></a>\n"]))
     return f"{anchor}<{tag}{attributes}>{inner}{close}"
 
@@ -91,6 +99,17 @@ block = st.one_of(
     ),
 )
 
+tidy_block = st.one_of(
+    words.map("<p>{}</p>".format),
+    link.map("<p>{}</p>".format),
+    heading(tidy=True),
+    heading(tidy=True),
+    heading(tidy=True),
+    heading(tidy=True).map("<section>\n{}\n<p>in a section</p>\n</section>".format),
+    st.sampled_from(["<hr>", "<ul>\n<li>item</li>\n</ul>", "&nbsp;&copy; & <", "<!-- <h2>no</h2> -->"]),
+)
+"""Blocks that are closed and nested as they should be."""
+
 lead_in = st.sampled_from(
     [
         "<!DOCTYPE html>\n<html lang=en>\n<head>\n  <meta charset=ENC>\n  <title>Page</title>\n</head>\n<body>\n",
@@ -111,11 +130,11 @@ container = st.sampled_from(
 
 
 @st.composite
-def pages(draw, encodings=("utf-8", "windows-1252", "iso-8859-15", "utf-16le")):
+def pages(draw, encodings=("utf-8", "windows-1252", "iso-8859-15", "utf-16le"), blocks=block):
     """A page's bytes."""
     before, after = draw(container)
     separator = draw(st.sampled_from(["\n", "\n\n", "\n  ", "", "\n\t"]))
-    body = separator.join(draw(st.lists(block, min_size=1, max_size=9)))
+    body = separator.join(draw(st.lists(blocks, min_size=1, max_size=9)))
     text = draw(lead_in) + before + body + after + draw(lead_out)
     newline = draw(st.sampled_from(["\n", "\n", "\r\n", "\r", "mixed"]))
     text = text.replace("\n", "\r\n", 3) if newline == "mixed" else text.replace("\n", newline)

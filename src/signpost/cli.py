@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import json
 import os
+import re
 import stat
 import sys
 import tempfile
@@ -14,6 +15,8 @@ from typing import Annotated, NoReturn
 
 import typer
 
+from signpost.core.chains import plan_in_turn
+from signpost.core.chrome import Marks
 from signpost.core.contents import ContentsOptions, Form, plan_contents, plan_no_contents
 from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier
 from signpost.core.diffs import FileDiff, unified_diff
@@ -21,13 +24,18 @@ from signpost.core.edits import apply_edits
 from signpost.core.errors import RequestError, SignpostError
 from signpost.core.findings import Finding, Severity, check_page, check_site
 from signpost.core.identifiers import plan_identifiers
-from signpost.core.links import is_page_path
+from signpost.core.levels import plan_closed_gaps
+from signpost.core.links import is_page_path, is_text_path
+from signpost.core.lookalikes import find_lookalikes
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Page, read_page
+from signpost.core.page.phrasing import count_words
 from signpost.core.parts import plan_parts
+from signpost.core.promotions import plan_sure
+from signpost.core.renames import plan_rename
 from signpost.core.returns import Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.site import Site, SitePlan, plan_for
-from signpost.core.source import read_source
+from signpost.core.site import Site, SitePlan, find_repeated, plan_for, repeats_on
+from signpost.core.source import Source, read_source
 
 app = typer.Typer(
     add_completion=False,
@@ -87,6 +95,41 @@ def outline(
         mark = f"#{section.identifier}" if section.identifier else "(no identifier)"
         indent = "  " * (section.level - 1)
         print(f"{indent}{section.text}  {mark}  line {lines.line(section.start)}, {section.words} words")
+
+
+@app.command()
+def headings(
+    page: PageArgument,
+    lookalikes: Annotated[bool, typer.Option("--lookalikes", help="Make look-alike headings real.")] = False,
+    close_gaps: Annotated[bool, typer.Option("--close-gaps", help="Close the gaps between levels.")] = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Make look-alike headings real, those scored as sure, and close gaps between levels; without an option, both."""
+    folder = _Folder.around(page, site)
+    found = folder.page(page)
+    both = lookalikes == close_gaps
+    planners = [
+        *([plan_sure] if lookalikes or both else []),
+        *([plan_closed_gaps] if close_gaps or both else []),
+    ]
+    _carry_out(folder, plan_for(found, plan_in_turn(found, *planners, reason="headings")), write)
+
+
+@app.command()
+def rename(
+    page: PageArgument,
+    old: Annotated[str, typer.Argument(metavar="OLD", help="The identifier as it is.")],
+    new: Annotated[str, typer.Argument(metavar="NEW", help="The identifier as it shall be.")],
+    keep_old: Annotated[bool, typer.Option("--keep-old", help="Leave the old one beside the new one.")] = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Rename an identifier, with all references to it in the site."""
+    folder = _Folder.around(page, site)
+    path = folder.page(page).path
+    plan = plan_rename(folder.site(), path, old.removeprefix("#"), new.removeprefix("#"), keep_old=keep_old)
+    _carry_out(folder, plan, write)
 
 
 @app.command()
@@ -210,6 +253,7 @@ class _Folder:
             raise RequestError(f"{root} is not a folder.")
         self.root = root.resolve()
         self._pages: dict[str, Page] = {}
+        self._site: Site | None = None
 
     @classmethod
     def around(cls, page: Path, site: Path | None) -> _Folder:
@@ -222,8 +266,14 @@ class _Folder:
         return folder
 
     def page(self, path: Path) -> Page:
-        """Return a page by its file."""
-        return self._read(path.resolve().relative_to(self.root).as_posix())
+        """Return a page by its file. Where its content has no mark, what other pages repeat tells it."""
+        name = path.resolve().relative_to(self.root).as_posix()
+        found = self._read(name)
+        return self.site().pages.get(name, found) if found.outer else found
+
+    def source(self, path: str) -> Source:
+        """Return the source of a page, or of a text that pages load."""
+        return self.site().texts[path] if self._site and path in self._site.texts else self._read(path).source
 
     def _read(self, name: str) -> Page:
         if name not in self._pages:
@@ -232,12 +282,26 @@ class _Folder:
 
     def site(self) -> Site:
         """Return all pages of the folder; those that cannot be read as text count as files."""
-        files = frozenset(self._walk())
-        for name in sorted(files):
-            if is_page_path(name):
+        if self._site is None:
+            files = frozenset(self._walk())
+            texts: dict[str, Source] = {}
+            for name in sorted(files):
                 with contextlib.suppress(SignpostError):
-                    self._read(name)
-        return Site(self._pages, files | frozenset(self._pages))
+                    if is_page_path(name):
+                        self._read(name)
+                    elif is_text_path(name):
+                        texts[name] = read_source((self.root / name).read_bytes())
+            pages = self._with_repeats()
+            self._site = Site(pages, files | frozenset(pages), texts=texts)
+        return self._site
+
+    def _with_repeats(self) -> dict[str, Page]:
+        repeated = find_repeated(self._pages.values())
+        found = {name: repeats_on(page, repeated) for name, page in self._pages.items()}
+        return {
+            name: read_page(name, page.source, Marks(repeated=found[name])) if found[name] else page
+            for name, page in self._pages.items()
+        }
 
     def _walk(self) -> Iterator[str]:
         for folder, folders, names in os.walk(self.root):
@@ -253,7 +317,7 @@ def _carry_out(folder: _Folder, plan: SitePlan, write: bool, out: Path | None = 
     for path in sorted({*plan.edits, *plan.new_files}):
         before = None
         if path in plan.edits:
-            source = folder.page(folder.root / path).source
+            source = folder.source(path)
             before = (folder.root / path).read_bytes()
             results[path] = apply_edits(source, plan.edits[path])
         else:
@@ -298,8 +362,36 @@ def _umask() -> int:
 def _outline_json(site: Site, page: Page) -> dict[str, object]:
     lines = page.source.lines
     line: Callable[[int], int] = lines.line
+    found = find_lookalikes(page)
+
+    def lookalikes_json(start: int, end: int) -> list[dict[str, object]]:
+        """Return the look-alikes between two offsets, as sections within one another by their levels."""
+        listed: list[dict[str, object]] = []
+        open_: list[tuple[int, list[dict[str, object]]]] = [(0, listed)]
+        within = [one for one in found if start <= one.start < end]
+        for row, one in enumerate(within):
+            after = next((other.start for other in within[row + 1 :] if other.level <= one.level), end)
+            while open_[-1][0] >= one.level:
+                open_.pop()
+            inner: list[dict[str, object]] = []
+            open_[-1][1].append(
+                {
+                    "level": one.level,
+                    "text": one.text,
+                    "id": None,
+                    "line": line(one.start),
+                    "start": one.start,
+                    "end": after,
+                    "words": count_words(re.sub(r"<[^>]*>", " ", page.text[one.start : after])),
+                    "lookalike": True,
+                    "sections": inner,
+                }
+            )
+            open_.append((one.level, inner))
+        return listed
 
     def section_json(section: Section) -> dict[str, object]:
+        inner_start = section.sections[0].start if section.sections else section.end
         return {
             "level": section.level,
             "text": section.text,
@@ -309,16 +401,21 @@ def _outline_json(site: Site, page: Page) -> dict[str, object]:
             "end": section.end,
             "words": section.words,
             "lookalike": False,
-            "sections": [section_json(part) for part in section.sections],
+            "sections": [
+                *lookalikes_json(section.start, inner_start),
+                *(section_json(part) for part in section.sections),
+            ],
         }
 
+    sections = read_outline(page).sections
+    lead_end = sections[0].start if sections else len(page.text)
     return {
         "page": page.path,
         "encoding": page.source.encoding,
         "newline": page.source.newline,
         "title": page.title,
         "words": page.words,
-        "sections": [section_json(section) for section in read_outline(page).sections],
+        "sections": [*lookalikes_json(0, lead_end), *(section_json(section) for section in sections)],
         "targets": [
             {"id": target.name, "attribute": target.attribute, "element": target.element, "line": line(target.start)}
             for target in page.targets

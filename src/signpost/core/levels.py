@@ -121,6 +121,11 @@ def find_repairs(page: Page) -> list[Repair]:
     return repairs
 
 
+def plan_closed_gaps(page: Page) -> EditSet:
+    """Return the edits that leave no level out, what belongs to what staying as it is."""
+    return plan_levels(page, _closed_gaps(read_outline(page).sections))
+
+
 def count_gaps(page: Page) -> int:
     """Return how many headings stand more than one level below the heading they belong to."""
     flat = read_outline(page).flat()

@@ -72,6 +72,11 @@ def is_page_path(path: str) -> bool:
     return path.lower().endswith(_PAGE_SUFFIXES)
 
 
+def is_text_path(path: str) -> bool:
+    """Return whether a file of this name is a text that pages load: a style sheet or a script."""
+    return path.lower().endswith((".css", ".js", ".mjs"))
+
+
 def read_address(href: str) -> Address:
     """Return the pieces of an address without scheme or host (RFC 3986, 4.2)."""
     href = href.strip(" \t\n\f\r")

@@ -196,8 +196,11 @@ def _run(text: str, block: Node, span: Span, pieces: Sequence[Node], break_after
     if not words:
         return None
     start = span.start + len(raw) - len(raw.lstrip())
-    end = span.end - (len(raw) - len(raw.rstrip()))
-    return Run(block, Span(start, end), tuple(pieces), break_after, whole=False, text=words)
+    end = span.start + len(raw.rstrip())
+    kept = list(pieces)
+    while kept and not kept[-1].text and kept[-1].tag == "a" and not text[kept[-1].element.end : end].strip():
+        end = len(text[: kept.pop().start].rstrip())  # an empty anchor behind the words marks what comes next
+    return Run(block, Span(start, end), tuple(kept), break_after, whole=False, text=words)
 
 
 def _visible(text: str, span: Span, pieces: Sequence[Node]) -> str:

@@ -9,13 +9,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, apply_edits, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.levels import LOWEST, level_edits
 from signpost.core.outline import Section, read_outline
-from signpost.core.page import Page
-from signpost.core.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.page import Page, read_page
+from signpost.core.positions import Span, indent_before, line_start
 from signpost.core.returns import section_close
+from signpost.core.source import read_source
+
+#: Elements that stand nowhere but in others: a section that opens one cannot go anywhere else.
+_PIECES = frozenset("caption colgroup dd dt figcaption li summary tbody td tfoot th thead tr".split())
 
 
 class Direction(StrEnum):
@@ -82,7 +86,27 @@ def plan_drop(page: Page, index: int, target: int, where: Where) -> EditSet:
     levels = _levels(page, flat, section, goal.level - section.level)
     if own.start <= goal.at <= own.end:
         return edit_set(page.source, levels)
-    return edit_set(page.source, _swap(page, own, goal.at, levels))
+    edits = edit_set(page.source, _swap(page, own, goal.at, levels))
+    _verify(page, flat, section, goal, edits)
+    return edits
+
+
+def _verify(page: Page, flat: list[Section], section: Section, goal: _Goal, edits: EditSet) -> None:
+    """Raise RequestError where the moved markup is understood otherwise than meant, as broken markup may be."""
+    moving = [part for part in flat if part.index == section.index or _is_within(flat, part, section)]
+    shift = goal.level - section.level
+    rest = [part for part in flat if part not in moving]
+    behind = [part for part in rest if part.heading.begin >= goal.at]
+    before = [part for part in rest if part.heading.begin < goal.at]
+    expected = [(part.level, part.text) for part in before]
+    expected += [(part.level + shift, part.text) for part in moving]
+    expected += [(part.level, part.text) for part in behind]
+    after = read_page(page.path, read_source(apply_edits(page.source, edits)), page.marks)
+    if [(heading.level, heading.text) for heading in after.headings] != expected:
+        raise RequestError(
+            f"The markup around “{section.text}” is broken in a way that moving would make worse. "
+            "Mend its end tags first."
+        )
 
 
 def section_span(page: Page, flat: list[Section], section: Section) -> Span:
@@ -94,14 +118,12 @@ def section_span(page: Page, flat: list[Section], section: Section) -> Span:
     heading = section.heading
     start = heading.begin
     around = [element for element in heading.ancestors if element.open.start < start]
+    if any(element.tag in _PIECES for element in heading.ancestors if element.open.start >= start):
+        raise RequestError(f"“{section.text}” stands in a list or a table, which has to stay whole. Edit the source.")
     after = next((other for other in flat[section.index + 1 :] if other.level <= section.level), None)
     limit = after.heading.begin if after else page.content.end
-    own = next((element for element in heading.ancestors if element.open.start >= start), None)
-    end = section_close(page, flat, section)
-    if own is not None and own.close is not None and own.end <= limit:
-        end = max(end, own.end)
-        while end < limit and (line_end := after_line_end(page.text, end)) is not None and line_end <= limit:
-            end = line_end
+    holder = around[-1].close if around else None
+    end = holder.start if holder is not None and holder.start < limit else limit
     if after is not None and after.heading.begin == end:
         theirs = [element for element in after.heading.ancestors if element.open.start < end < element.end]
         if [element.open for element in theirs] != [element.open for element in around]:

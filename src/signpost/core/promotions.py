@@ -10,6 +10,7 @@ from signpost.core.habits import Habits, read_habits
 from signpost.core.levels import LOWEST
 from signpost.core.lookalikes import WRAPPERS, Lookalike, Run, anchors_of, find_lookalikes
 from signpost.core.page import Node, Nodes, Page, read_nodes
+from signpost.core.page.marks import holds
 from signpost.core.placing import whole_block
 from signpost.core.positions import Span, after_line_end, indent_before, line_start
 
@@ -95,7 +96,7 @@ class _Promotion:
         after = run.break_after.element.open.end if run.break_after else run.span.end
         rest = text[after : inner.end]
         line_end = after_line_end(text, after)
-        if rest.strip():
+        if holds(rest):
             again = opened.of(text) if first else self.habits.start("p")
             gap = text[after:line_end] if line_end else self.habits.newline
             edits.append(self._edit(run.span.end, line_end or after, self._end + gap + again, rank=9))
@@ -132,9 +133,8 @@ class _Promotion:
     def _has_other_words(self) -> bool:
         """Return whether blocks without words, such as a picture, stand in the block beside the line."""
         inner = self.nodes.inner(self.block)
-        return bool(
-            self.text[inner.start : self.run.span.start].strip() or self.text[self.run.span.end : inner.end].strip()
-        )
+        around = (self.text[inner.start : self.run.span.start], self.text[self.run.span.end : inner.end])
+        return any(map(holds, around))
 
     # ------------------------------------------------------------------ identifiers
 

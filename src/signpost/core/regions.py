@@ -63,9 +63,8 @@ def _region(nodes: Nodes, node: Node, words: int, depth: int) -> Region:
     text = node.text if len(node.text) <= _SHOWN else node.text[:_SHOWN].rsplit(" ", 1)[0] + "…"
     chrome = any(part.open.start <= node.start < part.end for part in page.chrome)
     content = node.element.open.end <= page.content.start and page.content.end <= node.element.end
-    return Region(
-        selector_of(nodes, node), node.tag, text, words, chrome, content and node.tag == page.content_tag, depth
-    )
+    content = content and node.tag == page.content_tag
+    return Region(selector_of(nodes, node), node.tag, text, words, chrome, content, depth)
 
 
 def selector_of(nodes: Nodes, node: Node) -> str:
@@ -76,11 +75,7 @@ def selector_of(nodes: Nodes, node: Node) -> str:
     classes = node.attributes.get("class", "").split()
     if classes and all(map(_PLAIN_NAME.fullmatch, classes)):
         selector = f"{node.tag}.{'.'.join(classes)}"
-        same = [
-            other
-            for other in nodes.all
-            if other.tag == node.tag and set(classes) <= set(other.attributes.get("class", "").split())
-        ]
+        same = [other for other in nodes.all if other.tag == node.tag and node.classes <= other.classes]
         if len(same) == 1:
             return selector
     if node.tag in ("main", "body", "html"):

@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from html import escape
 
 from signpost.core.blocks import read_blocks
+from signpost.core.chains import plan_in_turn
 from signpost.core.contents import ContentsOptions, plan_contents
-from signpost.core.edits import Edit, EditSet, apply_edits, apply_to_text, edit_set, edits_between
+from signpost.core.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import Habits, read_habits
 from signpost.core.levels import LOWEST
@@ -77,13 +78,15 @@ def plan_skeleton(
         raise RequestError("The block is not there any more. Reload the page and choose it again.")
     taken = {target.name for target in page.targets}
     insertion = _insertion(page, titles, page.content.end if before is None else before, taken, rule)
-    made = edit_set(page.source, [insertion])
-    if not contents:
-        return made
-    after = read_page(page.path, read_source(apply_edits(page.source, made)))
-    levels = sorted({title.level for title in titles})
-    final = apply_to_text(after.source, plan_contents(after, ContentsOptions(levels), rule))
-    return edit_set(page.source, edits_between(page.text, final, reason="headings and their contents"))
+
+    def headings(page: Page) -> EditSet:
+        return edit_set(page.source, [insertion])
+
+    def listed(page: Page) -> EditSet:
+        return plan_contents(page, ContentsOptions(sorted({title.level for title in titles})), rule)
+
+    planners = (headings, listed) if contents else (headings,)
+    return plan_in_turn(page, *planners, reason="headings and their contents")
 
 
 def make_page(
@@ -122,9 +125,7 @@ def _insertion(page: Page, titles: Sequence[Title], at: int, taken: set[str], ru
     slot = block_start(page.text, at)
     indent = slot.indent
     if slot.own_line and at == page.content.end:  # stands as what is there, not as the end tag behind
-        indent = (
-            line_indent(page.text, len(page.text[: slot.at].rstrip())) if slot.at > page.content.start else indent
-        )
+        indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
     lines = [_heading(habits, title, names[index]) for index, title in enumerate(titles)]
     gap = habits.newline
     text = "".join(indent + line + gap for line in lines) if slot.own_line else gap + gap.join(lines) + gap

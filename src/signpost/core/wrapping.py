@@ -8,8 +8,9 @@ from dataclasses import dataclass
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import Habits, read_habits
-from signpost.core.identifiers import propose_identifiers, put_identifier
+from signpost.core.identifiers import put_identifier
 from signpost.core.moves import section_span
+from signpost.core.naming import IdentifierRule, Named, choose_identifiers
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Page
 from signpost.core.positions import after_line_end, indent_before, line_start
@@ -35,24 +36,42 @@ def plan_wrapping(page: Page, levels: Collection[int]) -> Wrapping:
         raise RequestError(
             "The page's document type is older than section elements. Change it to <!DOCTYPE html> first."
         )
+    unclosed = next((heading for heading in page.headings if heading.element.close is None), None)
+    if unclosed is not None:
+        raise RequestError(f"“{unclosed.text[:60]}” has no end tag and would swallow the new ones. Close it first.")
     flat = read_outline(page).flat()
     habits = read_habits(page)
-    proposed = propose_identifiers(page, levels)
+    names = _labels(page, flat, levels)
     edits: list[Edit] = []
     left = []
     for section in flat:
-        if section.level not in levels or _wrapper(page, section) is not None:
+        if section.level not in levels or _wrapper(section) is not None:
             continue
         try:
             span = section_span(page, flat, section)
         except RequestError:
             left.append(section.text)
             continue
-        name = section.identifier or proposed[section.index]
-        if section.identifier is None:
+        name = names[section.index]
+        if _own_identifier(page, section) is None:
             edits.append(put_identifier(page, habits, section.heading.element.open.start, name))
         edits += _tags(page, habits, section, (span.start, span.end), name)
     return Wrapping(edit_set(page.source, edits), tuple(left))
+
+
+def _labels(page: Page, flat: Sequence[Section], levels: Collection[int]) -> dict[int, str]:
+    """Return the `id` of each section's heading, its own or one that it gets; an anchor's is no label."""
+    own = {section.index: _own_identifier(page, section) for section in flat if section.level in levels}
+    headings = [Named(section.text, own.get(section.index), section.parent) for section in flat]
+    wanted = [index for index, name in own.items() if name is None]
+    taken = {target.name for target in page.targets}
+    given = choose_identifiers(headings, wanted, taken, IdentifierRule(), page.language)
+    return {index: name or given[index] for index, name in own.items()}
+
+
+def _own_identifier(page: Page, section: Section) -> str | None:
+    written = page.attribute_at(section.start, "id")
+    return written.value or None if written else None
 
 
 def _tags(page: Page, habits: Habits, section: Section, ends: tuple[int, int], name: str) -> list[Edit]:
@@ -78,7 +97,7 @@ def plan_unwrapping(page: Page, levels: Collection[int]) -> EditSet:
     """Return the edits that take away the `section` elements which only label a section by its heading."""
     edits: list[Edit] = []
     for section in read_outline(page).flat():
-        wrapper = _wrapper(page, section) if section.level in levels else None
+        wrapper = _wrapper(section) if section.level in levels else None
         if wrapper is None or wrapper.close is None or not _is_plain(page, wrapper, section):
             continue
         for tag in (wrapper.open, wrapper.close):
@@ -89,21 +108,21 @@ def plan_unwrapping(page: Page, levels: Collection[int]) -> EditSet:
     return edit_set(page.source, edits)
 
 
-def wrapped_sections(page: Page, sections: Sequence[Section]) -> list[int]:
+def wrapped_sections(sections: Sequence[Section]) -> list[int]:
     """Return the indexes of the sections that stand in a `section` element of their own."""
-    return [section.index for section in sections if _wrapper(page, section) is not None]
+    return [section.index for section in sections if _wrapper(section) is not None]
 
 
-def _wrapper(page: Page, section: Section) -> Element | None:
+def _wrapper(section: Section) -> Element | None:
     """Return the `section` element that opens with a section's heading and ends with it."""
     for element in reversed(section.heading.ancestors):
         if element.open.start < section.heading.begin:
             return None
-        if element.tag == "section" and not page.text[element.open.end : section.start].strip():
+        if element.tag == "section":
             return element
     return None
 
 
 def _is_plain(page: Page, wrapper: Element, section: Section) -> bool:
     attributes = page.attributes_at(wrapper.open.start)
-    return [found.name for found in attributes] == [_LABEL] and attributes[0].value == section.identifier
+    return [found.name for found in attributes] == [_LABEL] and attributes[0].value == _own_identifier(page, section)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from signpost.core.chrome import Marks
 from signpost.core.fragments import Targets
 from signpost.core.links import LinkKind
 from signpost.core.positions import Span
@@ -99,6 +100,7 @@ class Page:
     resources: tuple[Resource, ...]
     made: tuple[Made, ...]
     chrome: tuple[Element, ...]  # outermost elements of the page's furniture
+    marks: Marks  # what was known of its content beside its own markup
     outer: tuple[str, ...]  # digests of the body's blocks, where no mark tells the content from the body; else ()
 
     @property

@@ -138,6 +138,7 @@ class _Reader:
             resources=tuple(self.resources),
             made=tuple(self.made),
             chrome=tuple(self.chrome),
+            marks=self.marks,
             outer=self.outer,
         )
 
@@ -172,8 +173,8 @@ class _Reader:
         """
         while len(headings) > 1 and headings[0].ancestors:
             box = headings[0].ancestors[0]
-            if box.tag not in _BOXES:
-                break
+            if box.tag not in _BOXES or "aria-labelledby" in box.open.of(self.text).lower():
+                break  # a labelled section belongs to its heading
             shared = all(heading.ancestors[:1] == (box,) for heading in headings)
             around = self.text[content.start : box.open.start], self.text[box.end : content.end]
             if not shared or box.close is None or box.end > content.end or any(map(shows, around)):

@@ -1,0 +1,25 @@
+"""One plan after another, as a single plan of the page that the first one began with."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from signpost.core.edits import EditSet, apply_edits, apply_to_text, edit_set, edits_between
+from signpost.core.page import Page, read_page
+from signpost.core.source import read_source
+
+Planner = Callable[[Page], EditSet]
+
+
+def plan_in_turn(page: Page, *planners: Planner, reason: str) -> EditSet:
+    """Return the edits that do what each planner asks of the page that those before it have made."""
+    first = planners[0](page) if planners else edit_set(page.source, ())
+    if len(planners) <= 1:
+        return first
+    now, text = page, page.text
+    for planner in planners:
+        edits = planner(now)
+        if edits:
+            text = apply_to_text(now.source, edits)
+            now = read_page(page.path, read_source(apply_edits(now.source, edits)), page.marks)
+    return edit_set(page.source, edits_between(page.text, text, reason=reason))
