@@ -4,11 +4,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pages import page_of, site_of
-from signpost.core.edits import apply_edits
+from pages import edited, page_of, site_of
+from signpost.core.edits import apply_edits, apply_to_text
 from signpost.core.errors import RequestError
 from signpost.core.renames import plan_rename
 from signpost.core.site import Landing, Site
+from signpost.core.source import read_source
 from strategies import pages
 
 
@@ -34,6 +35,42 @@ def renamed(site: Site, path: str, old: str, new: str) -> Site:
         ("<p id=old><i aria-describedby=old><i data-for=old>", "<p id=new><i aria-describedby=new><i data-for=old>"),
         ("<p id=old>#old <!-- <a href=#old> --><b title=old>", "<p id=new>#old <!-- <a href=#old> --><b title=old>"),
         ("<p id=old><p id=older><a href=#older>x</a>", "<p id=new><p id=older><a href=#older>x</a>"),
+        ("<form id=old></form><input form=old list=old>", "<form id=new></form><input form=new list=new>"),
+        ("<p id=old><button popovertarget=old>", "<p id=new><button popovertarget=new>"),
+        ("<map id=old name=old></map><img usemap=#old>", "<map id=new name=new></map><img usemap=#new>"),
+        ("<map name=old></map><img usemap='#old'>", "<map name=new></map><img usemap='#new'>"),
+        ("<p id=old><map name=m></map><img usemap=#old>", "<p id=new><map name=m></map><img usemap=#old>"),
+        ("<svg><g id=old /><use href=#old /></svg>", "<svg><g id=new /><use href=#new /></svg>"),
+        ("<svg><g id=old /><use xlink:href='#old'></svg>", "<svg><g id=new /><use xlink:href='#new'></svg>"),
+        ("<svg><g id=old /><path fill='url(#old)'></svg>", "<svg><g id=new /><path fill='url(#new)'></svg>"),
+        ("<p id=old style='clip-path: url(#old)'>", "<p id=new style='clip-path: url(#new)'>"),
+        ("<p id=old><q cite=#old>x</q>", "<p id=new><q cite=#new>x</q>"),
+        (
+            "<style>#old, p > #old:hover { color: #old }</style><p id=old>",
+            "<style>#new, p > #new:hover { color: #old }</style><p id=new>",
+        ),
+        (
+            "<style>@media print { a:not(#old) {} }</style><p id=old>",
+            "<style>@media print { a:not(#new) {} }</style><p id=new>",
+        ),
+        ("<style>p { & #old { top: 0 } }</style><p id=old>", "<style>p { & #new { top: 0 } }</style><p id=new>"),
+        (
+            "<style>/* #old */ [id=old] [href='#old'] [class=old] {}</style><p id=old>",
+            "<style>/* #old */ [id=new] [href='#new'] [class=old] {}</style><p id=new>",
+        ),
+        (
+            "<style>\r\n a { content: '#old' }\r\n #old{}</style><p id=old>",
+            "<style>\r\n a { content: '#old' }\r\n #new{}</style><p id=new>",
+        ),
+        ("<style>#\\6f ld {} #older {}</style><p id=old>", "<style>#new {} #older {}</style><p id=new>"),
+        (
+            "<style>p { fill: url(#old) url(old.svg#old) }</style><p id=old>",
+            "<style>p { fill: url(#new) url(old.svg#old) }</style><p id=new>",
+        ),
+        (
+            "<a name=old></a><label for=old></label><style>#old {}</style>",
+            "<a name=new></a><label for=old></label><style>#old {}</style>",
+        ),
     ],
 )
 def test_references_on_the_page(markup, after):
@@ -50,6 +87,88 @@ def test_references_on_other_pages_in_all_forms():
     assert renamed(site, "page.html", "old", "new").pages["d/other.html"].text == (
         '<a href="../page.html#new">a</a><a href="/page.html#new">b</a><a href="#old">c</a>'
         '<a href="https://example.org/page.html#new">d</a><a href="https://example.com/page.html#old">e</a>'
+    )
+
+
+def with_texts(site: Site, **texts: str) -> Site:
+    sources = {name.replace("_", "."): read_source(text.encode()) for name, text in texts.items()}
+    return Site(site.pages, site.files | frozenset(sources), site.base, sources)
+
+
+def test_style_sheets_of_the_page_follow():
+    sheet = "@import 'more.css';\n#old { color: #old }\n"
+    site = with_texts(
+        site_of(page="<link rel=stylesheet href=main.css><p id=old>", other="<link rel=stylesheet href=far.css>"),
+        main_css=sheet,
+        more_css="h1 + #old {}",
+        far_css="#old {}",
+    )
+    plan = plan_rename(site, "page.html", "old", "new")
+    after = {path: apply_to_text(site.source(path), edits) for path, edits in plan.edits.items()}
+    assert after["main.css"] == "@import 'more.css';\n#new { color: #old }\n"
+    assert after["more.css"] == "h1 + #new {}"
+    assert "far.css" not in after
+
+
+def test_a_sheet_that_other_pages_need_as_it_is_gets_a_rule_beside():
+    link = "<link rel=stylesheet href=main.css>"
+    site = with_texts(
+        site_of(page=f"{link}<p id=old>", other=f"{link}<p id=old>"), main_css="a, #old > b, c {}\n@media x{#old{}}"
+    )
+    plan = plan_rename(site, "page.html", "old", "new")
+    assert apply_to_text(site.texts["main.css"], plan.edits["main.css"]) == (
+        "a, #old > b, #new > b, c {}\n@media x{#old, #new{}}"
+    )
+
+
+def test_identifiers_are_spelt_as_selectors_need():
+    site = site_of(page="<style>#old {} [id=old] {} [id='old'] {}</style><p id=old>")
+    assert "#\\31 a {} [id=\\31 a] {} [id='1a'] {}" in renamed(site, "page.html", "old", "1a").pages["page.html"].text
+
+
+def test_scripts_are_listed_and_not_edited():
+    script = "\n<script>\nf('old'); g('older'); h('#old')</script><p id=old onclick=\"k('old')\">"
+    site = with_texts(
+        site_of(
+            page=f"<script src=main.js></script>{script}", other="<script>go('page.html#old'); f('old')</script>"
+        ),
+        main_js="\n\nq('#old')",
+        far_js="q('#old')",
+    )
+    plan = plan_rename(site, "page.html", "old", "new")
+    assert [note.partition(":")[0] for note in plan.notes] == [
+        "page.html, line 3",
+        "other.html, line 1",
+        "main.js, line 3",
+    ]
+    assert set(plan.edits) == {"page.html"}
+
+
+@pytest.mark.parametrize(
+    ("markup", "after"),
+    [
+        ("<h2 id=old>a</h2>", "<h2 id=new><span id=old></span>a</h2>"),
+        ("<H2 ID=old>a</H2>", "<H2 ID=new><SPAN ID=old></SPAN>a</H2>"),
+        ("<img id=old>", "<span id=old></span><img id=new>"),
+        ("<ul id=old></ul>", "<span id=old></span><ul id=new></ul>"),
+        ("<a name=old></a>", "<a name=new><span id=old></span></a>"),
+    ],
+)
+def test_the_old_one_can_stay(markup, after):
+    page = site_of(page=markup).pages["page.html"]
+    plan = plan_rename(site_of(page=markup), "page.html", "old", "new", keep_old=True)
+    assert edited(page, plan.edits["page.html"]).text == after
+
+
+def test_a_row_has_no_room_for_the_old_one():
+    with pytest.raises(RequestError, match="no room"):
+        plan_rename(site_of(page="<table><tr id=old><td>a"), "page.html", "old", "new", keep_old=True)
+
+
+def test_addresses_that_load_files_follow():
+    site = site_of(page="<p id=old>", other="<iframe src='page.html#old'></iframe><img src=#old>")
+    assert renamed(site, "page.html", "old", "new").pages["other.html"].text == (
+        "<iframe src='page.html#new'></iframe><img src=#old>"
     )
 
 

@@ -6,7 +6,7 @@ from pages import page_of, site_of, text_after
 from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
 from signpost.core.fragments import TOP, find_indicated
-from signpost.core.identifiers import find_objection, plan_given, plan_identifiers, propose_identifiers
+from signpost.core.identifiers import find_objection, plan_given, plan_identifiers
 from signpost.core.lengths import estimate_height, estimate_stretches
 from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
 from signpost.core.outline import read_outline
@@ -130,35 +130,6 @@ def test_words_of_sections_add_up():
         ("d", 1, 1),
         ("e f", 2, 2),
     ]
-
-
-@pytest.mark.parametrize(
-    ("headings", "identifiers"),
-    [
-        (["Boiler care"], ["boiler-care"]),
-        (["What is a token?"], ["what-is-a-token"]),
-        (["Überwachung & Wärme"], ["uberwachung-warme"]),
-        (["1998 season"], ["section-1998-season"]),
-        (["Overview", "Overview", "Overview"], ["overview", "overview-2", "overview-3"]),
-        (["Top"], ["section-top"]),
-        (["!!!", "???"], ["section", "section-2"]),
-        (["The driver's guide"], ["the-drivers-guide"]),
-        (["東京"], ["dong-jing"]),
-        (["How to light a fire in a cold engine in winter"], ["how-to-light"]),
-        (
-            ["Rules for the signal box at Thornby", "Rules for the signal box at Hale Bridge"],
-            ["rules-for-the-signal-box-at-thornby", "rules-for-the-signal-box-at-hale-bridge"],
-        ),
-    ],
-)
-def test_identifiers_from_headings(headings, identifiers):
-    page = page_of("".join(f"<h2>{heading}</h2>" for heading in headings))
-    assert list(propose_identifiers(page, [2]).values()) == identifiers
-
-
-def test_the_parent_s_words_tell_repeats_apart():
-    page = page_of("<h2>Coal</h2><h3>Overview</h3><h2>Water</h2><h3>Overview</h3>")
-    assert list(propose_identifiers(page, [2, 3]).values()) == ["coal", "overview", "water", "water-overview"]
 
 
 def test_identifiers_are_kept_and_never_doubled():

@@ -134,6 +134,7 @@ class _Mover:
         edits = [Edit(span.start, span.start + len("name"), self.habits.tag("id"), reason=reason)]
         if node.element.close is None and "href" not in node.attributes:
             slash = opened.end - 2 if self.page.text[opened.end - 2] == "/" else opened.end - 1
+            slash = max(slash, *(found.span.end for found in self.page.attributes_at(node.start)))
             edits.append(Edit(slash, opened.end, ">" + self.habits.end("a"), reason="anchor closed"))
         return edits
 
