@@ -128,18 +128,21 @@ def test_a_rename_carries_all_references_along(client):
         client,
         {
             "page.html": b"<label for=old>l</label><h2 id=old aria-labelledby='x old'>a</h2>"
-            b"<a href='#old'>a</a><style>#old{}</style>",
+            b"<a href='#old'>a</a><script>go('#old')</script><link rel=stylesheet href=main.css>",
+            "main.css": b"@charset 'utf-8';\r\n#old { color: red }\r\n",
             "d/o.html": b"<a href=../page.html#old>a</a> <a href=../page.html#other>b</a>",
         },
     )
     before = taken_out(client, site)
     planned = plan(client, site, "rename", "page.html", old="old", new="new")
-    assert "page.html mentions" in planned["notes"][0]
+    assert planned["notes"] == ["page.html, line 1: a script mentions “old”. Scripts are not edited; look at it."]
     change(client, site, "rename", "page.html", old="old", new="new")
     after = taken_out(client, site)
     assert after["page.html"] == (
-        b"<label for=new>l</label><h2 id=new aria-labelledby='x new'>a</h2><a href='#new'>a</a><style>#old{}</style>"
+        b"<label for=new>l</label><h2 id=new aria-labelledby='x new'>a</h2><a href='#new'>a</a>"
+        b"<script>go('#old')</script><link rel=stylesheet href=main.css>"
     )
+    assert after["main.css"] == b"@charset 'utf-8';\r\n#new { color: red }\r\n"
     assert after["d/o.html"] == b"<a href=../page.html#new>a</a> <a href=../page.html#other>b</a>"
     change(client, site, "rename", "page.html", old="new", new="old")
     assert taken_out(client, site) == before

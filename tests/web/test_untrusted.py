@@ -168,7 +168,7 @@ def test_the_preview_has_no_rights(client):
     for right in ("allow-same-origin", "connect-src", "unsafe-eval", "allow-forms", "allow-popups", "allow-top"):
         assert right not in policy
     assert b"refresh" not in answer.content
-    assert b'<h2 data-signpost-section="0">' in answer.content
+    assert b'<h2 data-signpost-section="0"' in answer.content
     assert answer.content.count(b"nonce=") == 1
     nonces = {client.get(f"{preview}/p.html").headers["content-security-policy"] for _ in range(3)}
     assert len(nonces) == 3

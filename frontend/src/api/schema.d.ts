@@ -96,6 +96,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Blocks Of
+         * @description List the blocks of a page that a heading can be put before.
+         */
+        get: operations["blocks_of_api_sites__site_id__blocks_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/changes": {
         parameters: {
             query?: never;
@@ -240,6 +260,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/heard": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hear
+         * @description List a page's headings as the user of a screen reader hears them.
+         */
+        get: operations["hear_api_sites__site_id__heard_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/index": {
         parameters: {
             query?: never;
@@ -260,6 +300,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/judgement": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Judge
+         * @description Judge an identifier that is being typed; `own` is the one that its element has now.
+         */
+        get: operations["judge_api_sites__site_id__judgement_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/page": {
         parameters: {
             query?: never;
@@ -272,6 +332,26 @@ export interface paths {
          * @description Show a page: sections, links, findings.
          */
         get: operations["open_page_api_sites__site_id__page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/places": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Places At
+         * @description List the elements at a place that can be pointed to, innermost first.
+         */
+        get: operations["places_at_api_sites__site_id__places_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -313,6 +393,74 @@ export interface paths {
          */
         get: operations["read_site_api_sites__site_id__reading_get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/refusals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Refuse
+         * @description Remember that a look-alike is no heading, or forget it.
+         */
+        put: operations["refuse_api_sites__site_id__refusals_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/regions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Regions Of
+         * @description List the regions of a page that may be content or furniture.
+         */
+        get: operations["regions_of_api_sites__site_id__regions_get"];
+        /**
+         * Say Regions
+         * @description Remember what is content and what is furniture, on a page or on all.
+         */
+        put: operations["say_regions_api_sites__site_id__regions_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Settings Of
+         * @description Give a site's settings.
+         */
+        get: operations["settings_of_api_sites__site_id__settings_get"];
+        /**
+         * Save Settings
+         * @description Keep a site's settings.
+         */
+        put: operations["save_settings_api_sites__site_id__settings_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -377,6 +525,57 @@ export interface components {
             link: string;
             /** Relative */
             relative: string;
+        };
+        /**
+         * Anchors
+         * @description Old anchors' names moved to identifiers.
+         */
+        Anchors: {
+            /**
+             * Keep
+             * @default false
+             */
+            keep: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "anchors";
+            /** Page */
+            page: string;
+        };
+        /**
+         * Apart
+         * @description New identifiers for the elements that links do not reach, where one is used twice.
+         */
+        Apart: {
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "apart";
+            /** Page */
+            page: string;
+        };
+        /**
+         * BlockView
+         * @description A block that a heading or a sample can be put before.
+         */
+        BlockView: {
+            /** Line */
+            line: number;
+            /** Section */
+            section: number;
+            /** Start */
+            start: number;
+            /** Tag */
+            tag: string;
+            /** Text */
+            text: string;
+            /** Words */
+            words: number;
         };
         /** Body_bring_in_archive_api_sites__site_id__archive_post */
         Body_bring_in_archive_api_sites__site_id__archive_post: {
@@ -461,6 +660,12 @@ export interface components {
             sections: number[];
         };
         /**
+         * Digits
+         * @description What happens to words that would begin an identifier with a digit, which selectors cannot write plainly.
+         * @enum {string}
+         */
+        Digits: "spell" | "lead" | "keep";
+        /**
          * Draft
          * @description A page's text as its author is typing it.
          */
@@ -469,6 +674,28 @@ export interface components {
             path: string;
             /** Text */
             text: string;
+        };
+        /**
+         * Drop
+         * @description A section moved before, after or into another one.
+         */
+        Drop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "drop";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
+            /** Target */
+            target: number;
+            /**
+             * Where
+             * @enum {string}
+             */
+            where: "before" | "after" | "into";
         };
         /**
          * FileView
@@ -503,6 +730,10 @@ export interface components {
             section: number;
             /** Severity */
             severity: string;
+            /** Start */
+            start: number;
+            /** Suggestions */
+            suggestions: string[];
             /** Title */
             title: string;
         };
@@ -513,18 +744,12 @@ export interface components {
         };
         /**
          * Identify
-         * @description Identifiers for the sections that have none.
+         * @description Identifiers for the sections that have none; without levels, for those that the site's settings say.
          */
         Identify: {
             /**
              * Levels
-             * @default [
-             *       2,
-             *       3,
-             *       4,
-             *       5,
-             *       6
-             *     ]
+             * @default []
              */
             levels: number[];
             /**
@@ -536,6 +761,30 @@ export interface components {
             page: string;
         };
         /**
+         * InsertHeading
+         * @description A new heading before a block.
+         */
+        InsertHeading: {
+            /** Before */
+            before: number;
+            /**
+             * Identifier
+             * @default
+             */
+            identifier: string;
+            /** Level */
+            level: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "insert-heading";
+            /** Page */
+            page: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Intake
          * @description What came of bringing files in.
          */
@@ -544,6 +793,34 @@ export interface components {
             skipped: components["schemas"]["Skipped"][];
             /** Taken */
             taken: string[];
+        };
+        /**
+         * Judgement
+         * @description What there is to say of an identifier.
+         */
+        Judgement: {
+            /** Message */
+            message: string;
+            /** Suggestion */
+            suggestion: string | null;
+            verdict: components["schemas"]["Verdict"];
+        };
+        /**
+         * Levels
+         * @description Headings brought to levels, by section index.
+         */
+        Levels: {
+            /** Levels */
+            levels: {
+                [key: string]: number;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "levels";
+            /** Page */
+            page: string;
         };
         /**
          * LinkView
@@ -568,6 +845,112 @@ export interface components {
             to_page: string | null;
             /** To Section */
             to_section: number | null;
+        };
+        /**
+         * LookalikeView
+         * @description A line that looks like a heading, as a row between those of the sections.
+         */
+        LookalikeView: {
+            /** Before */
+            before: number;
+            /** Index */
+            index: number;
+            /** Level */
+            level: number;
+            /** Line */
+            line: number;
+            /** Reasons */
+            reasons: string[];
+            /** Score */
+            score: number;
+            /** Sure */
+            sure: boolean;
+            /** Text */
+            text: string;
+        };
+        /**
+         * MarkPlace
+         * @description An identifier for the element whose start tag begins at an offset, or for the top or bottom of the content.
+         */
+        MarkPlace: {
+            /** Identifier */
+            identifier: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place";
+            /** Page */
+            page: string;
+            /** Start */
+            start: number | ("top" | "bottom");
+        };
+        /**
+         * MissingView
+         * @description A place where a heading seems to be missing.
+         */
+        MissingView: {
+            /** Before */
+            before: number;
+            /** Level */
+            level: number;
+            /** Line */
+            line: number;
+            /** Reason */
+            reason: string;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Move
+         * @description A section moved one step, with its subsections.
+         */
+        Move: {
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "up" | "down" | "in" | "out";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
+        };
+        /**
+         * NewPage
+         * @description A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over.
+         */
+        NewPage: {
+            /**
+             * Contents
+             * @default true
+             */
+            contents: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "new-page";
+            /** Page */
+            page: string;
+            /** Path */
+            path: string;
+            /**
+             * Take Frame
+             * @default true
+             */
+            take_frame: boolean;
+            /** Title */
+            title: string;
+            /** Titles */
+            titles: string;
         };
         /**
          * NewSite
@@ -600,6 +983,31 @@ export interface components {
              * @enum {string}
              */
             operation: "no-returns";
+            /** Page */
+            page: string;
+        };
+        /**
+         * NoSeparators
+         * @description Separators taken out.
+         */
+        NoSeparators: {
+            /**
+             * Levels
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-separators";
             /** Page */
             page: string;
         };
@@ -698,6 +1106,7 @@ export interface components {
             revision: string;
             /** Sections */
             sections: components["schemas"]["SectionView"][];
+            structure: components["schemas"]["StructureView"];
             /** Title */
             title: string | null;
             /** Ways Back */
@@ -725,6 +1134,35 @@ export interface components {
             page: string;
             /** Sections */
             sections: number[];
+        };
+        /**
+         * Place
+         * @description An element that an identifier can be given to.
+         */
+        Place: {
+            /** Identifier */
+            identifier: string | null;
+            /** Proposed */
+            proposed: string;
+            /** Start */
+            start: number;
+            /** Tag */
+            tag: string;
+            /** Text */
+            text: string;
+        };
+        /**
+         * Plain
+         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped.
+         */
+        Plain: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "end-notes" | "escape-samples" | "no-end-notes";
+            /** Page */
+            page: string;
         };
         /**
          * PlannedChange
@@ -759,10 +1197,112 @@ export interface components {
             reasons: string[];
         };
         /**
+         * Promote
+         * @description Look-alike headings made real: their levels by index.
+         */
+        Promote: {
+            /** Levels */
+            levels: {
+                [key: string]: number;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "promote";
+            /** Page */
+            page: string;
+        };
+        /**
+         * Refusal
+         * @description A look-alike that is no heading; with `again`, it shall be offered again.
+         */
+        Refusal: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Key */
+            key: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * Region
+         * @description A part of a page that may be content or furniture.
+         */
+        Region: {
+            /** Chrome */
+            chrome: boolean;
+            /** Content */
+            content: boolean;
+            /** Depth */
+            depth: number;
+            /** Selector */
+            selector: string;
+            /** Tag */
+            tag: string;
+            /** Text */
+            text: string;
+            /** Words */
+            words: number;
+        };
+        /**
+         * Regions
+         * @description What an author said of the regions of a page, or of all pages.
+         */
+        Regions: {
+            /**
+             * Chrome
+             * @default []
+             */
+            chrome: string[];
+            /** Content */
+            content?: string | null;
+            /**
+             * Own
+             * @default []
+             */
+            own: string[];
+        };
+        /**
+         * RegionsView
+         * @description The regions of a page, and what was said of them.
+         */
+        RegionsView: {
+            page: components["schemas"]["Regions"];
+            /** Regions */
+            regions: components["schemas"]["Region"][];
+            site: components["schemas"]["Regions"];
+        };
+        /**
+         * Relink
+         * @description A broken link led to another identifier of the page that it leads to.
+         */
+        Relink: {
+            /** Identifier */
+            identifier: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "relink";
+            /** Page */
+            page: string;
+            /** Start */
+            start: number;
+        };
+        /**
          * Rename
-         * @description Another name for an identifier.
+         * @description Another name for an identifier; the old one may stay beside it.
          */
         Rename: {
+            /**
+             * Keep Old
+             * @default false
+             */
+            keep_old: boolean;
             /** New */
             new: string;
             /** Old */
@@ -774,6 +1314,50 @@ export interface components {
             operation: "rename";
             /** Page */
             page: string;
+        };
+        /**
+         * Repair
+         * @description A repair of the levels that was proposed.
+         */
+        Repair: {
+            /**
+             * Code
+             * @enum {string}
+             */
+            code: "gaps" | "several-h1" | "no-h1";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "repair";
+            /** Page */
+            page: string;
+        };
+        /**
+         * RepairRow
+         * @description A heading before and after a repair.
+         */
+        RepairRow: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Text */
+            text: string;
+        };
+        /**
+         * RepairView
+         * @description A proposal for the page's levels.
+         */
+        RepairView: {
+            /** Code */
+            code: string;
+            /** Does */
+            does: string;
+            /** Rows */
+            rows: components["schemas"]["RepairRow"][];
+            /** Title */
+            title: string;
         };
         /**
          * Returns
@@ -808,6 +1392,46 @@ export interface components {
              * @default Back to top
              */
             words: string;
+        };
+        /**
+         * SaidRegions
+         * @description What is content and what is furniture; for all pages of the site where `path` is empty.
+         */
+        SaidRegions: {
+            /**
+             * Chrome
+             * @default []
+             */
+            chrome: string[];
+            /** Content */
+            content?: string | null;
+            /**
+             * Own
+             * @default []
+             */
+            own: string[];
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+        };
+        /**
+         * Sample
+         * @description A sample of code put before a block, escaped.
+         */
+        Sample: {
+            /** Before */
+            before: number;
+            /** Code */
+            code: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "sample";
+            /** Page */
+            page: string;
         };
         /**
          * SectionView
@@ -848,6 +1472,26 @@ export interface components {
             words: number;
         };
         /**
+         * Separators
+         * @description Separators before sections.
+         */
+        Separators: {
+            /**
+             * Levels
+             * @default [
+             *       2
+             *     ]
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "separators";
+            /** Page */
+            page: string;
+        };
+        /**
          * SetIdentifiers
          * @description Identifiers chosen by the author, by section index.
          */
@@ -863,6 +1507,28 @@ export interface components {
             operation: "set-identifiers";
             /** Page */
             page: string;
+        };
+        /**
+         * Shift
+         * @description Headings lowered, or raised where `by` is negative.
+         */
+        Shift: {
+            /** By */
+            by: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "shift";
+            /** Page */
+            page: string;
+            /** Sections */
+            sections: number[];
+            /**
+             * With Subsections
+             * @default true
+             */
+            with_subsections: boolean;
         };
         /**
          * SiteEntry
@@ -895,6 +1561,61 @@ export interface components {
             name: string;
         };
         /**
+         * SiteSettings
+         * @description How identifiers are made on a site, and how many words may stand without a heading.
+         */
+        SiteSettings: {
+            /** @default spell */
+            digits: components["schemas"]["Digits"];
+            /**
+             * Joiner
+             * @default -
+             * @enum {string}
+             */
+            joiner: "-" | "_" | "." | "";
+            /**
+             * Lead
+             * @default section
+             */
+            lead: string;
+            /**
+             * Least Words
+             * @default 2
+             */
+            least_words: number;
+            /**
+             * Levels
+             * @default [
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            levels: number[];
+            /**
+             * Longest
+             * @default 40
+             */
+            longest: number;
+            /**
+             * Longest Run
+             * @default 400
+             */
+            longest_run: number;
+            /**
+             * Prefix
+             * @default
+             */
+            prefix: string;
+            /**
+             * Transliterate
+             * @default true
+             */
+            transliterate: boolean;
+        };
+        /**
          * SiteView
          * @description A site on its desk.
          */
@@ -918,6 +1639,33 @@ export interface components {
             site_id: string;
         };
         /**
+         * Skeleton
+         * @description Titles made into headings with identifiers, and contents; before a block or at the end.
+         */
+        Skeleton: {
+            /** Before */
+            before?: number | null;
+            /**
+             * Contents
+             * @default true
+             */
+            contents: boolean;
+            /**
+             * Highest
+             * @default 2
+             */
+            highest: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "skeleton";
+            /** Page */
+            page: string;
+            /** Titles */
+            titles: string;
+        };
+        /**
          * Skipped
          * @description A file that was not taken.
          */
@@ -938,6 +1686,58 @@ export interface components {
             text: string;
         };
         /**
+         * Spoken
+         * @description A heading as it is heard.
+         */
+        Spoken: {
+            /** Level */
+            level: number;
+            /** Line */
+            line: number;
+            /** Section */
+            section: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * StructureView
+         * @description What there is to do about a page's headings and identifiers.
+         */
+        StructureView: {
+            /** Anchors */
+            anchors: number;
+            /** Lookalikes */
+            lookalikes: components["schemas"]["LookalikeView"][];
+            /** Missing */
+            missing: components["schemas"]["MissingView"][];
+            /** Raw Samples */
+            raw_samples: number[];
+            /** Refused */
+            refused: string[];
+            /** Repairs */
+            repairs: components["schemas"]["RepairView"][];
+            /** Twice */
+            twice: components["schemas"]["TwiceView"][];
+            /** Wrapped */
+            wrapped: number[];
+        };
+        /**
+         * TwiceView
+         * @description An identifier that several elements have.
+         */
+        TwiceView: {
+            /** Element */
+            element: string;
+            /** Line */
+            line: number;
+            /** Links */
+            links: number;
+            /** Name */
+            name: string;
+            /** Others */
+            others: number[];
+        };
+        /**
          * Type
          * @description A page's source as its author typed it, with a line feed at every line end.
          */
@@ -952,6 +1752,31 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Unwrap
+         * @description Section elements taken away.
+         */
+        Unwrap: {
+            /**
+             * Levels
+             * @default [
+             *       1,
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "unwrap";
+            /** Page */
+            page: string;
+        };
         /** ValidationError */
         ValidationError: {
             /** Context */
@@ -964,6 +1789,53 @@ export interface components {
             msg: string;
             /** Error Type */
             type: string;
+        };
+        /**
+         * Verdict
+         * @description What becomes of an identifier that was typed.
+         * @enum {string}
+         */
+        Verdict: "good" | "advice" | "refused";
+        /**
+         * Words
+         * @description Other words for a heading.
+         */
+        Words: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "words";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Wrap
+         * @description Sections put into elements of their own.
+         */
+        Wrap: {
+            /**
+             * Levels
+             * @default [
+             *       2,
+             *       3,
+             *       4,
+             *       5,
+             *       6
+             *     ]
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "wrap";
+            /** Page */
+            page: string;
         };
     };
     responses: never;
@@ -1191,6 +2063,39 @@ export interface operations {
             };
         };
     };
+    blocks_of_api_sites__site_id__blocks_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_changes_api_sites__site_id__changes_get: {
         parameters: {
             query?: never;
@@ -1235,7 +2140,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -1455,6 +2360,39 @@ export interface operations {
             };
         };
     };
+    hear_api_sites__site_id__heard_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Spoken"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     index_site_api_sites__site_id__index_get: {
         parameters: {
             query?: {
@@ -1475,6 +2413,42 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageIndex"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    judge_api_sites__site_id__judgement_get: {
+        parameters: {
+            query: {
+                path: string;
+                name: string;
+                own?: string;
+                words?: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Judgement"];
                 };
             };
             /** @description Validation Error */
@@ -1521,6 +2495,42 @@ export interface operations {
             };
         };
     };
+    places_at_api_sites__site_id__places_get: {
+        parameters: {
+            query: {
+                path: string;
+                start?: number | null;
+                line?: number;
+                column?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Place"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     plan_change_api_sites__site_id__plans_post: {
         parameters: {
             query?: never;
@@ -1532,7 +2542,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -1574,6 +2584,171 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    refuse_api_sites__site_id__refusals_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Refusal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    regions_of_api_sites__site_id__regions_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RegionsView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    say_regions_api_sites__site_id__regions_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidRegions"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    settings_of_api_sites__site_id__settings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteSettings"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    save_settings_api_sites__site_id__settings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteSettings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteSettings"];
                 };
             };
             /** @description Validation Error */

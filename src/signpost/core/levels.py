@@ -18,6 +18,7 @@ from signpost.core.page import Heading, Page
 from signpost.core.placing import block_start
 from signpost.core.tags import value_edit
 
+_NO_FIRST = "No heading is of the first level"
 #: The lowest level that has an element.
 LOWEST = 6
 
@@ -30,6 +31,7 @@ class Repair:
     title: str  # what is wrong, in plain words
     does: str  # what the proposal does
     levels: Mapping[int, int]  # new levels by section index; those that stay are left out
+    words: str = ""  # of a heading of the first level to be put in; "" for none
 
 
 def shift_levels(page: Page, sections: Collection[int], by: int, *, with_subsections: bool) -> dict[int, int]:
@@ -117,7 +119,10 @@ def find_repairs(page: Page) -> list[Repair]:
         highest = min(section.level for section in flat)
         if flat[0].level == highest and sum(section.level == highest for section in flat) == 1:
             does = f"“{flat[0].text}” holds all others, so it becomes the page's heading."
-            repairs.append(Repair("no-h1", "No heading is of the first level", does, {0: 1}))
+            repairs.append(Repair("no-h1", _NO_FIRST, does, {0: 1}))
+        elif page.title:
+            does = f"The page's title, “{page.title}”, becomes a heading before the content."
+            repairs.append(Repair("no-h1", _NO_FIRST, does, {}, page.title))
     return repairs
 
 
@@ -130,6 +135,14 @@ def count_gaps(page: Page) -> int:
     """Return how many headings stand more than one level below the heading they belong to."""
     flat = read_outline(page).flat()
     return sum(section.parent is not None and section.level > flat[section.parent].level + 1 for section in flat)
+
+
+def plan_repair(page: Page, code: str) -> EditSet:
+    """Return the edits of a repair that was proposed. Raises RequestError where it is not proposed any more."""
+    repair = next((found for found in find_repairs(page) if found.code == code), None)
+    if repair is None:
+        raise RequestError("There is nothing to repair here any more.")
+    return plan_first_heading(page, repair.words) if repair.words else plan_levels(page, repair.levels)
 
 
 def plan_first_heading(page: Page, words: str) -> EditSet:

@@ -89,6 +89,10 @@ class Site:
             self._targets[path] = self.pages[path].index_targets()
         return self._targets[path]
 
+    def names(self, path: str) -> list[str]:
+        """Return all identifiers of the page at `path`, in tree order, each once."""
+        return list(dict.fromkeys(target.name for target in self.pages[path].targets))
+
     def follow(self, page: str, href: str | None) -> Outcome:
         """Return where an address on `page` leads."""
         if href is None:

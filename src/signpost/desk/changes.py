@@ -14,7 +14,7 @@ from sqlalchemy.orm import Session
 from signpost.core.diffs import FileDiff, unified_diff
 from signpost.core.edits import apply_edits
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.operations import Planned, plan_operation
+from signpost.desk.operations import WITH_TEXTS, Planned, plan_operation
 from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -56,7 +56,7 @@ def plan_change(
 ) -> PlannedChange:
     """Return what an operation would do; nothing is written."""
     with database.transaction() as session:
-        loaded = load_site(session, site_id)
+        loaded = load_site(session, site_id, texts=operation in WITH_TEXTS)
         outcome = _work_out(session, loaded, page, operation, parameters)
     plan = outcome.planned.plan
     files = tuple(
@@ -82,7 +82,7 @@ def apply_change(
     Raises ConflictError, and writes nothing, where the same request would no longer do what was shown.
     """
     with database.transaction() as session:
-        loaded = load_site(session, site_id, lock=True)
+        loaded = load_site(session, site_id, lock=True, texts=operation in WITH_TEXTS)
         outcome = _work_out(session, loaded, page, operation, parameters)
         if outcome.tag != tag:
             raise ConflictError(
@@ -159,12 +159,12 @@ def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[st
 def _work_out(
     session: Session, loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]
 ) -> _Outcome:
-    planned = plan_operation(loaded.site, loaded.page(page), operation, parameters)
+    planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters)
     plan = planned.plan
     hashes = {path: loaded.files[path].sha256 or "" for path in plan.edits}
     blobs = store.load_blobs(session, loaded.record.site_id, set(hashes.values()))
     before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
-    after = {path: apply_edits(loaded.site.pages[path].source, edits) for path, edits in plan.edits.items()}
+    after = {path: apply_edits(loaded.site.source(path), edits) for path, edits in plan.edits.items()}
     before |= dict.fromkeys(plan.new_files)
     after |= plan.new_files
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]

@@ -17,6 +17,7 @@ from signpost.core.source import read_source
 from signpost.desk.errors import NotThereError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES
 from signpost.desk.reading import load_record, load_site, read_pages
+from signpost.desk.settings import read_settings
 from signpost.desk.views import (
     FindingView,
     PageIndex,
@@ -71,19 +72,19 @@ def delete_site(database: Database, site_id: UUID) -> None:
 def read_site(database: Database, site_id: UUID) -> Iterator[Reading]:
     """Yield how far the reading of a site's pages has come; what is read stays read."""
     with database.transaction() as session:
-        load_record(session, site_id)
+        settings = read_settings(load_record(session, site_id).settings)
         files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
         total = sum(map(is_page_path, files))
         yield Reading(0, total, "")
-        for done, (path, _) in enumerate(read_pages(session, site_id, files), start=1):
-            yield Reading(done, total, path)
+        for done, (path, _) in enumerate(read_pages(session, site_id, files, settings), start=1):
+            yield Reading(min(done, total), total, path)
 
 
 def open_page(database: Database, site_id: UUID, path: str) -> PageView:
     """Return a page as its desk shows it."""
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        return view_page(loaded.site, loaded.page(path))
+        return view_page(loaded.site, loaded.page(path), loaded.settings)
 
 
 def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]:
@@ -99,10 +100,10 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
         raise TooMuchError(f"A page may have {PAGE_BYTES // 2**20} MB.")
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        source = loaded.page(path).source
-    draft = read_page(path, read_source(apply_edits(source, retyped(source, text))))
+        page = loaded.page(path)
+    draft = read_page(path, read_source(apply_edits(page.source, retyped(page.source, text))), page.marks)
     site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
-    return view_page(site, draft)
+    return view_page(site, draft, loaded.settings)
 
 
 def propose_cuts(database: Database, site_id: UUID, path: str, *, into: int | None, level: int | None) -> list[int]:

@@ -10,15 +10,17 @@ from uuid import UUID
 from signpost.core.edits import Edit, apply_edits, edit_set
 from signpost.core.errors import SignpostError
 from signpost.core.links import is_page_path
-from signpost.core.page import Page, read_page
-from signpost.core.source import read_source
+from signpost.core.page import Page, read_nodes
+from signpost.core.places import worthy_nodes
 from signpost.desk.errors import NotThereError
-from signpost.desk.reading import load_record
+from signpost.desk.reading import load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
 #: Marks a heading in the preview with the index of its section.
 SECTION_MARK = "data-signpost-section"
+#: Marks an element that can be pointed to with the offset of its start tag.
+PLACE_MARK = "data-signpost-place"
 
 _META = re.compile(r"<meta(?=[\s/])", re.IGNORECASE)
 #: Types a browser would run or sniff; they are served as plain text.
@@ -42,31 +44,34 @@ def load_preview(database: Database, site_id: UUID, path: str, script: str) -> P
     A page gets `script`, a script element of ours, and marks on its headings; its refreshes are switched off.
     """
     with database.transaction() as session:
-        load_record(session, site_id)
+        page = load_site(session, site_id).site.pages.get(path) if is_page_path(path) else None
         file = store.load_file(session, site_id, path)
         if file is None or file.sha256 is None:
             raise NotThereError(f"The site has no file “{path}”.")
         data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
     if is_page_path(path):
-        return _page_preview(path, data, script)
+        return Preview(data, "text/html", is_page=True) if page is None else _page_preview(page, script)
     guessed = mimetypes.guess_type(path)[0] or "application/octet-stream"
     return Preview(data, "text/plain" if guessed in _PLAIN else guessed, is_page=False)
 
 
-def _page_preview(path: str, data: bytes, script: str) -> Preview:
+def _page_preview(page: Page, script: str) -> Preview:
     try:
-        page = read_page(path, read_source(data))
         prepared = apply_edits(page.source, edit_set(page.source, _prepare(page, script)))
     except SignpostError:  # what cannot be written back is shown as it is, without its jumps followed
-        return Preview(data, "text/html", is_page=True)
+        return Preview(page.source.data, "text/html", is_page=True)
     return Preview(prepared, f"text/html; charset={page.source.encoding}", is_page=True)
 
 
 def _prepare(page: Page, script: str) -> list[Edit]:
+    sections = {heading.element.open.start: index for index, heading in enumerate(page.headings)}
+    tags = {heading.element.open.start: heading.element.tag for heading in page.headings}
+    tags |= {node.start: node.tag for node in worthy_nodes(read_nodes(page))}
     edits = []
-    for index, heading in enumerate(page.headings):
-        at = heading.element.open.start + 1 + len(heading.element.tag)
-        edits.append(Edit(at, at, f' {SECTION_MARK}="{index}"'))
+    for start, tag in tags.items():
+        section = f' {SECTION_MARK}="{sections[start]}"' if start in sections else ""
+        at = start + 1 + len(tag)
+        edits.append(Edit(at, at, f'{section} {PLACE_MARK}="{start}"'))
     refreshes = (
         attribute
         for found in _META.finditer(page.text)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
@@ -12,12 +13,14 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
+from signpost.core.chrome import Marks
 from signpost.core.errors import SignpostError
-from signpost.core.links import is_page_path
+from signpost.core.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
-from signpost.core.site import Site
+from signpost.core.site import Site, find_repeated, repeats_on
 from signpost.core.source import Source, read_source
 from signpost.desk.errors import NotThereError
+from signpost.desk.settings import Settings, digest_marks, read_settings
 from signpost.store import repositories as store
 from signpost.store.records import FileRecord, SiteRecord
 
@@ -36,6 +39,7 @@ class LoadedSite:
     files: Mapping[str, FileRecord]  # by path; those not there at present are left out
     site: Site
     unreadable: Mapping[str, str]  # pages that are no text, by path, with the reason
+    settings: Settings
 
     def page(self, path: str) -> Page:
         """Return a page. Raises NotThereError where the site has none of that path, or none that can be read."""
@@ -50,22 +54,23 @@ class _Kept:
     """Pages read lately. What a page is depends on its bytes and path alone, so nothing here can be out of date."""
 
     def __init__(self) -> None:
-        self._pages: OrderedDict[tuple[str, str], Page] = OrderedDict()
+        self._pages: OrderedDict[tuple[str, str, str], Page] = OrderedDict()
         self._characters = 0
         self._lock = Lock()
 
-    def get(self, sha256: str, path: str) -> Page | None:
+    def get(self, sha256: str, path: str, marks: str) -> Page | None:
         with self._lock:
-            page = self._pages.get((sha256, path))
+            page = self._pages.get((sha256, path, marks))
             if page is not None:
-                self._pages.move_to_end((sha256, path))
+                self._pages.move_to_end((sha256, path, marks))
             return page
 
-    def put(self, page: Page) -> None:
+    def put(self, page: Page, marks: str) -> None:
+        key = (page.source.sha256, page.path, marks)
         with self._lock:
-            if (page.source.sha256, page.path) in self._pages:
+            if key in self._pages:
                 return
-            self._pages[page.source.sha256, page.path] = page
+            self._pages[key] = page
             self._characters += len(page.text)
             while self._characters > KEPT_CHARACTERS and len(self._pages) > 1:
                 _, forgotten = self._pages.popitem(last=False)
@@ -83,57 +88,91 @@ def load_record(session: Session, site_id: UUID, *, lock: bool = False) -> SiteR
     return record
 
 
-def load_site(session: Session, site_id: UUID, *, lock: bool = False) -> LoadedSite:
-    """Return a site with all its pages read. Raises NotThereError."""
+def load_site(session: Session, site_id: UUID, *, lock: bool = False, texts: bool = False) -> LoadedSite:
+    """Return a site with all its pages read, and with `texts` its style sheets and scripts. Raises NotThereError."""
     record = load_record(session, site_id, lock=lock)
+    settings = read_settings(record.settings)
     files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
     pages: dict[str, Page] = {}
     unreadable: dict[str, str] = {}
-    for path, outcome in read_pages(session, site_id, files):
+    for path, outcome in read_pages(session, site_id, files, settings):
         if isinstance(outcome, Page):
             pages[path] = outcome
         else:
             unreadable[path] = str(outcome)
-    return LoadedSite(record, files, Site(pages, frozenset(files), record.base), unreadable)
+    loaded = _load_texts(session, site_id, files) if texts else {}
+    return LoadedSite(record, files, Site(pages, frozenset(files), record.base, loaded), unreadable, settings)
+
+
+def _load_texts(session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> dict[str, Source]:
+    """Return the style sheets and scripts of a site; those that are no text are left out."""
+    hashes = {path: file.sha256 for path, file in files.items() if is_text_path(path) and file.sha256}
+    blobs = store.load_blobs(session, site_id, set(hashes.values()))
+    texts = {}
+    for path, sha256 in hashes.items():
+        with contextlib.suppress(SignpostError):
+            texts[path] = read_source(blobs[sha256])
+    return texts
 
 
 def read_pages(
-    session: Session, site_id: UUID, files: Mapping[str, FileRecord]
+    session: Session, site_id: UUID, files: Mapping[str, FileRecord], settings: Settings
 ) -> Iterator[tuple[str, Page | SignpostError]]:
-    """Yield each page of a site as it is read, or why it cannot be."""
+    """Yield each page of a site as it is read, or why it cannot be.
+
+    Pages that begin or end as others do come once more at the end, read with what repeats known as furniture.
+    """
+    hashes = {path: file.sha256 for path, file in files.items() if is_page_path(path) and file.sha256}
+    pages = {}
+    for path, outcome in _read_all(session, site_id, hashes, {path: settings.marks(path) for path in hashes}):
+        if isinstance(outcome, Page):
+            pages[path] = outcome
+        yield path, outcome
+    repeated = find_repeated(pages.values())
+    repeats = {path: found for path, page in pages.items() if (found := repeats_on(page, repeated))}
+    marks = {path: settings.marks(path, found) for path, found in repeats.items()}
+    yield from _read_all(session, site_id, {path: hashes[path] for path in repeats}, marks)
+
+
+def _read_all(
+    session: Session, site_id: UUID, hashes: Mapping[str, str], marks: Mapping[str, Marks]
+) -> Iterator[tuple[str, Page | SignpostError]]:
+    digests = {path: digest_marks(found) for path, found in marks.items()}
     wanted: dict[str, str] = {}
-    for path, file in files.items():
-        if is_page_path(path) and file.sha256 is not None:
-            page = _kept.get(file.sha256, path)
-            if page is None:
-                wanted[path] = file.sha256
-            else:
-                yield path, page
+    for path, sha256 in hashes.items():
+        page = _kept.get(sha256, path, digests[path])
+        if page is None:
+            wanted[path] = sha256
+        else:
+            yield path, page
     paths = list(wanted)
     for start in range(0, len(paths), _BATCH):
         batch = {path: wanted[path] for path in paths[start : start + _BATCH]}
         blobs = store.load_blobs(session, site_id, set(batch.values()))
         facts = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
         for path, sha256 in batch.items():
-            yield path, _read(session, site_id, path, blobs[sha256], facts.get(sha256))
+            known = facts.get((sha256, digests[path]))
+            outcome = _read(path, blobs[sha256], known, marks[path])
+            if isinstance(outcome, Page):
+                _kept.put(outcome, digests[path])
+                if known is None:
+                    kept = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
+                    store.save_analysis(session, site_id, sha256, CORE_VERSION, digests[path], kept)
+            yield path, outcome
 
 
 #: How many pages are fetched at a time.
 _BATCH = 50
 
 
-def _read(session: Session, site_id: UUID, path: str, data: bytes, facts: str | None) -> Page | SignpostError:
+def _read(path: str, data: bytes, facts: str | None, marks: Marks) -> Page | SignpostError:
+    """Return a page, from facts where they were kept; or why it cannot be read."""
     try:
         source = read_source(data)
     except SignpostError as error:
         return error
     page = None if facts is None else _recall(facts, source, path)
-    if page is None:
-        page = read_page(path, source)
-        kept = _FACTS.dump_json(replace(page, source=_NO_SOURCE))
-        store.save_analysis(session, site_id, source.sha256, CORE_VERSION, kept)
-    _kept.put(page)
-    return page
+    return read_page(path, source, marks) if page is None else page
 
 
 def _recall(facts: str, source: Source, path: str) -> Page | None:

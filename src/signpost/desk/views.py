@@ -27,6 +27,8 @@ from signpost.core.positions import Lines
 from signpost.core.returns import find_ways_back, has_way_back
 from signpost.core.site import Elsewhere, Landing, Site
 from signpost.desk.reading import LoadedSite
+from signpost.desk.settings import Settings
+from signpost.desk.structure import StructureView, view_structure
 
 #: The section index that stands for a page's lead.
 LEAD = -1
@@ -83,6 +85,8 @@ class FindingView:
     message: str
     fix: str
     reference: str
+    start: int  # offset of the start tag it is about
+    suggestions: tuple[str, ...]  # identifiers that a broken jump may have meant, nearest first
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,6 +114,7 @@ class PageView:
     sections: tuple[SectionView, ...]
     links: tuple[LinkView, ...]
     findings: tuple[FindingView, ...]
+    structure: StructureView
 
 
 @dataclass(frozen=True, slots=True)
@@ -172,7 +177,7 @@ class PageIndex:
     identifiers: tuple[str, ...]
 
 
-def view_page(site: Site, page: Page) -> PageView:
+def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     """Return a page as its desk shows it. `site` holds the page."""
     outline = read_outline(page)
     sections = outline.flat()
@@ -202,17 +207,18 @@ def view_page(site: Site, page: Page) -> PageView:
         has_contents=bool(page.made_blocks("contents")),
         ways_back=len(find_ways_back(page)),
         in_parts=bool(page.made_blocks("part-links")),
-        sections=_view_sections(site, page, lines),
+        sections=_view_sections(site, page, settings, lines),
         links=tuple(_view_link(site, page, link, lines, starts) for link in page.links),
         findings=tuple(_view_finding(finding, starts) for finding in findings),
+        structure=view_structure(site, page, settings, lines),
     )
 
 
-def _view_sections(site: Site, page: Page, lines: Lines) -> tuple[SectionView, ...]:
+def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> tuple[SectionView, ...]:
     outline = read_outline(page)
     sections = outline.flat()
     stretches = {stretch.index: stretch for stretch in estimate_stretches(outline)}
-    proposed = propose_identifiers(page, range(1, 7))
+    proposed = propose_identifiers(page, range(1, 7), settings.identifiers)
     listed = set(listed_identifiers(page))
     ways = find_ways_back(page)
     cuts = {cut.section for cut in find_cuts(page)}
@@ -288,6 +294,8 @@ def _view_finding(finding: Finding, starts: list[int]) -> FindingView:
         message=finding.message,
         fix=finding.rule.fix.value,
         reference=finding.rule.reference,
+        start=finding.span.start,
+        suggestions=finding.suggestions,
     )
 
 

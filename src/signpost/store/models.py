@@ -97,4 +97,5 @@ class AnalysisRow(Base):
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
     core_version: Mapped[int] = mapped_column(Integer, primary_key=True)
+    marks: Mapped[str] = mapped_column(String(64), primary_key=True)  # digest of what else is known; "" for nothing
     facts: Mapped[str] = mapped_column(JSONB)

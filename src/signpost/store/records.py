@@ -16,6 +16,7 @@ class SiteRecord:
     name: str
     base: str | None
     created_at: datetime
+    settings: dict[str, Any] = field(default_factory=dict)
 
 
 @dataclass(frozen=True, slots=True)

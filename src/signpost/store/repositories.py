@@ -44,13 +44,18 @@ def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> N
     session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(name=name, base=base))
 
 
+def save_settings(session: Session, site_id: UUID, settings: dict[str, Any]) -> None:
+    """Keep a site's settings."""
+    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(settings=settings))
+
+
 def delete_site(session: Session, site_id: UUID) -> None:
     """Take a site away with all that belongs to it."""
     session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
 
 
 def _site(row: SiteRow) -> SiteRecord:
-    return SiteRecord(row.site_id, row.name, row.base, row.created_at)
+    return SiteRecord(row.site_id, row.name, row.base, row.created_at, row.settings)
 
 
 # -------------------------------------------------------------------- files
@@ -189,17 +194,25 @@ def _change(row: ChangeRow, files: tuple[FileChange, ...]) -> ChangeRecord:
 # -------------------------------------------------------------------- analyses
 
 
-def load_analyses(session: Session, site_id: UUID, hashes: Collection[str], version: int) -> dict[str, str]:
-    """Return the facts of pages as JSON, by the hash of their bytes; those never analysed are left out."""
-    query = select(AnalysisRow.sha256, cast(AnalysisRow.facts, Text).label("facts")).where(
+def load_analyses(
+    session: Session, site_id: UUID, hashes: Collection[str], version: int
+) -> dict[tuple[str, str], str]:
+    """Return the facts of pages as JSON, by the hash of their bytes and the digest of what else is known of them."""
+    query = select(AnalysisRow.sha256, AnalysisRow.marks, cast(AnalysisRow.facts, Text).label("facts")).where(
         AnalysisRow.site_id == site_id, AnalysisRow.sha256.in_(hashes), AnalysisRow.core_version == version
     )
-    return {row.sha256: row.facts for row in session.execute(query)} if hashes else {}
+    return {(row.sha256, row.marks): row.facts for row in session.execute(query)} if hashes else {}
 
 
-def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, facts: bytes) -> None:
-    """Keep the facts of a page."""
-    row = {"site_id": site_id, "sha256": sha256, "core_version": version, "facts": json.loads(facts)}
+def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, marks: str, facts: bytes) -> None:
+    """Keep the facts of a page; `marks` is the digest of what else was known of it."""
+    row = {
+        "site_id": site_id,
+        "sha256": sha256,
+        "core_version": version,
+        "marks": marks,
+        "facts": json.loads(facts),
+    }
     statement = insert(AnalysisRow).values(row)
-    keys = ["site_id", "sha256", "core_version"]
+    keys = ["site_id", "sha256", "core_version", "marks"]
     session.execute(statement.on_conflict_do_update(index_elements=keys, set_={"facts": statement.excluded.facts}))

@@ -2,13 +2,20 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
+from signpost.core.naming import Digits, IdentifierRule
+from signpost.desk.settings import Settings
+
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
 Level = Annotated[int, Field(ge=1, le=9)]
+HeadingLevel = Annotated[int, Field(ge=1, le=6)]
 Identifier = Annotated[str, Field(max_length=200)]
+Line = Annotated[str, Field(min_length=1, max_length=400)]
+Selector = Annotated[str, Field(max_length=300)]
 
 
 class _Body(BaseModel):
@@ -35,6 +42,47 @@ class Draft(_Body):
     text: str
 
 
+class SiteSettings(_Body):
+    """How identifiers are made on a site, and how many words may stand without a heading."""
+
+    longest: int = Field(40, ge=8, le=120)
+    least_words: int = Field(2, ge=1, le=10)
+    joiner: Literal["-", "_", ".", ""] = "-"
+    transliterate: bool = True
+    levels: list[HeadingLevel] = Field([2, 3, 4, 5, 6], min_length=1)
+    prefix: str = Field("", max_length=20, pattern=r"^[A-Za-z0-9._~-]*$")
+    digits: Digits = Digits.SPELL
+    lead: str = Field("section", min_length=1, max_length=20, pattern=r"^[A-Za-z][A-Za-z0-9._~-]*$")
+    longest_run: int = Field(400, ge=50, le=100_000)
+
+    @classmethod
+    def of(cls, settings: Settings) -> SiteSettings:
+        """Return the settings of a site."""
+        return cls.model_validate(asdict(settings.identifiers) | {"longest_run": settings.longest_run})
+
+    def settings(self) -> Settings:
+        """Return them as the desk keeps them."""
+        rule = self.model_dump(exclude={"longest_run"}) | {"levels": tuple(self.levels)}
+        return Settings(IdentifierRule(**rule), self.longest_run)
+
+
+class Refusal(_Body):
+    """A look-alike that is no heading; with `again`, it shall be offered again."""
+
+    path: PagePath
+    key: Line
+    again: bool = False
+
+
+class SaidRegions(_Body):
+    """What is content and what is furniture; for all pages of the site where `path` is empty."""
+
+    path: Annotated[str, Field(max_length=400)] = ""
+    content: Selector | None = None
+    chrome: list[Selector] = Field([], max_length=50)
+    own: list[Selector] = Field([], max_length=50)
+
+
 class _Operation(_Body):
     page: PagePath
 
@@ -43,11 +91,139 @@ class _Operation(_Body):
         return self.model_dump(exclude={"operation", "page"})
 
 
+class Promote(_Operation):
+    """Look-alike headings made real: their levels by index."""
+
+    operation: Literal["promote"]
+    levels: dict[int, HeadingLevel] = Field(min_length=1)
+
+
+class Levels(_Operation):
+    """Headings brought to levels, by section index."""
+
+    operation: Literal["levels"]
+    levels: dict[int, HeadingLevel] = Field(min_length=1)
+
+
+class Shift(_Operation):
+    """Headings lowered, or raised where `by` is negative."""
+
+    operation: Literal["shift"]
+    sections: list[int] = Field(min_length=1)
+    by: Annotated[int, Field(ge=-5, le=5)]
+    with_subsections: bool = True
+
+
+class Repair(_Operation):
+    """A repair of the levels that was proposed."""
+
+    operation: Literal["repair"]
+    code: Literal["gaps", "several-h1", "no-h1"]
+
+
+class Words(_Operation):
+    """Other words for a heading."""
+
+    operation: Literal["words"]
+    section: int
+    words: Line
+
+
+class InsertHeading(_Operation):
+    """A new heading before a block."""
+
+    operation: Literal["insert-heading"]
+    before: int
+    level: HeadingLevel
+    words: Line
+    identifier: Identifier = ""
+
+
+class Wrap(_Operation):
+    """Sections put into elements of their own."""
+
+    operation: Literal["wrap"]
+    levels: list[Level] = Field([2, 3, 4, 5, 6], min_length=1)
+
+
+class Unwrap(_Operation):
+    """Section elements taken away."""
+
+    operation: Literal["unwrap"]
+    levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
+
+
+class Separators(_Operation):
+    """Separators before sections."""
+
+    operation: Literal["separators"]
+    levels: list[Level] = Field([2], min_length=1)
+
+
+class NoSeparators(_Operation):
+    """Separators taken out."""
+
+    operation: Literal["no-separators"]
+    levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
+
+
+class Plain(_Operation):
+    """What needs no choice: comments behind far end tags on and off, raw samples escaped."""
+
+    operation: Literal["end-notes", "no-end-notes", "escape-samples"]
+
+
+class Move(_Operation):
+    """A section moved one step, with its subsections."""
+
+    operation: Literal["move"]
+    section: int
+    direction: Literal["up", "down", "in", "out"]
+
+
+class Drop(_Operation):
+    """A section moved before, after or into another one."""
+
+    operation: Literal["drop"]
+    section: int
+    target: int
+    where: Literal["before", "after", "into"]
+
+
+class Skeleton(_Operation):
+    """Titles made into headings with identifiers, and contents; before a block or at the end."""
+
+    operation: Literal["skeleton"]
+    titles: Annotated[str, Field(max_length=20_000)]
+    highest: HeadingLevel = 2
+    before: int | None = None
+    contents: bool = True
+
+
+class NewPage(_Operation):
+    """A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over."""
+
+    operation: Literal["new-page"]
+    path: PagePath
+    title: Line
+    titles: Annotated[str, Field(max_length=20_000)]
+    take_frame: bool = True
+    contents: bool = True
+
+
+class Sample(_Operation):
+    """A sample of code put before a block, escaped."""
+
+    operation: Literal["sample"]
+    before: int
+    code: Annotated[str, Field(max_length=200_000)]
+
+
 class Identify(_Operation):
-    """Identifiers for the sections that have none."""
+    """Identifiers for the sections that have none; without levels, for those that the site's settings say."""
 
     operation: Literal["identify"]
-    levels: list[Level] = [2, 3, 4, 5, 6]
+    levels: list[Level] = []
 
 
 class SetIdentifiers(_Operation):
@@ -58,11 +234,42 @@ class SetIdentifiers(_Operation):
 
 
 class Rename(_Operation):
-    """Another name for an identifier."""
+    """Another name for an identifier; the old one may stay beside it."""
 
     operation: Literal["rename"]
     old: Identifier
     new: Identifier
+    keep_old: bool = False
+
+
+class MarkPlace(_Operation):
+    """An identifier for the element whose start tag begins at an offset, or for the top or bottom of the content."""
+
+    operation: Literal["place"]
+    start: int | Literal["top", "bottom"]
+    identifier: Identifier
+
+
+class Anchors(_Operation):
+    """Old anchors' names moved to identifiers."""
+
+    operation: Literal["anchors"]
+    keep: bool = False
+
+
+class Apart(_Operation):
+    """New identifiers for the elements that links do not reach, where one is used twice."""
+
+    operation: Literal["apart"]
+    name: Identifier
+
+
+class Relink(_Operation):
+    """A broken link led to another identifier of the page that it leads to."""
+
+    operation: Literal["relink"]
+    start: int
+    identifier: Identifier
 
 
 class Contents(_Operation):
@@ -111,6 +318,34 @@ class Type(_Operation):
 
 
 Operation = Annotated[
-    Identify | SetIdentifiers | Rename | Contents | NoContents | Returns | NoReturns | Parts | Type,
+    Promote
+    | Levels
+    | Shift
+    | Repair
+    | Words
+    | InsertHeading
+    | Wrap
+    | Unwrap
+    | Separators
+    | NoSeparators
+    | Plain
+    | Move
+    | Drop
+    | Skeleton
+    | NewPage
+    | Sample
+    | Identify
+    | SetIdentifiers
+    | Rename
+    | MarkPlace
+    | Anchors
+    | Apart
+    | Relink
+    | Contents
+    | NoContents
+    | Returns
+    | NoReturns
+    | Parts
+    | Type,
     Field(discriminator="operation"),
 ]

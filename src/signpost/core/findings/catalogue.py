@@ -44,6 +44,7 @@ class Finding:
     span: Span  # in the page's text
     place: Place
     message: str  # the reason, in plain words
+    suggestions: tuple[str, ...] = ()  # identifiers that a broken jump may have meant, nearest first
 
 
 _HTML = "https://html.spec.whatwg.org/multipage/"

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from signpost.core.errors import EncodingError
 from signpost.core.findings.catalogue import RULES, Finding
 from signpost.core.links import LinkKind, is_page_path
+from signpost.core.nearness import find_near
 from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
 from signpost.core.site import NoFile, NoTarget, Site
@@ -20,12 +21,14 @@ class _Check:
         self.page = page
         self.lines: Lines | None = None
 
-    def find(self, code: str, start: int, message: str) -> Finding:
+    def find(self, code: str, start: int, message: str, suggestions: Sequence[str] = ()) -> Finding:
         """Return a finding at an element's start tag."""
         if self.lines is None:
             self.lines = self.page.source.lines
         end = self.page.text.find(">", start) + 1 or len(self.page.text)
-        return Finding(RULES[code], self.page.path, Span(start, end), self.lines.place(start), message)
+        return Finding(
+            RULES[code], self.page.path, Span(start, end), self.lines.place(start), message, tuple(suggestions)
+        )
 
 
 def check_site(site: Site) -> list[Finding]:
@@ -71,8 +74,10 @@ def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
     words = f"“{link.text or link.href}”"
     if isinstance(outcome, NoTarget):
         where = "this page" if outcome.path == check.page.path else outcome.path
-        message = f"{words} leads to “#{outcome.fragment}”, which nothing on {where} is called."
-        return check.find("fragment-missing", link.start, message)
+        near = find_near(outcome.fragment, check.site.names(outcome.path))
+        hint = f" It may have meant “#{near[0]}”." if near else ""
+        message = f"{words} leads to “#{outcome.fragment}”, which nothing on {where} is called.{hint}"
+        return check.find("fragment-missing", link.start, message, near)
     is_page = link.kind is LinkKind.PAGE or is_page_path(outcome.path)
     code = "page-missing" if is_page else "file-missing"
     return check.find(code, link.start, f"{words} leads to “{outcome.path}”, {_not_there(outcome)}")

@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Collection, Sequence
+from itertools import takewhile
 
 from turbohtml import Document, Text
 from turbohtml import Element as Parsed
 
 from signpost.core.chrome import Marks
+from signpost.core.page.marks import HEADINGS
 from signpost.core.page.phrasing import collapse
 
 _UNSEEN = frozenset("script style template noscript".split())
@@ -43,15 +45,17 @@ def outer_blocks(tree: Document) -> list[tuple[Parsed | None, str]]:
 
 
 def repeated_blocks(blocks: Sequence[tuple[Parsed | None, str]], repeated: Collection[str]) -> list[Parsed]:
-    """Return the blocks at both ends of a body that other pages repeat."""
-    if all(digest in repeated for _, digest in blocks):  # a copy of another page is no page of furniture alone
+    """Return the blocks at both ends of a body that other pages repeat.
+
+    Headings alone do not count, for pages may well begin with the same words; nor does a whole body, which is a copy.
+    """
+    if all(digest in repeated for _, digest in blocks):
         return []
     found: list[Parsed] = []
     for row in (blocks, list(reversed(blocks))):
-        for parsed, digest in row:
-            if parsed is None or digest not in repeated:
-                break
-            found.append(parsed)
+        run = [parsed for parsed, _ in takewhile(lambda block: block[1] in repeated, row) if parsed is not None]
+        if any(parsed.tag not in HEADINGS for parsed in run):
+            found += run
     return found
 
 

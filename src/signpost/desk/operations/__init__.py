@@ -1,0 +1,27 @@
+"""The operations an author can ask for, each a plan and a title."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from signpost.core.page import Page
+from signpost.core.site import Site
+from signpost.desk.operations.asked import Asked, Planned, Planner
+from signpost.desk.operations.blocks import BLOCK_OPERATIONS
+from signpost.desk.operations.headings import HEADING_OPERATIONS
+from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
+from signpost.desk.settings import Settings
+
+__all__ = ["OPERATIONS", "WITH_TEXTS", "Planned", "plan_operation"]
+
+OPERATIONS: dict[str, Planner] = {**HEADING_OPERATIONS, **IDENTIFIER_OPERATIONS, **BLOCK_OPERATIONS}
+#: Operations that look at style sheets and scripts as well.
+WITH_TEXTS = frozenset(["rename"])
+
+
+def plan_operation(
+    site: Site, page: Page, settings: Settings, operation: str, parameters: Mapping[str, Any]
+) -> Planned:
+    """Return the plan of an operation on a page. Raises what its planner raises."""
+    return OPERATIONS[operation](Asked(site, page, settings, parameters))

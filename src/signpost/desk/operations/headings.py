@@ -1,0 +1,146 @@
+"""Operations on a page's headings."""
+
+from __future__ import annotations
+
+from signpost.core.blocks import plan_heading
+from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
+from signpost.core.errors import RequestError
+from signpost.core.levels import plan_levels, plan_repair, shift_levels
+from signpost.core.links import is_page_path
+from signpost.core.moves import Direction, Where, plan_drop, plan_move
+from signpost.core.promotions import plan_promotions
+from signpost.core.samples import plan_escaped, plan_sample
+from signpost.core.site import SitePlan
+from signpost.core.skeleton import make_page, plan_skeleton, read_titles
+from signpost.core.wording import plan_words
+from signpost.core.wrapping import plan_unwrapping, plan_wrapping
+from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
+
+
+def _promote(asked: Asked) -> Planned:
+    levels = asked.indexed("levels")
+    edits = plan_promotions(asked.page, levels, asked.settings.refused.get(asked.page.path, ()))
+    return on_page(f"{count_of(len(levels), 'look-alike')} made real", asked, edits)
+
+
+def _levels(asked: Asked) -> Planned:
+    levels = asked.indexed("levels")
+    return on_page(f"{count_of(len(levels), 'heading')} at other levels", asked, plan_levels(asked.page, levels))
+
+
+def _shift(asked: Asked) -> Planned:
+    by = asked["by"]
+    levels = shift_levels(asked.page, asked["sections"], by, with_subsections=asked["with_subsections"])
+    title = f"{count_of(len(levels), 'heading')} {'lowered' if by > 0 else 'raised'}"
+    return on_page(title, asked, plan_levels(asked.page, levels))
+
+
+def _repair(asked: Asked) -> Planned:
+    return on_page("Levels repaired", asked, plan_repair(asked.page, asked["code"]))
+
+
+def _words(asked: Asked) -> Planned:
+    plan = plan_words(asked.site, asked.page.path, asked["section"], asked["words"])
+    return Planned(f"Heading “{asked['words'].strip()}”", plan)
+
+
+def _insert(asked: Asked) -> Planned:
+    edits = plan_heading(asked.page, asked["before"], asked["level"], asked["words"], asked["identifier"] or None)
+    return on_page(f"Heading “{asked['words'].strip()}” put in", asked, edits)
+
+
+def _wrap(asked: Asked) -> Planned:
+    wrapping = plan_wrapping(asked.page, asked["levels"])
+    notes = [
+        f"“{words}” shares an element with what stands around it and is left as it is." for words in wrapping.left
+    ]
+    return on_page("Section elements", asked, wrapping.edits, notes)
+
+
+def _unwrap(asked: Asked) -> Planned:
+    return on_page("Section elements taken away", asked, plan_unwrapping(asked.page, asked["levels"]))
+
+
+def _end_notes(asked: Asked) -> Planned:
+    return on_page("Comments behind far end tags", asked, plan_end_notes(asked.page))
+
+
+def _no_end_notes(asked: Asked) -> Planned:
+    return on_page("Comments behind end tags taken away", asked, plan_no_end_notes(asked.page))
+
+
+def _separators(asked: Asked) -> Planned:
+    return on_page("Separators before sections", asked, plan_separators(asked.page, asked["levels"]))
+
+
+def _no_separators(asked: Asked) -> Planned:
+    return on_page("Separators taken out", asked, plan_no_separators(asked.page, asked["levels"]))
+
+
+def _move(asked: Asked) -> Planned:
+    index = asked["section"]
+    edits = plan_move(asked.page, index, Direction(asked["direction"]))
+    return on_page(f"“{asked.page.headings[index].text}” moved {asked['direction']}", asked, edits)
+
+
+def _drop(asked: Asked) -> Planned:
+    index = asked["section"]
+    edits = plan_drop(asked.page, index, asked["target"], Where(asked["where"]))
+    onto = asked.page.headings[asked["target"]].text
+    return on_page(f"“{asked.page.headings[index].text}” moved {asked['where']} “{onto}”", asked, edits)
+
+
+def _skeleton(asked: Asked) -> Planned:
+    titles = read_titles(asked["titles"], asked["highest"])
+    edits = plan_skeleton(
+        asked.page, titles, asked["before"], contents=asked["contents"], rule=asked.settings.identifiers
+    )
+    return on_page(f"{count_of(len(titles), 'section')} begun", asked, edits)
+
+
+def _new_page(asked: Asked) -> Planned:
+    path = asked["path"].strip()
+    if not is_page_path(path) or path.startswith("/") or ".." in path.split("/") or "\\" in path:
+        raise RequestError(f"“{path}” is no path for a page. Write it like guide.html or guides/boiler.html.")
+    if path.lower() in {found.lower() for found in asked.site.files}:
+        raise RequestError(f"The site has “{path}” already. Choose another name.")
+    frame = asked.page if asked["take_frame"] else None
+    data = make_page(
+        path,
+        asked["title"],
+        read_titles(asked["titles"]),
+        frame,
+        contents=asked["contents"],
+        rule=asked.settings.identifiers,
+    )
+    return Planned(f"New page “{asked['title'].strip()}”", SitePlan(new_files={path: data}))
+
+
+def _sample(asked: Asked) -> Planned:
+    return on_page("Sample of code", asked, plan_sample(asked.page, asked["before"], asked["code"]))
+
+
+def _escape_samples(asked: Asked) -> Planned:
+    return on_page("Raw samples escaped", asked, plan_escaped(asked.page))
+
+
+HEADING_OPERATIONS: dict[str, Planner] = {
+    "promote": _promote,
+    "levels": _levels,
+    "shift": _shift,
+    "repair": _repair,
+    "words": _words,
+    "insert-heading": _insert,
+    "wrap": _wrap,
+    "unwrap": _unwrap,
+    "end-notes": _end_notes,
+    "no-end-notes": _no_end_notes,
+    "separators": _separators,
+    "no-separators": _no_separators,
+    "move": _move,
+    "drop": _drop,
+    "skeleton": _skeleton,
+    "new-page": _new_page,
+    "sample": _sample,
+    "escape-samples": _escape_samples,
+}

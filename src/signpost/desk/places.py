@@ -1,0 +1,131 @@
+"""What an author asks while choosing: what an identifier is worth, what stands somewhere, how a page is heard."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.blocks import read_blocks
+from signpost.core.identifiers import Judgement, judge_identifier
+from signpost.core.page import Page
+from signpost.core.places import Place, find_places
+from signpost.core.regions import Region, read_regions
+from signpost.core.spoken import Spoken, read_spoken
+from signpost.desk.errors import NotThereError
+from signpost.desk.reading import load_record, load_site
+from signpost.desk.settings import WHOLE_SITE, Regions, Settings, dump_settings, read_settings
+from signpost.store import repositories as store
+from signpost.store.database import Database
+
+
+@dataclass(frozen=True, slots=True)
+class BlockView:
+    """A block that a heading or a sample can be put before."""
+
+    start: int
+    tag: str
+    text: str
+    words: int
+    section: int
+    line: int
+
+
+@dataclass(frozen=True, slots=True)
+class RegionsView:
+    """The regions of a page, and what was said of them."""
+
+    regions: tuple[Region, ...]
+    page: Regions
+    site: Regions
+
+
+def judge(
+    database: Database, site_id: UUID, path: str, name: str, *, own: str | None = None, words: str = ""
+) -> Judgement:
+    """Return what there is to say of an identifier that is being typed."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        return judge_identifier(
+            loaded.page(path), name, own=own or None, words=words, rule=loaded.settings.identifiers
+        )
+
+
+def places_at(
+    database: Database, site_id: UUID, path: str, *, start: int | None = None, line: int = 1, column: int = 1
+) -> list[Place]:
+    """Return the elements at a place that can be pointed to, innermost first.
+
+    The place is the offset of a start tag, or a line and a column of the text as editors hold it, both 1-based.
+    """
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+    page = loaded.page(path)
+    offset = _offset(page, line, column) if start is None else start
+    return find_places(page, offset, loaded.settings.identifiers)
+
+
+def blocks_of(database: Database, site_id: UUID, path: str) -> list[BlockView]:
+    """Return the blocks of a page's content."""
+    with database.transaction() as session:
+        page = load_site(session, site_id).page(path)
+    lines = page.source.lines
+    return [
+        BlockView(block.start, block.tag, block.text, block.words, block.section, lines.line(block.start))
+        for block in read_blocks(page)
+    ]
+
+
+def hear(database: Database, site_id: UUID, path: str) -> list[Spoken]:
+    """Return a page's headings as the user of a screen reader hears them."""
+    with database.transaction() as session:
+        return read_spoken(load_site(session, site_id).page(path))
+
+
+def regions_of(database: Database, site_id: UUID, path: str) -> RegionsView:
+    """Return the regions of a page, for an author to say what is content."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+    said = loaded.settings.regions
+    return RegionsView(
+        tuple(read_regions(loaded.page(path))), said.get(path, Regions()), said.get(WHOLE_SITE, Regions())
+    )
+
+
+def settings_of(database: Database, site_id: UUID) -> Settings:
+    """Return a site's settings."""
+    with database.transaction() as session:
+        return read_settings(load_record(session, site_id).settings)
+
+
+def save_settings(database: Database, site_id: UUID, settings: Settings) -> Settings:
+    """Keep a site's settings but for what is said of single pages, and return them."""
+    with database.transaction() as session:
+        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        merged = Settings(settings.identifiers, settings.longest_run, kept.regions, kept.refused)
+        store.save_settings(session, site_id, dump_settings(merged))
+        return merged
+
+
+def refuse_lookalike(database: Database, site_id: UUID, path: str, key: str, *, again: bool) -> None:
+    """Remember that a line of a page is no heading; with `again`, forget it."""
+    with database.transaction() as session:
+        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        store.save_settings(session, site_id, dump_settings(kept.refuse(path, key.casefold(), again=again)))
+
+
+def say_regions(database: Database, site_id: UUID, path: str, regions: Regions) -> None:
+    """Remember what an author said of a page's regions, or of all pages' where `path` is ""."""
+    with database.transaction() as session:
+        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        if path != WHOLE_SITE and store.load_file(session, site_id, path) is None:
+            raise NotThereError(f"The site has no page “{path}”.")
+        store.save_settings(session, site_id, dump_settings(kept.say_regions(path, regions)))
+
+
+def _offset(page: Page, line: int, column: int) -> int:
+    """Return the offset of a place in the text as editors hold it."""
+    starts = page.source.lines.starts
+    row = min(max(line, 1), len(starts)) - 1
+    mark = len(page.text) - len(page.text.removeprefix("\ufeff")) if row == 0 else 0
+    end = starts[row + 1] if row + 1 < len(starts) else len(page.text)
+    return min(starts[row] + mark + max(column, 1) - 1, end)

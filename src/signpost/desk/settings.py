@@ -1,0 +1,83 @@
+"""What an author has settled for a site: how identifiers are made, what counts as content, what was refused."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field, replace
+from typing import Any
+
+from pydantic import TypeAdapter, ValidationError
+
+from signpost.core.blocks import LONGEST_RUN
+from signpost.core.chrome import Marks
+from signpost.core.naming import IdentifierRule
+
+#: Stands for the whole site where a page's path is asked for.
+WHOLE_SITE = ""
+
+
+@dataclass(frozen=True, slots=True)
+class Regions:
+    """What an author said of the regions of a page, or of all pages."""
+
+    content: str | None = None  # selector of the element that holds the content
+    chrome: tuple[str, ...] = ()  # selectors of furniture
+    own: tuple[str, ...] = ()  # selectors of what belongs to the content
+
+
+@dataclass(frozen=True, slots=True)
+class Settings:
+    """The settings of a site."""
+
+    identifiers: IdentifierRule = field(default_factory=IdentifierRule)
+    longest_run: int = LONGEST_RUN  # words without a heading
+    regions: Mapping[str, Regions] = field(default_factory=dict)  # by page; "" for the whole site
+    refused: Mapping[str, tuple[str, ...]] = field(default_factory=dict)  # keys of look-alikes, by page
+
+    def marks(self, path: str, repeated: frozenset[str] = frozenset()) -> Marks:
+        """Return what is known of a page's content: what was said of the page goes before what was of the site."""
+        own = self.regions.get(path, Regions())
+        shared = self.regions.get(WHOLE_SITE, Regions())
+        if own == shared == Regions():
+            return Marks(repeated=repeated)
+        chrome = tuple(dict.fromkeys([*own.chrome, *(found for found in shared.chrome if found not in own.own)]))
+        kept = tuple(dict.fromkeys([*own.own, *(found for found in shared.own if found not in own.chrome)]))
+        return Marks(own.content or shared.content, chrome, kept, repeated)
+
+    def refuse(self, path: str, key: str, *, again: bool) -> Settings:
+        """Return the settings with a look-alike of a page refused; with `again`, offered again."""
+        keys = [found for found in self.refused.get(path, ()) if found != key]
+        refused = {**self.refused, path: tuple(keys if again else [*keys, key])}
+        return replace(self, refused={name: found for name, found in refused.items() if found})
+
+    def say_regions(self, path: str, regions: Regions) -> Settings:
+        """Return the settings with what was said of a page's regions, or of the whole site's where `path` is ""."""
+        said = {**self.regions, path: regions}
+        return replace(self, regions={name: found for name, found in said.items() if found != Regions()})
+
+
+_SETTINGS = TypeAdapter(Settings)
+
+
+def read_settings(kept: Mapping[str, Any]) -> Settings:
+    """Return settings as they were kept; what cannot be understood, of another version, is as if never set."""
+    try:
+        return _SETTINGS.validate_python(dict(kept))
+    except ValidationError:
+        return Settings()
+
+
+def dump_settings(settings: Settings) -> dict[str, Any]:
+    """Return settings as they are kept."""
+    found: dict[str, Any] = json.loads(_SETTINGS.dump_json(settings))
+    return found
+
+
+def digest_marks(marks: Marks) -> str:
+    """Return a digest of what is known of a page's content; "" where nothing is."""
+    if marks == Marks():
+        return ""
+    facts = {name: sorted(value) if isinstance(value, frozenset) else value for name, value in asdict(marks).items()}
+    return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()

@@ -1,0 +1,140 @@
+"""What the desk shows of a page's headings and identifiers beside its sections: what could be better."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from signpost.core.anchors import count_anchors, find_twice
+from signpost.core.blocks import Missing, find_missing
+from signpost.core.levels import Repair, find_repairs
+from signpost.core.lookalikes import find_lookalikes
+from signpost.core.outline import read_outline
+from signpost.core.page import Page, read_nodes
+from signpost.core.positions import Lines
+from signpost.core.samples import find_raw_samples
+from signpost.core.site import Site
+from signpost.core.wrapping import wrapped_sections
+from signpost.desk.settings import Settings
+
+
+@dataclass(frozen=True, slots=True)
+class LookalikeView:
+    """A line that looks like a heading, as a row between those of the sections."""
+
+    index: int  # among the page's look-alikes that are not refused
+    text: str
+    level: int
+    score: int  # out of 100
+    sure: bool
+    reasons: tuple[str, ...]
+    line: int
+    before: int  # index of the section it stands before; the count of sections for the end
+
+
+@dataclass(frozen=True, slots=True)
+class MissingView:
+    """A place where a heading seems to be missing."""
+
+    start: int  # of the block it would stand before
+    text: str  # the block's first words
+    level: int
+    reason: str
+    line: int
+    before: int  # as of a look-alike
+
+
+@dataclass(frozen=True, slots=True)
+class RepairRow:
+    """A heading before and after a repair."""
+
+    text: str
+    before: int  # level; 0 for a heading that is put in
+    after: int
+
+
+@dataclass(frozen=True, slots=True)
+class RepairView:
+    """A proposal for the page's levels."""
+
+    code: str
+    title: str
+    does: str
+    rows: tuple[RepairRow, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class TwiceView:
+    """An identifier that several elements have."""
+
+    name: str
+    line: int  # of the one that links reach
+    element: str
+    others: tuple[int, ...]  # lines of the others
+    links: int  # that lead to it, from all pages
+
+
+@dataclass(frozen=True, slots=True)
+class StructureView:
+    """What there is to do about a page's headings and identifiers."""
+
+    lookalikes: tuple[LookalikeView, ...]
+    refused: tuple[str, ...]  # keys of look-alikes that were refused
+    missing: tuple[MissingView, ...]
+    repairs: tuple[RepairView, ...]
+    raw_samples: tuple[int, ...]  # lines
+    wrapped: tuple[int, ...]  # indexes of sections in elements of their own
+    anchors: int  # targets that are marked by the name of an anchor
+    twice: tuple[TwiceView, ...]
+
+
+def view_structure(site: Site, page: Page, settings: Settings, lines: Lines) -> StructureView:
+    """Return what there is to do about a page's headings and identifiers."""
+    nodes = read_nodes(page)
+    refused = settings.refused.get(page.path, ())
+    lookalikes = find_lookalikes(page, refused, nodes)
+    starts = [heading.begin for heading in page.headings]
+
+    begun = {found.run.block.start for found in lookalikes}
+
+    def missing_view(one: Missing) -> MissingView:
+        block = one.block
+        line = lines.line(block.start)
+        return MissingView(block.start, block.text, one.level, one.reason, line, before(block.start))
+
+    def before(offset: int) -> int:
+        return next((index for index, start in enumerate(starts) if start > offset), len(starts))
+
+    return StructureView(
+        lookalikes=tuple(
+            LookalikeView(
+                index, one.text, one.level, one.score, one.sure, one.reasons, lines.line(one.start), before(one.start)
+            )
+            for index, one in enumerate(lookalikes)
+        ),
+        refused=refused,
+        missing=tuple(missing_view(one) for one in find_missing(page, settings.longest_run, begun, nodes)),
+        repairs=tuple(_view_repair(page, repair) for repair in find_repairs(page)),
+        raw_samples=tuple(lines.line(sample.start) for sample in find_raw_samples(page, nodes)),
+        wrapped=tuple(wrapped_sections(read_outline(page).flat())),
+        anchors=count_anchors(page),
+        twice=tuple(
+            TwiceView(
+                found.name,
+                lines.line(found.indicated.start),
+                found.indicated.element,
+                tuple(lines.line(other.start) for other in found.others),
+                len(found.links),
+            )
+            for found in find_twice(site, page.path)
+        ),
+    )
+
+
+def _view_repair(page: Page, repair: Repair) -> RepairView:
+    rows = [
+        RepairRow(heading.text, heading.level, repair.levels.get(index, heading.level))
+        for index, heading in enumerate(page.headings)
+    ]
+    if repair.words:
+        rows.insert(0, RepairRow(repair.words, 0, 1))
+    return RepairView(repair.code, repair.title, repair.does, tuple(rows))
