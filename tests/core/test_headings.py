@@ -18,6 +18,7 @@ from signpost.core.levels import (
     plan_first_heading,
     plan_levels,
     shift_levels,
+    with_subsections,
 )
 from signpost.core.lookalikes import SURE, find_lookalikes
 from signpost.core.moves import Direction, Where, plan_drop, plan_move
@@ -199,10 +200,12 @@ def test_both_tags_change_together(markup, after):
 
 def test_levels_shift_with_their_subsections_or_alone():
     page = page_of("<h2>a</h2><h3>b</h3><h2>c</h2>")
-    assert shift_levels(page, [0], 1, with_subsections=True) == {0: 3, 1: 4}
-    assert shift_levels(page, [0, 2], 1, with_subsections=False) == {0: 3, 2: 3}
+    assert shift_levels(page, [0], 1, whole=True) == {0: 3, 1: 4}
+    assert shift_levels(page, [0, 2], 1, whole=False) == {0: 3, 2: 3}
+    assert with_subsections(page, {0: 4, 2: 3}) == {0: 4, 1: 5, 2: 3}
+    assert with_subsections(page, {0: 3, 1: 5}) == {0: 3, 1: 5}
     with pytest.raises(RequestError, match="cannot go to 0"):
-        shift_levels(page_of("<h1>a</h1>"), [0], -1, with_subsections=True)
+        shift_levels(page_of("<h1>a</h1>"), [0], -1, whole=True)
     for index, level in ((9, 2), (0, 7)):
         with pytest.raises(RequestError):
             plan_levels(page, {index: level})
@@ -213,7 +216,7 @@ def test_raised_and_lowered_again_gives_the_first_bytes(data, by, whole, draw):
     page = page_of(data)
     assume(page.headings)
     index = draw.draw(st.integers(0, len(page.headings) - 1))
-    down = edited(page, plan_levels(page, shift_levels(page, [index], by, with_subsections=whole)))
+    down = edited(page, plan_levels(page, shift_levels(page, [index], by, whole=whole)))
     changed = [i for i, (a, b) in enumerate(zip(page.headings, down.headings, strict=True)) if a.level != b.level]
     back = edited(down, plan_levels(down, {i: page.headings[i].level for i in changed}))
     assert back.source.data == page.source.data

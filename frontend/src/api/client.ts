@@ -17,6 +17,18 @@ export type ChangeEntry = Schemas["ChangeEntry"];
 export type Intake = Schemas["Intake"];
 export type Skipped = Schemas["Skipped"];
 export type Addresses = Schemas["Addresses"];
+export type StructureView = Schemas["StructureView"];
+export type LookalikeView = Schemas["LookalikeView"];
+export type MissingView = Schemas["MissingView"];
+export type RepairView = Schemas["RepairView"];
+export type Judgement = Schemas["Judgement"];
+export type Place = Schemas["Place"];
+export type BlockView = Schemas["BlockView"];
+export type Region = Schemas["Region"];
+export type RegionsView = Schemas["RegionsView"];
+export type SaidRegions = Schemas["SaidRegions"];
+export type SiteSettings = Schemas["SiteSettings"];
+export type Spoken = Schemas["Spoken"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
 >["content"]["application/json"];

@@ -821,6 +821,11 @@ export interface components {
             operation: "levels";
             /** Page */
             page: string;
+            /**
+             * With Subsections
+             * @default false
+             */
+            with_subsections: boolean;
         };
         /**
          * LinkView

@@ -2,9 +2,12 @@
 /** The page as its reader sees it, in a frame without rights; our one script in it tells where the reader is. */
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
+import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 
+const emit = defineEmits<{ place: [start: number] }>();
 const page = usePage();
+const dialogs = useDialogs();
 const router = useRouter();
 const frame = ref<HTMLIFrameElement | null>(null);
 const said = ref("");
@@ -35,10 +38,12 @@ function hear(event: MessageEvent): void {
     else if (lastPath !== page.path && page.selected >= 0) tell({ kind: "section", section: page.selected });
     page.goal = "";
     lastPath = page.path;
+    if (dialogs.pointing) tell({ kind: "point", on: true });
   } else if (kind === "scrolled") {
     lastTop = Number(event.data.top);
     if (Date.now() > quietUntil) take(section);
   } else if (kind === "picked") take(section);
+  else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place)) emit("place", Number(event.data.place));
   else if (kind === "followed") follow(String(event.data.address));
 }
 
@@ -74,6 +79,10 @@ watch(
   },
 );
 watch(address, () => (said.value = ""));
+watch(
+  () => dialogs.pointing,
+  (on) => tell({ kind: "point", on }),
+);
 
 defineExpose({ focus: () => frame.value?.focus() });
 </script>

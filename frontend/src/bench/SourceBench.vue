@@ -79,6 +79,7 @@ watch(
 
 defineExpose({
   focus: () => editor?.focus(),
+  place: () => editor?.place() ?? null,
   goTo: (line: number, column: number) => editor?.goTo(line, column, true),
 });
 </script>

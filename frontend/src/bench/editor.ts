@@ -10,7 +10,7 @@ import {
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import type { PageIndex } from "../api/client";
-import { offsetOf } from "../text/positions";
+import { offsetOf, placeOf } from "../text/positions";
 import { completingAddresses } from "./completions";
 import { searching } from "./searchPanel";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
@@ -30,6 +30,8 @@ export interface SourceEditor {
   setSections(sections: readonly MarginSection[], chosen: number): void;
   /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
   goTo(line: number, column?: number, focus?: boolean): void;
+  /** Where the cursor stands; both 1-based, the column in code points. */
+  place(): { line: number; column: number };
   focus(): void;
   destroy(): void;
 }
@@ -136,6 +138,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       here = sectionAt(sections, view.state.doc, at)?.index ?? -1;
       if (focus) view.focus();
     },
+    place: () => placeOf(view.state.doc, view.state.selection.main.head),
     focus: () => view.focus(),
     destroy: () => view.destroy(),
   };

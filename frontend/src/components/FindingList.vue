@@ -3,14 +3,14 @@
 import type { FindingView } from "../api/client";
 import SignIcon from "./SignIcon.vue";
 
-defineProps<{ findings: readonly FindingView[]; withPage?: boolean }>();
-const emit = defineEmits<{ go: [finding: FindingView] }>();
+defineProps<{ findings: readonly FindingView[]; withPage?: boolean; canMend?: boolean; locked?: boolean }>();
+const emit = defineEmits<{ go: [finding: FindingView]; relink: [finding: FindingView, name: string] }>();
 </script>
 
 <template>
   <ol class="findings">
     <li v-for="(finding, row) in findings" :key="row">
-      <button type="button" :class="finding.severity" @click="emit('go', finding)">
+      <button type="button" class="finding" :class="finding.severity" @click="emit('go', finding)">
         <SignIcon name="wrong" />
         <span class="what">
           <strong>{{ finding.title }}</strong>
@@ -18,6 +18,10 @@ const emit = defineEmits<{ go: [finding: FindingView] }>();
         </span>
         <span class="where soft small">{{ withPage ? `${finding.page}, ` : "" }}line {{ finding.line }}<br>{{ finding.severity }}</span>
       </button>
+      <p v-if="finding.suggestions.length && canMend" class="near small">
+        It may have meant
+        <button v-for="name in finding.suggestions" :key="name" type="button" class="button" :disabled="locked" @click="emit('relink', finding, name)"><span class="plate">{{ name }}</span></button>
+      </p>
     </li>
   </ol>
 </template>
@@ -29,24 +33,40 @@ const emit = defineEmits<{ go: [finding: FindingView] }>();
   padding: 0;
 }
 
-button {
+.finding {
   display: flex;
   gap: 10px;
   width: 100%;
   padding: 8px 12px;
   border: 0;
-  border-bottom: 1px solid var(--line);
   background: none;
   text-align: left;
   cursor: pointer;
 }
 
-button:hover {
+.finding:hover {
   background: var(--sheet-sunk);
 }
 
-button:focus-visible {
+.finding:focus-visible {
   outline-offset: -2px;
+}
+
+li {
+  border-bottom: 1px solid var(--line);
+}
+
+.near {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px 6px;
+  padding: 0 12px 8px 38px;
+}
+
+.near .button {
+  min-height: 24px;
+  padding: 0 5px;
 }
 
 .error .sign-icon {

@@ -4,7 +4,14 @@ const open = defineModel<boolean>({ required: true });
 
 const KEYS: [string, string][] = [
   ["↑ ↓, or j k", "previous, next section"],
-  ["Enter", "edit the section's identifier"],
+  ["Enter", "edit the heading's words (stage Headings), or its identifier"],
+  ["1 … 6", "level of the heading, or of those that are marked"],
+  ["Shift ↑ ↓", "move the section up, down"],
+  ["Shift ← →", "move it out of its section, into the one above"],
+  ["< >", "raise, lower by a level where it stands"],
+  ["Space", "mark the section, to change several at once (stage Headings)"],
+  ["Enter, Delete", "on a look-alike: make it a heading, put it aside"],
+  ["i", "an identifier for the place at the cursor or on the page"],
   ["Space", "begin a part here (stage Parts)"],
   ["Alt 1 … Alt 6", "stage of work"],
   ["F6", "next pane: road, ledger, bench, tray"],
@@ -20,7 +27,7 @@ const KEYS: [string, string][] = [
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Keys" width="460">
+  <el-dialog v-model="open" title="Keys" width="560">
     <dl>
       <div v-for="[key, what] in KEYS" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ what }}</dd></div>
     </dl>
@@ -35,7 +42,7 @@ dl {
 dl div {
   display: flex;
   gap: 12px;
-  padding: 3px 0;
+  padding: 2px 0;
 }
 
 dt {

@@ -17,6 +17,8 @@ const summary = computed(() => {
   const edits = `${plan.edits} ${plan.edits === 1 ? "edit" : "edits"}`;
   return `${edits} in ${files === 1 ? plan.files[0]!.path : `${files} files`}`;
 });
+/** A rename that waits: its old identifier may stay beside the new one. */
+const renaming = computed(() => (tray.request?.operation === "rename" ? tray.request : null));
 const said = computed(() => tray.problem || changes.problem || tray.said || changes.said);
 const wrong = computed(() => Boolean(tray.problem || changes.problem));
 
@@ -35,6 +37,10 @@ watch(
       <template v-if="tray.waits && tray.plan">
         <p class="title"><strong>{{ tray.plan.title }}</strong> <span class="soft">{{ summary }}</span></p>
         <ul v-if="tray.plan.notes.length" class="notes small"><li v-for="note in tray.plan.notes" :key="note">{{ note }}</li></ul>
+        <label v-if="renaming" class="keep small" title="Links from elsewhere to the old identifier go on working">
+          <input type="checkbox" :checked="renaming.keep_old" :disabled="tray.busy" @change="tray.propose({ ...renaming, keep_old: !renaming.keep_old })">
+          keep “{{ renaming.old }}” too
+        </label>
         <span v-if="wrong" role="alert" class="wrong small">{{ said }}</span>
         <button type="button" class="button" :aria-expanded="tray.open" @click="tray.open = !tray.open">
           {{ tray.open ? "Hide the diff" : "Read the diff" }} <kbd>d</kbd>
@@ -105,6 +111,13 @@ watch(
   padding: 0 0 0 16px;
   max-width: 40%;
   color: var(--wait);
+}
+
+.keep {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+  white-space: nowrap;
 }
 
 .wrong {

@@ -19,8 +19,10 @@ export const usePage = defineStore("page", () => {
   const drafted = shallowRef<PageView | null>(null);
   const selected = ref(-1);
   const goal = ref(""); // the fragment that the page is opened at; "" for its top
-  const stage = ref<Stage>("identifiers");
+  const stage = ref<Stage>("headings");
   const cuts = ref<Set<number>>(new Set());
+  const marked = ref<Set<number>>(new Set()); // sections that a key works on together
+  const wholeSections = ref(true); // whether subsections follow when a level changes
   let asked = 0;
   let timer = 0;
 
@@ -37,6 +39,7 @@ export const usePage = defineStore("page", () => {
       saved.value = null;
       selected.value = -1;
       cuts.value = new Set();
+      marked.value = new Set();
       status.value = "loading";
       dropDraft();
     }
@@ -48,6 +51,7 @@ export const usePage = defineStore("page", () => {
       saved.value = found;
       status.value = "ready";
       problem.value = "";
+      marked.value = new Set([...marked.value].filter((index) => index < found.sections.length));
       if (selected.value >= found.sections.length) selected.value = found.sections.length - 1;
     } catch (error) {
       if (mine !== asked) return;
@@ -98,6 +102,24 @@ export const usePage = defineStore("page", () => {
     cuts.value = next;
   }
 
+  function toggleMark(index: number): void {
+    const next = new Set(marked.value);
+    if (!next.delete(index)) next.add(index);
+    marked.value = next;
+  }
+
+  /** Mark all sections from the selected one to another, or none. */
+  function markTo(index: number): void {
+    const from = Math.max(selected.value, 0);
+    const next = new Set(marked.value);
+    for (let at = Math.min(from, index); at <= Math.max(from, index); at++) next.add(at);
+    marked.value = next;
+  }
+
+  function unmark(): void {
+    marked.value = new Set();
+  }
+
   function setCuts(sections: number[]): void {
     cuts.value = new Set(sections);
   }
@@ -109,7 +131,7 @@ export const usePage = defineStore("page", () => {
   });
 
   return {
-    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf,
-    load, reload, type, dropDraft, select, toggleCut, setCuts,
+    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections,
+    load, reload, type, dropDraft, select, toggleCut, setCuts, toggleMark, markTo, unmark,
   };
 });

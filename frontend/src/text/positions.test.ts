@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import { Text } from "@codemirror/state";
-import { offsetOf, utf16Column } from "./positions";
+import { offsetOf, placeOf, utf16Column } from "./positions";
 
 test.each([
   ["plain", 3, 3],
@@ -17,4 +17,10 @@ test("places lead into the text, and stay within it", () => {
   expect(offsetOf(text, 2, 3)).toBe(7);
   expect(offsetOf(text, 0)).toBe(0);
   expect(offsetOf(text, 99, 2)).toBe(12);
+});
+
+test("a place leads to an offset and back", () => {
+  const text = Text.of(["one", "🎫 two", "three"]);
+  for (const [line, column] of [[1, 1], [2, 1], [2, 2], [2, 6], [3, 4]] as const)
+    expect(placeOf(text, offsetOf(text, line, column))).toEqual({ line, column });
 });

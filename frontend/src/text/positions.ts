@@ -21,3 +21,14 @@ export function offsetOf(text: LinedText, line: number, column = 1): number {
   const found = text.line(Math.min(Math.max(line, 1), text.lines));
   return found.from + utf16Column(found.text, column - 1);
 }
+
+/** A text of lines that can also be asked for the line at an offset. */
+interface PlacedText extends LinedText {
+  lineAt(offset: number): { readonly from: number; readonly number: number; readonly text: string };
+}
+
+/** Return the place of a UTF-16 offset: a 1-based line and a 1-based column in code points. */
+export function placeOf(text: PlacedText, offset: number): { line: number; column: number } {
+  const found = text.lineAt(offset);
+  return { line: found.number, column: [...found.text.slice(0, offset - found.from)].length + 1 };
+}

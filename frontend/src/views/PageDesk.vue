@@ -2,23 +2,27 @@
 /** The desk of one page: road, ledger, bench, tray. */
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
-import type { ChangeEntry, FindingView, SectionView } from "../api/client";
+import { detailOf, type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import PageBench from "../bench/PageBench.vue";
 import SourceBench from "../bench/SourceBench.vue";
 import AppBar from "../components/AppBar.vue";
 import ChangeList from "../components/ChangeList.vue";
 import FindingList from "../components/FindingList.vue";
 import KeyHelp from "../components/KeyHelp.vue";
-import LedgerTable from "../components/LedgerTable.vue";
 import RoadMap from "../components/RoadMap.vue";
 import SignIcon from "../components/SignIcon.vue";
-import StageForm from "../components/StageForm.vue";
 import StateNote from "../components/StateNote.vue";
 import TabRow from "../components/TabRow.vue";
 import TakeOut from "../components/TakeOut.vue";
 import TrayBar from "../components/TrayBar.vue";
+import StageForm from "../forms/StageForm.vue";
+import LedgerTable from "../ledger/LedgerTable.vue";
+import DeskDialogs from "../dialogs/DeskDialogs.vue";
+import { useHeadings } from "../composables/useHeadings";
 import { useKeys } from "../composables/useKeys";
 import { useChanges } from "../stores/changes";
+import { useChoices } from "../stores/choices";
+import { useDialogs } from "../stores/dialogs";
 import { usePage, type Stage } from "../stores/page";
 import { useSite } from "../stores/site";
 import { useTray } from "../stores/tray";
@@ -36,6 +40,9 @@ const page = usePage();
 const site = useSite();
 const tray = useTray();
 const changes = useChanges();
+const choices = useChoices();
+const dialogs = useDialogs();
+const headings = useHeadings();
 const bench = ref<"source" | "page">("page");
 const help = ref(false);
 const listing = ref(false);
@@ -71,7 +78,7 @@ watch(
 function identify(section: SectionView, name: string): void {
   void tray.propose(
     section.identifier
-      ? { operation: "rename", page: page.path, old: section.identifier, new: name }
+      ? { operation: "rename", page: page.path, old: section.identifier, new: name, keep_old: false }
       : { operation: "set-identifiers", page: page.path, identifiers: { [section.index]: name } },
   );
 }
@@ -109,6 +116,38 @@ async function go(finding: FindingView): Promise<void> {
   source.value?.goTo(finding.line, finding.column);
 }
 
+function relink(finding: FindingView, name: string): void {
+  void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
+}
+
+/** Choose a place to give an identifier to: in the source where its cursor is, on the page by a click. */
+async function point(): Promise<void> {
+  if (locked.value) return;
+  if (bench.value === "page") {
+    dialogs.pointing = !dialogs.pointing;
+    return;
+  }
+  const at = source.value?.place();
+  if (at) await choosePlace(at);
+}
+
+async function choosePlace(at: { start?: number; line?: number; column?: number }): Promise<void> {
+  dialogs.pointing = false;
+  try {
+    const places = await choices.placesAt(at);
+    if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
+    else tray.problem = "Nothing there can be pointed to. Choose a place in the page's body.";
+  } catch (error) {
+    tray.problem = detailOf(error);
+  }
+}
+
+/** A key that works on headings, at their stage alone. */
+const onHeadings = (does: () => void) => () => {
+  if (page.stage !== "headings" || locked.value || tray.busy) return false;
+  does();
+};
+
 async function showBench(which: "source" | "page"): Promise<void> {
   bench.value = which;
   await nextTick();
@@ -131,6 +170,7 @@ function openAddress(): void {
   ledgerPane.value?.querySelector<HTMLElement>("tr[aria-selected='true'] .opener")?.click();
 }
 
+const levelKeys = Object.fromEntries([1, 2, 3, 4, 5, 6].map((level) => [String(level), onHeadings(() => headings.setLevel(level))]));
 const stageKeys = Object.fromEntries(STAGES.map(([stage], at) => [`Alt+${at + 1}`, () => void (page.stage = stage)]));
 
 useKeys(
@@ -144,7 +184,15 @@ useKeys(
     "Mod+z": () => void turn(changes.undoable),
     "Mod+Shift+z": () => void turn(changes.redoable),
     "Mod+y": () => void turn(changes.redoable),
-    Escape: () => tray.drop(),
+    ...levelKeys,
+    "<": onHeadings(() => headings.shift(-1)),
+    ">": onHeadings(() => headings.shift(1)),
+    "Shift+ArrowUp": onHeadings(() => headings.move("up")),
+    "Shift+ArrowDown": onHeadings(() => headings.move("down")),
+    "Shift+ArrowLeft": onHeadings(() => headings.move("out")),
+    "Shift+ArrowRight": onHeadings(() => headings.move("in")),
+    i: () => void point(),
+    Escape: () => (dialogs.pointing ? void (dialogs.pointing = false) : tray.drop()),
     "?": () => void (help.value = true),
     d: () => void (tray.open = !tray.open),
     e: () => void showBench("source"),
@@ -168,6 +216,8 @@ const beforeUnload = (event: BeforeUnloadEvent) => page.typing && event.preventD
 onMounted(() => window.addEventListener("beforeunload", beforeUnload));
 onBeforeUnmount(() => {
   window.removeEventListener("beforeunload", beforeUnload);
+  dialogs.close();
+  dialogs.pointing = false;
   page.dropDraft();
 });
 </script>
@@ -211,10 +261,10 @@ onBeforeUnmount(() => {
           <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="{ findings: page.view.findings.length }" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
-          <StageForm :page="page.view" :site-id="siteId" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" />
+          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="point" />
           <div class="scroll">
-            <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" @go="go" />
-            <LedgerTable v-else-if="page.view.sections.length" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
+            <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
+            <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
             <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
               <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">Open the source</button>
             </StateNote>
@@ -230,16 +280,22 @@ onBeforeUnmount(() => {
             <button type="button" class="button" @click="dropTyped">Drop</button>
             <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
           </template>
-          <span v-else class="soft small">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }} · {{ page.view.lines }} lines</span>
+          <template v-else>
+            <button v-if="!locked" type="button" class="button quiet" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="point">
+              <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
+            </button>
+          <span class="soft small">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }} · {{ page.view.lines }} lines</span>
+          </template>
         </div>
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
           <SourceBench v-show="bench === 'source'" ref="source" @save="save" />
-          <PageBench v-if="bench === 'page'" />
+          <PageBench v-if="bench === 'page'" @place="choosePlace({ start: $event })" />
         </div>
       </section>
     </main>
 
     <div v-if="page.view" ref="trayPane"><TrayBar /></div>
+    <DeskDialogs />
     <KeyHelp v-model="help" />
     <el-dialog v-model="listing" title="Changes" width="560">
       <ChangeList :entries="changes.entries" :path="path" @turn="turn" />

@@ -34,25 +34,18 @@ class Repair:
     words: str = ""  # of a heading of the first level to be put in; "" for none
 
 
-def shift_levels(page: Page, sections: Collection[int], by: int, *, with_subsections: bool) -> dict[int, int]:
+def shift_levels(page: Page, sections: Collection[int], by: int, *, whole: bool) -> dict[int, int]:
     """Return new levels for sections moved `by` levels down (or up where negative), by section index.
+
+    With `whole`, their subsections move along.
 
     Raises RequestError where one would leave the levels 1 to 6.
     """
     flat = read_outline(page).flat()
-    chosen = set()
-    for index in sections:
-        section = _section(flat, index)
-        chosen.add(index)
-        if with_subsections:
-            chosen.update(part.index for part in _within(section))
-    levels = {index: flat[index].level + by for index in sorted(chosen)}
-    for index, level in levels.items():
-        if not 1 <= level <= LOWEST:
-            raise RequestError(
-                f"“{flat[index].text}” is at level {flat[index].level} and cannot go to {level}; headings have the "
-                "levels 1 to 6."
-            )
+    levels = {index: _section(flat, index).level + by for index in sorted(sections)}
+    if whole:
+        return with_subsections(page, levels)
+    _check(flat, levels)
     return levels
 
 
@@ -69,6 +62,31 @@ def plan_levels(page: Page, levels: Mapping[int, int]) -> EditSet:
             raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
         edits += level_edits(page, page.headings[index], level)
     return edit_set(page.source, edits)
+
+
+def with_subsections(page: Page, levels: Mapping[int, int]) -> dict[int, int]:
+    """Return new levels by section index, with those of the subsections that move along and are not named themselves.
+
+    Raises RequestError where one would leave the levels 1 to 6.
+    """
+    flat = read_outline(page).flat()
+    moved = dict(levels)
+    for index, level in levels.items():
+        section = _section(flat, index)
+        for part in _within(section):
+            if part.index not in levels:
+                moved[part.index] = part.level + level - section.level
+    _check(flat, moved)
+    return dict(sorted(moved.items()))
+
+
+def _check(flat: list[Section], levels: Mapping[int, int]) -> None:
+    for index, level in levels.items():
+        if not 1 <= level <= LOWEST:
+            raise RequestError(
+                f"“{flat[index].text}” is at level {flat[index].level} and cannot go to {level}; headings have the "
+                "levels 1 to 6."
+            )
 
 
 def level_edits(page: Page, heading: Heading, level: int) -> list[Edit]:

@@ -103,6 +103,7 @@ class Levels(_Operation):
 
     operation: Literal["levels"]
     levels: dict[int, HeadingLevel] = Field(min_length=1)
+    with_subsections: bool = False
 
 
 class Shift(_Operation):

@@ -2,6 +2,7 @@
    the desk says. The frame has no origin of its own, so messages go to whoever embeds it, and hold nothing secret. */
 (() => {
   const MARK = "data-signpost-section";
+  const PLACE = "data-signpost-place";
   const tell = (message) => parent.postMessage({ from: "signpost-walk", ...message }, "*");
   const headings = () => [...document.querySelectorAll(`[${MARK}]`)];
   const indexOf = (heading) => Number(heading.getAttribute(MARK));
@@ -36,7 +37,27 @@
     waiting = true;
   }, { passive: true });
 
+  let pointing = false; // whether a click chooses a place
+  let pointed = null;
+  const placeOf = (event) => event.target.closest?.(`[${PLACE}]`) ?? null;
+
+  /** Outline the element that a click would choose; outlines take no room, so the page stays as it is. */
+  const outline = (element) => {
+    if (pointed) pointed.style.outline = pointed.style.outlineOffset = "";
+    pointed = element;
+    if (!element) return;
+    element.style.outline = "2px solid #7a4a86";
+    element.style.outlineOffset = "-1px";
+  };
+  addEventListener("mouseover", (event) => pointing && outline(placeOf(event)));
+
   addEventListener("click", (event) => {
+    if (pointing) {
+      event.preventDefault();
+      const place = placeOf(event);
+      if (place) tell({ kind: "placed", place: Number(place.getAttribute(PLACE)) });
+      return;
+    }
     const link = event.target.closest?.("a[href], area[href]");
     if (!link) {
       const heading = event.target.closest?.(`[${MARK}]`);
@@ -58,6 +79,10 @@
       goTo(document.querySelector(`[${MARK}="${told}"]`));
     } else if (event.data.kind === "top") {
       if (scrollY === 0) scrollTo(0, Number(event.data.top)); // unless the reader has gone somewhere meanwhile
+    } else if (event.data.kind === "point") {
+      pointing = Boolean(event.data.on);
+      document.documentElement.style.cursor = pointing ? "crosshair" : "";
+      if (!pointing) outline(null);
     } else if (event.data.kind === "fragment") {
       location.hash = String(event.data.fragment);
     }

@@ -5,7 +5,7 @@ from __future__ import annotations
 from signpost.core.blocks import plan_heading
 from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
 from signpost.core.errors import RequestError
-from signpost.core.levels import plan_levels, plan_repair, shift_levels
+from signpost.core.levels import plan_levels, plan_repair, shift_levels, with_subsections
 from signpost.core.links import is_page_path
 from signpost.core.moves import Direction, Where, plan_drop, plan_move
 from signpost.core.promotions import plan_promotions
@@ -25,12 +25,14 @@ def _promote(asked: Asked) -> Planned:
 
 def _levels(asked: Asked) -> Planned:
     levels = asked.indexed("levels")
+    if asked["with_subsections"]:
+        levels = with_subsections(asked.page, levels)
     return on_page(f"{count_of(len(levels), 'heading')} at other levels", asked, plan_levels(asked.page, levels))
 
 
 def _shift(asked: Asked) -> Planned:
     by = asked["by"]
-    levels = shift_levels(asked.page, asked["sections"], by, with_subsections=asked["with_subsections"])
+    levels = shift_levels(asked.page, asked["sections"], by, whole=asked["with_subsections"])
     title = f"{count_of(len(levels), 'heading')} {'lowered' if by > 0 else 'raised'}"
     return on_page(title, asked, plan_levels(asked.page, levels))
 

@@ -1,23 +1,24 @@
 <script setup lang="ts">
 /** What can be asked for at each stage of work. */
 import { computed, reactive, ref } from "vue";
-import { api, data, detailOf, type Operation, type PageView } from "../api/client";
+import { detailOf, type Operation, type PageView } from "../api/client";
+import { useChoices } from "../stores/choices";
 import type { Stage } from "../stores/page";
+import HeadingsForm from "./HeadingsForm.vue";
+import IdentifiersForm from "./IdentifiersForm.vue";
 
-const props = defineProps<{ page: PageView; siteId: string; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean }>();
-const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]] }>();
+const props = defineProps<{ page: PageView; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean }>();
+const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]]; point: [] }>();
+
+const choices = useChoices();
 
 const LEVELS = [2, 3, 4, 5, 6];
-const identify = reactive({ to: 6 });
 const contents = reactive({ to: 3, form: "list" as "list" | "row" });
 const returns = reactive({ level: 2, to: "top" as "top" | "contents", leastWords: 0, words: "Back to top" });
 const parts = reactive({ into: 4 });
 const said = ref("");
 
 const range = (to: number) => LEVELS.filter((level) => level <= to);
-const nameless = computed(
-  () => props.page.sections.filter((found) => !found.identifier && found.level > 1 && found.level <= identify.to).length,
-);
 const listed = computed(() => props.page.sections.filter((found) => found.level > 1 && found.level <= contents.to).length);
 const unable = computed(() => props.busy || props.locked !== "");
 const page = computed(() => props.page.path);
@@ -30,12 +31,7 @@ function ask(operation: Operation): void {
 async function suggest(): Promise<void> {
   said.value = "";
   try {
-    const found = await data(
-      api.GET("/api/sites/{site_id}/cuts", {
-        params: { path: { site_id: props.siteId }, query: { path: props.page.path, into: parts.into } },
-      }),
-    );
-    emit("cuts", found.sections);
+    emit("cuts", await choices.cuts(parts.into));
   } catch (error) {
     said.value = detailOf(error);
   }
@@ -46,16 +42,8 @@ async function suggest(): Promise<void> {
   <div class="stage-form">
     <p v-if="locked" class="locked small" role="note">{{ locked }}</p>
 
-    <template v-if="stage === 'headings'">
-      <p>{{ pageWords(props.page) }}</p>
-    </template>
-
-    <form v-else-if="stage === 'identifiers'" @submit.prevent="ask({ operation: 'identify', page, levels: range(identify.to) })">
-      <p v-if="nameless"><strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier; what each would get is shown dashed.</p>
-      <p v-else>{{ props.page.sections.length ? "Every section of these levels has its identifier." : "There are no sections yet." }}</p>
-      <label>Levels 2 to <select v-model.number="identify.to" class="field"><option v-for="level in LEVELS" :key="level">{{ level }}</option></select></label>
-      <button class="button main" :disabled="unable || !nameless">Give identifiers</button>
-    </form>
+    <HeadingsForm v-if="stage === 'headings'" :page="props.page" :unable="unable" @propose="ask" />
+    <IdentifiersForm v-else-if="stage === 'identifiers'" :page="props.page" :unable="unable" :levels="LEVELS" @propose="ask" @point="emit('point')" />
 
     <form v-else-if="stage === 'contents'" @submit.prevent="ask({ operation: 'contents', page, levels: range(contents.to), form: contents.form, left_out: [] })">
       <p v-if="props.page.has_contents">The page has contents. Refreshing keeps what you wrote around them.</p>
@@ -92,19 +80,6 @@ async function suggest(): Promise<void> {
     <p v-if="said" role="alert" class="wrong small">{{ said }}</p>
   </div>
 </template>
-
-<script lang="ts">
-/** Return a page's length in words a reader knows. */
-function pageWords(page: PageView): string {
-  const count = page.sections.length;
-  const estimated = page.estimated ? "about " : "";
-  return (
-    `${count} ${count === 1 ? "section" : "sections"}, ${page.words.toLocaleString()} words, ` +
-    `${Math.max(Math.round(page.minutes), 1)} minutes to read, ${estimated}${page.windows.toFixed(1)} windows long` +
-    `${page.estimated ? " (estimated from its words)" : ""}.`
-  );
-}
-</script>
 
 <style scoped>
 .stage-form {

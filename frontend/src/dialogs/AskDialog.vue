@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** The frame of a dialog that asks something: its fields, what is wrong with them, and one button to go on. */
+import { useDialogs } from "../stores/dialogs";
+
+defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>();
+const emit = defineEmits<{ go: [] }>();
+const dialogs = useDialogs();
+</script>
+
+<template>
+  <el-dialog :model-value="true" :title="title" :width="width ?? 520" align-center append-to-body @close="dialogs.close()">
+    <form class="ask" @submit.prevent="emit('go')">
+      <slot />
+      <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>
+      <footer>
+        <slot name="more" />
+        <button type="button" class="button" @click="dialogs.close()">Cancel</button>
+        <button class="button main" :disabled="able === false">{{ does }}</button>
+      </footer>
+    </form>
+  </el-dialog>
+</template>
+
+<style>
+.ask {
+  display: flex;
+  flex-direction: column;
+  gap: 12px;
+}
+
+.ask > label,
+.ask .stacked {
+  display: flex;
+  flex-direction: column;
+  gap: 3px;
+}
+
+.ask label > span {
+  font-weight: 600;
+  font-size: var(--small);
+}
+
+.ask .row {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 14px;
+  align-items: center;
+}
+
+.ask .row label {
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+}
+
+.ask textarea {
+  min-height: 150px;
+  resize: vertical;
+  line-height: 1.5;
+}
+
+.ask footer {
+  display: flex;
+  justify-content: flex-end;
+  gap: 8px;
+  padding-top: 4px;
+}
+
+.ask .wrong {
+  color: var(--wrong);
+}
+</style>

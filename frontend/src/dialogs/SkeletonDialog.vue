@@ -1,0 +1,58 @@
+<script setup lang="ts">
+/** Titles of sections, made into headings with identifiers and contents: inside the page, or as a new one. */
+import { computed, ref } from "vue";
+import { useDialogs } from "../stores/dialogs";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
+import AskDialog from "./AskDialog.vue";
+import BlockChoice from "./BlockChoice.vue";
+
+const props = defineProps<{ asPage: boolean }>();
+const page = usePage();
+const tray = useTray();
+const dialogs = useDialogs();
+const titles = ref("");
+const contents = ref(true);
+const before = ref<number | null>(null);
+const path = ref(page.path.includes("/") ? page.path.slice(0, page.path.lastIndexOf("/") + 1) : "");
+const title = ref("");
+const takeFrame = ref(true);
+const able = computed(() => titles.value.trim() !== "" && (!props.asPage || (title.value.trim() !== "" && path.value.trim() !== "")));
+
+function go(): void {
+  if (!able.value) return;
+  const common = { page: page.path, titles: titles.value, contents: contents.value };
+  void tray.propose(
+    props.asPage
+      ? { ...common, operation: "new-page", path: path.value.trim(), title: title.value, take_frame: takeFrame.value }
+      : { ...common, operation: "skeleton", before: before.value, highest: 2 },
+  );
+  dialogs.close();
+}
+
+/** Let Tab indent, as authors expect while they type an outline; Escape and then Tab leaves the field. */
+function indent(event: KeyboardEvent): void {
+  const field = event.target as HTMLTextAreaElement;
+  event.preventDefault();
+  field.setRangeText("  ", field.selectionStart, field.selectionEnd, "end");
+  titles.value = field.value;
+}
+</script>
+
+<template>
+  <AskDialog :title="asPage ? 'A new page' : 'Sections from titles'" does="Show the edits" :able="able" @go="go">
+    <template v-if="asPage">
+      <label><span>The page's own title</span><input v-model="title" class="field" autofocus maxlength="400"></label>
+      <label><span>Its file</span><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"></label>
+    </template>
+    <label>
+      <span>Titles, one a line; subsections indented by two spaces</span>
+      <textarea v-model="titles" class="field" :autofocus="!asPage" placeholder="Lighting up&#10;  In winter&#10;Putting out" @keydown.tab.exact="indent" />
+    </label>
+    <div class="row">
+      <label><input v-model="contents" type="checkbox"> with contents</label>
+      <label v-if="asPage"><input v-model="takeFrame" type="checkbox"> head, header, navigation and footer of {{ page.path }}</label>
+    </div>
+    <BlockChoice v-if="!asPage" v-model="before" label="Where" end />
+  </AskDialog>
+</template>

@@ -1,0 +1,54 @@
+<script setup lang="ts">
+/** Identifiers that several elements have: who links to them, which one is reached, and new ones for the others. */
+import { computed } from "vue";
+import { useDialogs } from "../stores/dialogs";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
+
+const dialogs = useDialogs();
+const page = usePage();
+const tray = useTray();
+const twice = computed(() => page.view?.structure.twice ?? []);
+
+function apart(name: string): void {
+  void tray.propose({ operation: "apart", page: page.path, name });
+  dialogs.close();
+}
+</script>
+
+<template>
+  <el-dialog :model-value="true" title="Identifiers used twice" width="560" align-center append-to-body @close="dialogs.close()">
+    <p class="soft small">A browser goes to the first element with an id, and to a named anchor only where no id fits. The others cannot be reached.</p>
+    <ul>
+      <li v-for="found in twice" :key="found.name">
+        <div>
+          <p><span class="plate">{{ found.name }}</span> <span class="soft small">{{ found.links }} {{ found.links === 1 ? "link leads" : "links lead" }} to it</span></p>
+          <p class="small">Reached: {{ found.element }}, line {{ found.line }}. Not reached: {{ found.others.map((line) => `line ${line}`).join(", ") }}.</p>
+        </div>
+        <button type="button" class="button" @click="apart(found.name)">Give the others new ones</button>
+      </li>
+    </ul>
+  </el-dialog>
+</template>
+
+<style scoped>
+ul {
+  list-style: none;
+  margin: 8px 0 0;
+  padding: 0;
+  max-height: 58vh;
+  overflow: auto;
+}
+
+li {
+  display: flex;
+  gap: 10px;
+  align-items: center;
+  padding: 6px 0;
+  border-top: 1px solid var(--line);
+}
+
+li div {
+  flex: 1;
+}
+</style>

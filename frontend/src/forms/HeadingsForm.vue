@@ -1,0 +1,97 @@
+<script setup lang="ts">
+/** What can be asked for at the stage of headings. */
+import { computed } from "vue";
+import type { Operation, PageView } from "../api/client";
+import ToolMenu, { type Tool } from "./ToolMenu.vue";
+import { useHeadings } from "../composables/useHeadings";
+import { useDialogs } from "../stores/dialogs";
+import { usePage } from "../stores/page";
+
+const props = defineProps<{ page: PageView; unable: boolean }>();
+const emit = defineEmits<{ propose: [operation: Operation] }>();
+
+const state = usePage();
+const dialogs = useDialogs();
+const headings = useHeadings();
+
+const structure = computed(() => props.page.structure);
+const sure = computed(() => structure.value.lookalikes.filter((found) => found.sure));
+const path = computed(() => props.page.path);
+const WITHIN = [2, 3, 4, 5, 6];
+
+const ask = (operation: Operation) => () => emit("propose", operation);
+
+const tools = computed<Tool[]>(() => [
+  { words: "Put in a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
+  { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
+  { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
+  { words: "Put in a sample of code…", does: () => dialogs.show({ name: "sample" }) },
+  { words: "Section elements around sections", does: ask({ operation: "wrap", page: path.value, levels: WITHIN }), apart: true },
+  { words: "… taken away", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
+  { words: "Rules before level 2 sections", does: ask({ operation: "separators", page: path.value, levels: [2] }) },
+  { words: "… taken out", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
+  { words: "Comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
+  { words: "… taken away", does: ask({ operation: "no-end-notes", page: path.value }) },
+  { words: "What is content, what is furniture…", does: () => dialogs.show({ name: "regions" }), apart: true, always: true },
+  ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, true), always: true })),
+]);
+</script>
+
+<template>
+  <div class="headings-form">
+    <p class="line soft">
+      {{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}, {{ page.words.toLocaleString() }} words.
+      <template v-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
+    </p>
+    <div class="tools">
+      <button v-if="sure.length" type="button" class="button main" :disabled="unable" @click="headings.accept(sure)">
+        Make {{ sure.length }} {{ sure.length === 1 ? "look-alike" : "look-alikes" }} real
+      </button>
+      <button v-for="repair in structure.repairs" :key="repair.code" type="button" class="button" :disabled="unable" :title="repair.title" @click="dialogs.show({ name: 'repair', code: repair.code })">
+        {{ { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code] }}
+      </button>
+      <button v-if="structure.raw_samples.length" type="button" class="button" :disabled="unable" :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`" @click="emit('propose', { operation: 'escape-samples', page: path })">
+        Escape {{ structure.raw_samples.length }} raw {{ structure.raw_samples.length === 1 ? "sample" : "samples" }}
+      </button>
+      <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Hear the outline…</button>
+      <ToolMenu :tools="tools" :unable="unable" />
+      <label title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> with subsections</label>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.headings-form {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+
+.line {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+}
+
+.line .button {
+  min-height: 22px;
+  padding: 0 6px;
+}
+
+.marks {
+  color: var(--plate);
+}
+
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 8px;
+}
+
+label {
+  display: inline-flex;
+  align-items: center;
+  gap: 5px;
+}
+</style>

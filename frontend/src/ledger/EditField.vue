@@ -1,0 +1,52 @@
+<script setup lang="ts">
+/** A value of a row that is edited in place: Enter or leaving keeps it, Escape leaves it as it was. */
+import { nextTick, onMounted, ref } from "vue";
+
+const props = defineProps<{ value: string; label: string; code?: boolean }>();
+const emit = defineEmits<{ done: [value: string]; leave: [] }>();
+
+const typed = defineModel<string>("typed", { default: "" });
+const field = ref<HTMLInputElement | null>(null);
+let finished = false;
+
+onMounted(() => {
+  typed.value = props.value;
+  void nextTick(() => {
+    field.value?.focus();
+    field.value?.select();
+  });
+});
+
+function finish(): void {
+  if (finished) return;
+  finished = true;
+  emit("done", typed.value.trim());
+}
+
+function leave(): void {
+  finished = true;
+  emit("leave");
+}
+
+function take(value: string): void {
+  typed.value = value;
+  field.value?.focus();
+}
+
+defineExpose({ take });
+</script>
+
+<template>
+  <form @submit.prevent="finish">
+    <input ref="field" v-model="typed" class="field" :class="{ code }" :aria-label="label" :spellcheck="!code" autocapitalize="off"
+      @keydown.esc.prevent.stop="leave" @keydown.stop @blur="finish">
+  </form>
+</template>
+
+<style scoped>
+.field {
+  width: 100%;
+  min-height: 26px;
+  padding: 0 4px;
+}
+</style>

@@ -1,0 +1,48 @@
+<script setup lang="ts">
+/** What there is to say of an identifier, and a better one. */
+import type { Judgement } from "../api/client";
+import SignIcon from "../components/SignIcon.vue";
+
+defineProps<{ judgement: Judgement }>();
+const emit = defineEmits<{ take: [name: string] }>();
+</script>
+
+<template>
+  <div class="judgement small" :class="judgement.verdict" role="status">
+    <p><SignIcon :name="judgement.verdict === 'good' ? 'done' : 'wrong'" />{{ judgement.verdict === "good" ? "Free and fine." : judgement.message }}</p>
+    <button v-if="judgement.suggestion" type="button" class="button quiet" @mousedown.prevent="emit('take', judgement.suggestion)" @click="emit('take', judgement.suggestion)">
+      Take <span class="plate">{{ judgement.suggestion }}</span>
+    </button>
+  </div>
+</template>
+
+<style scoped>
+p {
+  display: flex;
+  gap: 6px;
+  white-space: normal;
+}
+
+.sign-icon {
+  flex: none;
+  margin-top: 2px;
+}
+
+.good {
+  color: var(--post);
+}
+
+.advice .sign-icon {
+  color: var(--wait);
+}
+
+.refused {
+  color: var(--wrong);
+}
+
+.button {
+  min-height: 26px;
+  padding: 1px 4px;
+  color: var(--ink);
+}
+</style>

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+/** A line that looks like a heading, offered as one. */
+import { ref, watch } from "vue";
+import type { LookalikeView } from "../api/client";
+import { useHeadings } from "../composables/useHeadings";
+
+const props = defineProps<{ found: LookalikeView; locked: boolean }>();
+const headings = useHeadings();
+const level = ref(props.found.level);
+watch(() => props.found.level, (proposed) => (level.value = proposed));
+
+function press(event: KeyboardEvent): void {
+  if (event.target !== event.currentTarget || props.locked) return;
+  if (event.key === "Enter") headings.accept([props.found], level.value);
+  else if (event.key === "Delete") void headings.refuse(props.found.text);
+  else if (/^[1-6]$/.test(event.key)) level.value = Number(event.key);
+  else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+</script>
+
+<template>
+  <tr class="extra" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it one, Delete puts it aside.`" @keydown="press">
+    <td class="level">
+      <select v-model.number="level" class="field" :aria-label="`Level of ${found.text}`" tabindex="-1" :disabled="locked">
+        <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
+      </select>
+    </td>
+    <td colspan="3" :style="{ paddingLeft: `${(level - 1) * 10 + 4}px` }">
+      <p class="words" :title="found.text">{{ found.text }}</p>
+      <p class="why small soft">line {{ found.line }} · score {{ found.score }}: {{ found.reasons.join(", ") }}</p>
+    </td>
+    <td class="doing" colspan="4">
+      <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found], level)">Make it one</button>
+      <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">It is none</button>
+    </td>
+  </tr>
+</template>
+
+<style scoped>
+td {
+  padding: 4px;
+  border-bottom: 1px solid var(--line);
+  background: var(--wait-wash);
+  vertical-align: middle;
+}
+
+tr:focus-visible {
+  outline-offset: -2px;
+}
+
+.level {
+  padding-left: 6px;
+}
+
+.level .field {
+  min-height: 24px;
+  padding: 0 1px;
+  font-size: 12px;
+}
+
+.words {
+  font: italic 13.5px/1.4 var(--read);
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.why {
+  line-height: 1.3;
+}
+
+.doing {
+  text-align: right;
+  white-space: nowrap;
+}
+
+.doing .button {
+  min-height: 26px;
+  padding: 1px 8px;
+}
+</style>

@@ -1,0 +1,51 @@
+<script setup lang="ts">
+/** A place where a heading seems to be missing. */
+import type { MissingView } from "../api/client";
+import { useDialogs } from "../stores/dialogs";
+
+const props = defineProps<{ found: MissingView; locked: boolean }>();
+const dialogs = useDialogs();
+const put = () => dialogs.show({ name: "heading", missing: props.found });
+</script>
+
+<template>
+  <tr class="extra" tabindex="-1" :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`" @keydown.enter.self.prevent.stop="locked || put()">
+    <td class="level soft">–</td>
+    <td colspan="3" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
+      <p class="why small"><strong>{{ found.reason }}</strong>, line {{ found.line }}</p>
+      <p class="words small soft" :title="found.text">before “{{ found.text }}”</p>
+    </td>
+    <td class="doing" colspan="4"><button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button></td>
+  </tr>
+</template>
+
+<style scoped>
+td {
+  padding: 4px;
+  border-bottom: 1px solid var(--line);
+  background: var(--sheet-sunk);
+}
+
+tr:focus-visible {
+  outline-offset: -2px;
+}
+
+.level {
+  text-align: center;
+}
+
+.words {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+.doing {
+  text-align: right;
+}
+
+.doing .button {
+  min-height: 26px;
+  padding: 1px 8px;
+}
+</style>

@@ -1,0 +1,54 @@
+/** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
+import { defineStore } from "pinia";
+import {
+  api, data, type BlockView, type Judgement, type Place, type RegionsView, type SaidRegions, type SiteSettings, type Spoken,
+} from "../api/client";
+import { usePage } from "./page";
+
+export const useChoices = defineStore("choices", () => {
+  const page = usePage();
+  const site = () => ({ site_id: page.siteId });
+  const here = () => ({ path: site(), query: { path: page.path } });
+
+  /** Judge an identifier that is being typed; `own` is the one its element has, `words` what a suggestion is made of. */
+  const judge = (name: string, own: string, words: string): Promise<Judgement> =>
+    data(api.GET("/api/sites/{site_id}/judgement", {
+      params: { path: site(), query: { path: page.path, name, own, words: words.slice(0, 400) } },
+    }));
+
+  /** The elements that can be pointed to at a start tag, or at a line and a column; innermost first. */
+  const placesAt = (at: { start?: number; line?: number; column?: number }): Promise<Place[]> =>
+    data(api.GET("/api/sites/{site_id}/places", { params: { path: site(), query: { path: page.path, ...at } } }));
+
+  const blocks = (): Promise<BlockView[]> => data(api.GET("/api/sites/{site_id}/blocks", { params: here() }));
+  const heard = (): Promise<Spoken[]> => data(api.GET("/api/sites/{site_id}/heard", { params: here() }));
+  const regions = (): Promise<RegionsView> => data(api.GET("/api/sites/{site_id}/regions", { params: here() }));
+  const settings = (): Promise<SiteSettings> => data(api.GET("/api/sites/{site_id}/settings", { params: { path: site() } }));
+
+  /** The sections before which the page is best cut into so many parts. */
+  const cuts = async (into: number): Promise<number[]> => {
+    const params = { path: site(), query: { path: page.path, into } };
+    return (await data(api.GET("/api/sites/{site_id}/cuts", { params }))).sections;
+  };
+
+  async function saveSettings(body: SiteSettings): Promise<void> {
+    await data(api.PUT("/api/sites/{site_id}/settings", { params: { path: site() }, body }));
+    await page.reload();
+  }
+
+  async function sayRegions(body: SaidRegions): Promise<void> {
+    await data<unknown>(api.PUT("/api/sites/{site_id}/regions", { params: { path: site() }, body }));
+    await page.reload();
+  }
+
+  /** Remember that a look-alike is no heading, or offer it again. */
+  async function refuse(key: string, again: boolean): Promise<void> {
+    await data<unknown>(api.PUT("/api/sites/{site_id}/refusals", {
+      params: { path: site() },
+      body: { path: page.path, key, again },
+    }));
+    await page.reload();
+  }
+
+  return { judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+});

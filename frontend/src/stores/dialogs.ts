@@ -1,0 +1,31 @@
+/** Which of the desk's dialogs is open, and what it is about. */
+import { defineStore } from "pinia";
+import { ref, shallowRef } from "vue";
+import type { MissingView, Place } from "../api/client";
+
+export type Dialog =
+  | { name: "repair"; code: string }
+  | { name: "heading"; missing: MissingView | null }
+  | { name: "sample" }
+  | { name: "skeleton" }
+  | { name: "new-page" }
+  | { name: "regions" }
+  | { name: "heard" }
+  | { name: "rules" }
+  | { name: "twice" }
+  | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
+
+export const useDialogs = defineStore("dialogs", () => {
+  const open = shallowRef<Dialog | null>(null);
+  const pointing = ref(false); // whether a click on the rendered page chooses a place
+
+  function show(dialog: Dialog): void {
+    open.value = dialog;
+  }
+
+  function close(): void {
+    open.value = null;
+  }
+
+  return { open, pointing, show, close };
+});
