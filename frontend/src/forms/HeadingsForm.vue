@@ -26,12 +26,12 @@ const tools = computed<Tool[]>(() => [
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
   { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
   { words: "Put in a sample of code…", does: () => dialogs.show({ name: "sample" }) },
-  { words: "Section elements around sections", does: ask({ operation: "wrap", page: path.value, levels: WITHIN }), apart: true },
-  { words: "… taken away", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
-  { words: "Rules before level 2 sections", does: ask({ operation: "separators", page: path.value, levels: [2] }) },
-  { words: "… taken out", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
-  { words: "Comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
-  { words: "… taken away", does: ask({ operation: "no-end-notes", page: path.value }) },
+  { words: "Put section elements around sections", does: ask({ operation: "wrap", page: path.value, levels: WITHIN }), apart: true },
+  { words: "Take section elements away", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
+  { words: "Put rules before level 2 sections", does: ask({ operation: "separators", page: path.value, levels: [2] }) },
+  { words: "Take rules before sections out", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
+  { words: "Put comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
+  { words: "Take those comments away", does: ask({ operation: "no-end-notes", page: path.value }) },
   { words: "What is content, what is furniture…", does: () => dialogs.show({ name: "regions" }), apart: true, always: true },
   ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, true), always: true })),
 ]);
@@ -55,7 +55,7 @@ const tools = computed<Tool[]>(() => [
       </button>
       <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Hear the outline…</button>
       <ToolMenu :tools="tools" :unable="unable" />
-      <label title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> with subsections</label>
+      <label title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
     </div>
   </div>
 </template>

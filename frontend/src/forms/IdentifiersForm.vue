@@ -23,7 +23,7 @@ const tools = computed<Tool[]>(() => [
 </script>
 
 <template>
-  <form @submit.prevent="emit('propose', { operation: 'identify', page: page.path, levels: range })">
+  <form class="identifiers-form" @submit.prevent="emit('propose', { operation: 'identify', page: page.path, levels: range })">
     <p v-if="nameless"><strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier; what each would get is shown dashed.</p>
     <p v-else>{{ page.sections.length ? "Every section of these levels has its identifier." : "There are no sections yet." }}</p>
     <div class="row">
@@ -39,9 +39,10 @@ const tools = computed<Tool[]>(() => [
 </template>
 
 <style scoped>
-form {
+form.identifiers-form {
   display: flex;
   flex-direction: column;
+  align-items: stretch;
   gap: 6px;
 }
 

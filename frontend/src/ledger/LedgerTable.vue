@@ -140,9 +140,9 @@ defineExpose({ focus, editSelected });
         <th scope="col" class="words-of">Heading</th>
         <th scope="col" class="identifier">Identifier</th>
         <th scope="col" class="number">Words</th>
-        <th scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
-        <th scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
-        <th scope="col" class="mark parts">Part</th>
+        <th v-if="stage !== 'headings'" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
+        <th v-if="stage !== 'headings'" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
+        <th v-if="stage !== 'headings'" scope="col" class="mark parts">Part</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
     </thead>
@@ -180,9 +180,9 @@ defineExpose({ focus, editSelected });
             </button>
           </td>
           <td class="number">{{ row.section.words }}</td>
-          <td class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
-          <td class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
-          <td class="mark parts">
+          <td v-if="stage !== 'headings'" class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
+          <td v-if="stage !== 'headings'" class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
+          <td v-if="stage !== 'headings'" class="mark parts">
             <label v-if="stage === 'parts' && row.section.can_cut" :title="`Begin a part with “${row.section.text}”`">
               <input type="checkbox" tabindex="-1" :checked="cuts.has(row.section.index)" :disabled="locked" :aria-label="`Begin a part with ${row.section.text}`" @change="emit('cut', row.section.index)" @click.stop>
               <span>{{ partOf[row.section.index] }}</span>
@@ -279,6 +279,10 @@ tr.begins > * {
 
 .identifier {
   width: 27%;
+}
+
+.stage-headings .identifier {
+  width: 30%;
 }
 
 .number {

@@ -27,13 +27,15 @@ function press(event: KeyboardEvent): void {
         <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
       </select>
     </td>
-    <td colspan="3" :style="{ paddingLeft: `${(level - 1) * 10 + 4}px` }">
-      <p class="words" :title="found.text">{{ found.text }}</p>
-      <p class="why small soft">line {{ found.line }} · score {{ found.score }}: {{ found.reasons.join(", ") }}</p>
-    </td>
-    <td class="doing" colspan="4">
-      <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found], level)">Make it one</button>
-      <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">It is none</button>
+    <td colspan="4" :style="{ paddingLeft: `${(level - 1) * 10 + 4}px` }">
+      <div class="row">
+        <div class="what">
+          <p class="words" :title="found.text">{{ found.text }}</p>
+          <p class="why small soft">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
+        </div>
+        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found], level)">Make it one</button>
+        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">It is none</button>
+      </div>
     </td>
   </tr>
 </template>
@@ -71,12 +73,18 @@ tr:focus-visible {
   line-height: 1.3;
 }
 
-.doing {
-  text-align: right;
-  white-space: nowrap;
+.row {
+  display: flex;
+  align-items: center;
+  gap: 4px;
 }
 
-.doing .button {
+.what {
+  flex: 1;
+  min-width: 0;
+}
+
+.row .button {
   min-height: 26px;
   padding: 1px 8px;
 }

@@ -11,11 +11,12 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
 <template>
   <tr class="extra" tabindex="-1" :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`" @keydown.enter.self.prevent.stop="locked || put()">
     <td class="level soft">–</td>
-    <td colspan="3" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
-      <p class="why small"><strong>{{ found.reason }}</strong>, line {{ found.line }}</p>
-      <p class="words small soft" :title="found.text">before “{{ found.text }}”</p>
+    <td colspan="4" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
+      <div class="row">
+        <p class="what small" :title="found.text"><strong>{{ found.reason }}</strong>, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span></p>
+        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button>
+      </div>
     </td>
-    <td class="doing" colspan="4"><button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button></td>
   </tr>
 </template>
 
@@ -34,17 +35,21 @@ tr:focus-visible {
   text-align: center;
 }
 
-.words {
+.row {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+}
+
+.what {
+  flex: 1;
+  min-width: 0;
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
 }
 
-.doing {
-  text-align: right;
-}
-
-.doing .button {
+.row .button {
   min-height: 26px;
   padding: 1px 8px;
 }

@@ -284,7 +284,7 @@ onBeforeUnmount(() => {
             <button v-if="!locked" type="button" class="button quiet" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="point">
               <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
             </button>
-          <span class="soft small">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }} · {{ page.view.lines }} lines</span>
+            <span class="soft small hand" :title="`${page.view.lines} lines`">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }}</span>
           </template>
         </div>
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
@@ -390,6 +390,12 @@ a.crumb:hover {
 .bench-panel {
   flex: 1;
   min-height: 0;
+}
+
+.hand {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 
 .typed {

@@ -97,7 +97,8 @@ def find_lookalikes(page: Page, refused: Collection[str] = (), nodes: Nodes | No
     for run, look in looks:
         score, reasons = look.score, look.reasons
         if score >= LEAST and shapes[look.size] > 1:
-            score, reasons = score + 10, (*reasons, f"{shapes[look.size]} lines of the page look like it")
+            more = shapes[look.size] - 1
+            score, reasons = score + 10, (*reasons, f"{more} more {'looks' if more == 1 else 'look'} like it")
         found.append((run, _Look(min(score, 100), look.size, reasons)))
     kept = [(run, look) for run, look in found if look.score >= LEAST and run.text.casefold() not in refused]
     levels = _propose_levels(page, kept)
@@ -252,7 +253,7 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
     dressed = [*peeled, *([run.block] if run.whole and run.block.tag in ("p", "div") else [])]
     if any(node.tag in _BOLD or _BOLD_STYLE.search(node.attributes.get("style", "")) for node in dressed):
         score, size = 60 if run.whole else 50, size + 0.5
-        reasons.append("all bold, alone in its paragraph" if run.whole else "a bold line before a break")
+        reasons.append("bold, alone in its paragraph" if run.whole else "a bold line before a break")
     larger = max(map(_font_size, dressed), default=0.0)
     if larger > _NORMAL_SIZE:
         score, size = max(score + 15, 60 if run.whole else 50), larger + (0.5 if score else 0)
