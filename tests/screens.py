@@ -19,9 +19,9 @@ def bring(served: str, files: dict[str, bytes]) -> str:
         return served + new_site(client, files).removeprefix("/api")
 
 
-def open_page(screen: Page, site: str, path: str) -> None:
+def open_page(screen: Page, site: str, path: str, stage: str = "Identifiers") -> None:
     screen.goto(f"{site}/pages/{path}")
-    expect(screen.get_by_role("tab", name="Identifiers")).to_be_visible()
+    screen.get_by_role("tab", name=stage).click()
 
 
 def apply(screen: Page) -> None:

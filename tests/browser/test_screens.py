@@ -154,6 +154,8 @@ def test_an_identifier_that_cannot_be_says_why_and_nothing_is_lost(screen, serve
     field.fill("safety")
     screen.keyboard.press("Enter")
     expect(screen.get_by_role("alert")).to_contain_text("“safety” is taken on this page")
+    screen.locator("caption").evaluate("() => document.activeElement.blur()")
+    expect(field).to_have_value("safety")
 
 
 def test_addresses_are_copied(screen, served):

@@ -2,20 +2,22 @@
 /** The frame of a dialog that asks something: its fields, what is wrong with them, and one button to go on. */
 import { useDialogs } from "../stores/dialogs";
 
-defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>();
+withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>(), {
+  able: true, width: 520, problem: "",
+});
 const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
 </script>
 
 <template>
-  <el-dialog :model-value="true" :title="title" :width="width ?? 520" align-center append-to-body @close="dialogs.close()">
+  <el-dialog :model-value="true" :title="title" :width="width" align-center append-to-body @close="dialogs.close()">
     <form class="ask" @submit.prevent="emit('go')">
       <slot />
       <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>
       <footer>
         <slot name="more" />
         <button type="button" class="button" @click="dialogs.close()">Cancel</button>
-        <button class="button main" :disabled="able === false">{{ does }}</button>
+        <button class="button main" :disabled="!able">{{ does }}</button>
       </footer>
     </form>
   </el-dialog>

@@ -2,7 +2,7 @@
 /** A value of a row that is edited in place: Enter or leaving keeps it, Escape leaves it as it was. */
 import { nextTick, onMounted, ref } from "vue";
 
-const props = defineProps<{ value: string; label: string; code?: boolean }>();
+const props = defineProps<{ value: string; label: string; code?: boolean; hold?: boolean }>();
 const emit = defineEmits<{ done: [value: string]; leave: [] }>();
 
 const typed = defineModel<string>("typed", { default: "" });
@@ -18,7 +18,7 @@ onMounted(() => {
 });
 
 function finish(): void {
-  if (finished) return;
+  if (finished || props.hold) return; // what cannot be kept stays to be mended
   finished = true;
   emit("done", typed.value.trim());
 }

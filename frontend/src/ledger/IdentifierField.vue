@@ -15,7 +15,7 @@ const judgement = useJudgement(toRef(() => typed.value), () => ({ own: props.own
 
 <template>
   <div class="identifier-field">
-    <EditField ref="field" v-model:typed="typed" :value="value" :label="`Identifier of ${words}`" code @done="emit('done', $event)" @leave="emit('leave')" />
+    <EditField ref="field" v-model:typed="typed" :value="value" :label="`Identifier of ${words}`" :hold="typed.trim() !== '' && judgement?.verdict === 'refused'" code @done="emit('done', $event)" @leave="emit('leave')" />
     <JudgementNote v-if="judgement" :judgement="judgement" class="below" @take="field?.take($event)" />
   </div>
 </template>

@@ -133,6 +133,7 @@ async function point(): Promise<void> {
 
 async function choosePlace(at: { start?: number; line?: number; column?: number }): Promise<void> {
   dialogs.pointing = false;
+  benchPane.value?.querySelector<HTMLElement>(".point")?.focus(); // out of the frame, whose keys are not ours
   try {
     const places = await choices.placesAt(at);
     if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
@@ -281,7 +282,7 @@ onBeforeUnmount(() => {
             <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
           </template>
           <template v-else>
-            <button v-if="!locked" type="button" class="button quiet" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="point">
+            <button v-if="!locked" type="button" class="button quiet point" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="point">
               <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
             </button>
             <span class="soft small hand" :title="`${page.view.lines} lines`">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }}</span>

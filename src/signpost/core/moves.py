@@ -154,13 +154,23 @@ def _swap(page: Page, own: Span, to: int, levels: list[Edit]) -> list[Edit]:
     down = own.start < to
     passed = (Span(own.end, to) if down else Span(to, own.start)).of(text)
     first, second = (section, passed) if down else (passed, section)
-    moved = second.rstrip() + _tail(first), first.rstrip() + _tail(second)
+    moved = [
+        _around(first)[0],
+        second.strip(),
+        _around(first)[1],
+        _around(second)[0],
+        first.strip(),
+        _around(second)[1],
+    ]
     start, end = min(own.start, to), max(own.end, to)
     return edits_between(text[start:end], "".join(moved), start, "section moved")
 
 
-def _tail(whole: str) -> str:
-    return whole[len(whole.rstrip()) :]
+def _around(whole: str) -> tuple[str, str]:
+    """Return the white space before and behind a stretch's markup; of nothing but white space, all before."""
+    core = whole.strip()
+    start = whole.find(core) if core else len(whole)
+    return whole[:start], whole[start + len(core) :]
 
 
 def _levels(page: Page, flat: list[Section], section: Section, shift: int) -> list[Edit]:

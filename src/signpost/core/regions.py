@@ -43,9 +43,11 @@ def read_regions(page: Page) -> list[Region]:
 
 
 def _add(nodes: Nodes, box: Node, total: int, depth: int, regions: list[Region]) -> None:
+    furniture = {part.open.start for part in nodes.page.chrome}
     for node in nodes.children(box):
         words = len(node.text.split())
-        if not words or (node.tag not in _BOXES and not _is_row_of_links(nodes, node)):
+        listed = node.tag in _BOXES or node.start in furniture or _is_row_of_links(nodes, node)
+        if not words or not listed:
             continue
         regions.append(_region(nodes, node, words, depth))
         if node.tag in _OPENED and words > total * _MOST_OF and depth < _DEEPEST:

@@ -126,6 +126,9 @@ def _offset(page: Page, line: int, column: int) -> int:
     """Return the offset of a place in the text as editors hold it."""
     starts = page.source.lines.starts
     row = min(max(line, 1), len(starts)) - 1
-    mark = len(page.text) - len(page.text.removeprefix("\ufeff")) if row == 0 else 0
     end = starts[row + 1] if row + 1 < len(starts) else len(page.text)
-    return min(starts[row] + mark + max(column, 1) - 1, end)
+    written = page.text[starts[row] : end]
+    mark = len(written) - len(written.removeprefix("\ufeff")) if row == 0 else 0
+    first = len(written) - len(written.lstrip("\ufeff \t"))  # a cursor beside the line's markup means what it holds
+    last = max(len(written.rstrip()) - 1, first)
+    return starts[row] + min(max(mark + column - 1, first), last)

@@ -63,10 +63,10 @@ def identifier_of(parsed: Parsed) -> str | None:
 
 
 def own_identifier(parsed: Parsed) -> str | None:
-    """Return the identifier on a heading, on the first marked element within it, or on an anchor around it."""
+    """Return the identifier on a heading, on the first marked element in it, or on an anchor it opens."""
     own = identifier_within(parsed)
     parent = parsed.parent
-    if own is None and isinstance(parent, Parsed) and parent.tag == "a":
+    if own is None and isinstance(parent, Parsed) and parent.tag == "a" and visible_before(parsed) is None:
         return identifier_of(parent)
     return own
 

@@ -1,0 +1,236 @@
+"""The stages of headings and identifiers, as their author works through them."""
+
+import pytest
+from playwright.sync_api import expect
+
+from screens import apply, bring, bring_demo, open_page
+from signpost.desk.demo import demo_files
+
+pytestmark = pytest.mark.browser
+
+PAGE = (
+    b"<!DOCTYPE html>\n<title>T</title>\n<main class=c>\n<h1 id=t>T</h1>\n<h2 id=a>A</h2>\n<p id=x>first</p>\n"
+    b"<h2 id=b>B</h2>\n<p>second</p>\n<h4 id=c>C</h4>\n<p>third</p>\n</main>\n"
+)
+
+
+def rows(screen):
+    """The headings in the ledger's order, each with its level."""
+    found = screen.locator("tr[data-row]").all()
+    return [
+        (row.locator("select, .chip").first.evaluate("node => node.value ?? node.textContent"), row.locator("th").inner_text().removeprefix("marked:").strip())
+        for row in found
+    ]  # fmt: skip
+
+
+def test_the_old_page_becomes_sections(screen, served):
+    open_page(screen, bring_demo(served), "history.html", "Headings")
+    extras = screen.locator("tr.extra")
+    expect(extras).to_have_count(8)
+    expect(extras.nth(1)).to_contain_text("marked with an anchor")
+
+    # one is put aside, and that is remembered
+    extras.nth(7).get_by_role("button", name="It is none").click()
+    expect(extras).to_have_count(7)
+    screen.reload()
+    expect(extras).to_have_count(7)
+
+    # one at another level, by its keys; then all that are sure
+    extras.nth(3).focus()
+    screen.keyboard.press("2")
+    screen.keyboard.press("Enter")
+    expect(screen.locator(".tray")).to_contain_text("1 look-alike made real")
+    screen.keyboard.press("Escape")
+    screen.get_by_role("button", name="Make 7 look-alikes real").click()
+    screen.keyboard.press("d")
+    expect(screen.locator(".diff")).to_contain_text('<H2 ID="BEGIN">BEGINNINGS</H2>')
+    apply(screen)
+    expect(screen.locator("tr[data-row]")).to_have_count(7)
+    assert rows(screen)[:2] == [("1", "The History of our Railway"), ("2", "BEGINNINGS")]
+
+    # it is offered again when its author says so
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Offer “books” again").click()
+    expect(extras).to_have_count(1)
+
+
+def test_levels_words_and_moves_by_keyboard(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Headings")
+    press = screen.keyboard.press
+    screen.locator("tr[data-row='2'] th").click()
+    screen.locator("tr[data-row='2']").focus()
+
+    # words
+    press("Enter")
+    screen.keyboard.type("Best coal")
+    press("Enter")
+    apply(screen)
+    assert rows(screen)[2] == ("2", "Best coal")
+
+    # up with its subsection, and back
+    press("Shift+ArrowUp")
+    apply(screen)
+    assert [words for _, words in rows(screen)] == ["T", "Best coal", "C", "A"]
+    press("Control+z")
+    expect(screen.locator(".tray")).to_contain_text("Undone")
+    assert [words for _, words in rows(screen)] == ["T", "A", "Best coal", "C"]
+
+    # into the one above: its levels follow
+    screen.locator("tr[data-row='2']").focus()
+    press("Shift+ArrowRight")
+    apply(screen)
+    assert rows(screen) == [("1", "T"), ("2", "A"), ("3", "Best coal"), ("5", "C")]
+
+    # several levels at once
+    screen.locator("tr[data-row='1']").focus()
+    press("Space")
+    press("ArrowDown")
+    press("Space")
+    screen.get_by_label("subsections follow").uncheck()
+    press("2")
+    apply(screen)
+    assert rows(screen) == [("1", "T"), ("2", "A"), ("2", "Best coal"), ("5", "C")]
+
+    # the gap is shown before and after, and closed
+    screen.get_by_role("button", name="Close the gaps").click()
+    dialog = screen.get_by_role("dialog", name="1 place leaves a level out")
+    expect(dialog.locator("tr.changed")).to_contain_text("h5 C")
+    dialog.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    assert rows(screen)[3] == ("3", "C")
+
+
+def test_a_section_is_dragged(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Headings")
+    first, second = screen.locator("tr[data-row='1'] th"), screen.locator("tr[data-row='2'] th")
+    box = second.bounding_box()
+    first.drag_to(second, target_position={"x": 20, "y": box["height"] - 3})
+    expect(screen.locator(".tray")).to_contain_text("“A” moved after “B”")
+    apply(screen)
+    assert [words for _, words in rows(screen)] == ["T", "B", "C", "A"]
+
+
+def test_headings_samples_and_pages_are_put_in(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Headings")
+
+    def choose(item):
+        screen.get_by_role("button", name="More").click()
+        screen.get_by_role("menuitem", name=item).click()
+
+    choose("Put in a heading")
+    screen.get_by_label("Words", exact=True).fill("Between")
+    screen.get_by_label("Before this block").select_option(label="line 8 · p · second")
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    assert ("2", "Between") in rows(screen)
+
+    choose("Put in a sample")
+    screen.get_by_label("The code, as it is").fill("<h2>not a heading</h2>")
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    expect(screen.locator("tr[data-row]")).to_have_count(5)
+
+    choose("Put section elements")
+    apply(screen)
+    choose("Take section elements away")
+    apply(screen)
+
+    choose("New page from titles")
+    screen.get_by_label("The page's own title").fill("Fuel")
+    screen.get_by_label("Its file").fill("fuel.html")
+    screen.get_by_label("Titles").fill("Coal\n  Kinds\nWater")
+    screen.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("New page “Fuel”")
+    apply(screen)
+    site = screen.url.partition("/pages/")[0]
+    open_page(screen, site, "fuel.html", "Headings")
+    assert [words for _, words in rows(screen)] == ["Fuel", "Coal", "Kinds", "Water"]
+    screen.get_by_role("button", name="Hear the outline").click()
+    expect(screen.get_by_role("dialog", name="As a screen reader says it")).to_contain_text("Heading level 3 Kinds")
+
+
+def test_an_identifier_is_judged_while_it_is_typed(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html", "Identifiers")
+    screen.locator("tr[data-row='9'] th").click()
+    screen.locator("tr[data-row='9']").focus()
+    screen.keyboard.press("Enter")
+    field = screen.get_by_role("textbox", name="Identifier of Safety")
+    note = screen.locator(".judgement")
+    for typed, words in (
+        ("First day", "white space"),
+        ("engines", "taken"),
+        ("Engines", "capitals"),
+        ("2safe", "digit"),
+    ):
+        field.fill(typed)
+        expect(note).to_contain_text(words)
+    note.get_by_role("button", name="Take").click()
+    expect(field).to_have_value("section-2safe")
+    field.fill("safe")
+    expect(note).to_contain_text("Free and fine")
+    screen.keyboard.press("Enter")
+
+    # every place is listed before it happens; the old one may stay
+    expect(screen.locator(".tray")).to_contain_text("in 3 files")
+    screen.get_by_label("keep “safety” too").check()
+    screen.keyboard.press("d")
+    expect(screen.locator(".diff")).to_contain_text('<h2 id="safe"><span id="safety"></span>Safety</h2>')
+    expect(screen.locator(".diff")).to_contain_text("#safe { color: #a00; }")
+    apply(screen)
+    expect(screen.locator("tr[data-row='9']")).to_contain_text("safe")
+
+
+def test_any_place_gets_an_identifier_from_the_page_and_from_the_source(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html")
+    screen.get_by_role("button", name="Identify a place").click()
+    screen.frame_locator("iframe").get_by_text("second").click()
+    dialog = screen.get_by_role("dialog", name="An identifier for this place")
+    expect(dialog.get_by_label("Identifier", exact=True)).to_have_value("second")
+    dialog.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+
+    screen.get_by_role("tab", name="Source").click()
+    screen.locator(".cm-line", has_text="third").click()
+    screen.get_by_role("button", name="Identify a place").click()
+    expect(dialog.get_by_label("Identifier", exact=True)).to_have_value("third")
+    dialog.get_by_role("button", name="Show the edits").click()
+    screen.keyboard.press("d")
+    expect(screen.locator(".diff")).to_contain_text("<p id=third>third</p>")
+    apply(screen)
+
+
+def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
+    markup = PAGE.replace(b"<p>second</p>", b"<p id=x>second <a href=#X>there</a></p>")
+    open_page(screen, bring(served, {"page.html": markup}), "page.html", "Identifiers")
+    screen.get_by_role("button", name="1 used twice").click()
+    dialog = screen.get_by_role("dialog", name="Identifiers used twice")
+    expect(dialog).to_contain_text("Reached: p, line 6. Not reached: line 8")
+    dialog.get_by_role("button", name="Give the others new ones").click()
+    apply(screen)
+
+    screen.get_by_role("tab", name="Findings").click()
+    expect(screen.locator(".findings")).to_contain_text("It may have meant “#x”")
+    screen.locator(".near button", has_text="x").first.click()
+    apply(screen)
+    expect(screen.locator("main")).not_to_contain_text("leads nowhere")
+
+
+def test_settings_and_regions_are_remembered(screen, served):
+    old = {
+        path: data for path, data in demo_files().items() if path in ("history.html", "handbook.html", "style.css")
+    }
+    open_page(screen, bring(served, old), "handbook.html", "Identifiers")
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="How identifiers are made").click()
+    dialog = screen.get_by_role("dialog", name="How identifiers are made")
+    dialog.get_by_label("Words joined by").select_option("underscores")
+    dialog.get_by_role("button", name="Keep").click()
+    expect(screen.locator("tr[data-row='2']")).to_contain_text("what_to_wear")
+
+    screen.get_by_role("tab", name="Headings").click()
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="What is content").click()
+    dialog = screen.get_by_role("dialog", name="What is this page's own content?")
+    dialog.get_by_label("header: Thornby Vale").select_option("part of the content")
+    dialog.get_by_role("button", name="Remember").click()
+    expect(screen.locator(".tray")).to_contain_text("remembered")
