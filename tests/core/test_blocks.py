@@ -382,3 +382,10 @@ def test_the_whole_job_breaks_no_link_of_the_site(data, other_data):
         assert isinstance(first, Landing) == isinstance(second, Landing)
         if isinstance(first, Landing) and hasattr(first.target, "name") and first.path == "page.html":
             assert second.target.name == first.target.name
+
+
+def test_a_page_is_cut_behind_a_heading_that_is_never_closed():
+    site = site_of(page="<body>\n<h1>T\n  <h2>A</h2>\n</body>\n")
+    plan = plan_parts(site, "page.html", [1])
+    assert b"<h2>A</h2>" in plan.new_files["page-2.html"]
+    assert "<h2>A</h2>" not in edited(site.pages["page.html"], plan.edits["page.html"]).text

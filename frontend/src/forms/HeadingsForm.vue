@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** What can be asked for at the stage of headings. */
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { Operation, PageView } from "../api/client";
 import ToolMenu, { type Tool } from "./ToolMenu.vue";
 import { useHeadings } from "../composables/useHeadings";
@@ -10,12 +10,17 @@ import { usePage } from "../stores/page";
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
 
+/** The scores above which look-alikes can be accepted together; from this one on, the server counts them as sure. */
+const SURE = 70;
+const SCORES = [40, 50, 60, SURE, 80, 90];
+
 const state = usePage();
 const dialogs = useDialogs();
 const headings = useHeadings();
 
 const structure = computed(() => props.page.structure);
-const sure = computed(() => structure.value.lookalikes.filter((found) => found.sure));
+const least = ref(SURE);
+const sure = computed(() => structure.value.lookalikes.filter((found) => found.score >= least.value));
 const path = computed(() => props.page.path);
 const WITHIN = [2, 3, 4, 5, 6];
 
@@ -44,9 +49,12 @@ const tools = computed<Tool[]>(() => [
       <template v-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
     </p>
     <div class="tools">
-      <button v-if="sure.length" type="button" class="button main" :disabled="unable" @click="headings.accept(sure)">
-        Make {{ sure.length }} {{ sure.length === 1 ? "look-alike" : "look-alikes" }} real
-      </button>
+      <template v-if="structure.lookalikes.length">
+        <button type="button" class="button main" :disabled="unable || !sure.length" @click="headings.accept(sure)">
+          Make {{ sure.length }} {{ sure.length === 1 ? "look-alike" : "look-alikes" }} real
+        </button>
+        <label>scored <select v-model.number="least" class="field" aria-label="Least score of a look-alike"><option v-for="score in SCORES" :key="score" :value="score">{{ score }}+</option></select></label>
+      </template>
       <button v-for="repair in structure.repairs" :key="repair.code" type="button" class="button" :disabled="unable" :title="repair.title" @click="dialogs.show({ name: 'repair', code: repair.code })">
         {{ { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code] }}
       </button>

@@ -250,7 +250,7 @@ onBeforeUnmount(() => {
       <RouterLink class="button" :to="{ name: 'site', params: { siteId } }">To the site's desk</RouterLink>
       <button type="button" class="button" @click="page.reload()">Try again</button>
     </StateNote>
-    <StateNote v-else-if="!page.view" kind="loading" title="Reading the page…" />
+    <StateNote v-else-if="!page.view" kind="loading" :title="site.progress ? `Reading the site: ${site.progress.done} of ${site.progress.total} pages…` : 'Reading the page…'" />
 
     <main v-else class="panes">
       <aside ref="roadPane" class="pane road-pane" aria-label="Road">

@@ -16,6 +16,10 @@ from signpost.core.tags import LISTS_OF_IDENTIFIERS, Attribute, value_edit
 #: Attributes whose address may lead to a place on the page, beside those of links.
 _ADDRESSES = frozenset("href xlink:href cite longdesc action formaction src data".split())
 _ANCHORS = frozenset(["a", "area"])
+#: What may be a script, so that of thousands of pages only those few are looked at closely.
+_SCRIPTED = re.compile(
+    r"<script\b.*?</script|\son[a-z]+\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s\"'>]+)", re.IGNORECASE | re.DOTALL
+)
 
 
 def plan_mentions(page: Page, old: str, new: str) -> list[Edit]:
@@ -107,7 +111,7 @@ def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
     for other in site.pages.values():
         if other is page:
             yield from _script_lines(read_nodes(page), near, name)
-        elif far.search(other.text):
+        elif any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
             yield from _script_lines(read_nodes(other), far, name)
     for path, source in site.texts.items():
         if path.lower().endswith((".js", ".mjs")):

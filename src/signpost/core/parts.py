@@ -113,7 +113,7 @@ class _Writer:
         """Return the edits that leave part 1 in the place of the whole page."""
         page, part = self.page, self.parts[0]
         start = page.content.start if self.headline is None else self.headline.element.end
-        top = self._behind_line_end(start)
+        top = min(self._behind_line_end(start), part.end)  # a heading that is never closed reaches beyond the cut
         rest = self._closing(part.end) + self._links_block(part, last=True) + self._end_gap()
         return edit_set(
             page.source,

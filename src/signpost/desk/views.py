@@ -308,7 +308,12 @@ def view_site(loaded: LoadedSite) -> SiteView:
             outcome = site.follow(page.path, link.href)
             if not isinstance(outcome, Elsewhere) and outcome.path != page.path and outcome.path in site.pages:
                 between[page.path, outcome.path] += 1
-    pages = [_summarise(loaded, path, between) for path in loaded.files if is_page_path(path)]
+    into: Counter[str] = Counter()
+    out_of: Counter[str] = Counter()
+    for (from_page, to_page), count in between.items():
+        out_of[from_page] += count
+        into[to_page] += count
+    pages = [_summarise(loaded, path, into, out_of) for path in loaded.files if is_page_path(path)]
     return SiteView(
         site_id=loaded.record.site_id,
         name=loaded.record.name,
@@ -320,7 +325,7 @@ def view_site(loaded: LoadedSite) -> SiteView:
     )
 
 
-def _summarise(loaded: LoadedSite, path: str, between: Counter[tuple[str, str]]) -> PageSummary:
+def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counter[str]) -> PageSummary:
     file = loaded.files[path]
     page = loaded.site.pages.get(path)
     findings = check_page(loaded.site, path) if page else []
@@ -338,8 +343,8 @@ def _summarise(loaded: LoadedSite, path: str, between: Counter[tuple[str, str]])
         ways_back=len(find_ways_back(page)) if page else 0,
         errors=severities["error"],
         warnings=severities["warning"],
-        links_in=sum(count for (_, to), count in between.items() if to == path),
-        links_out=sum(count for (from_, _), count in between.items() if from_ == path),
+        links_in=into[path],
+        links_out=out_of[path],
         changed=file.changed,
         is_new=file.brought_sha256 is None,
         unreadable=loaded.unreadable.get(path),
