@@ -33,7 +33,18 @@ def take(page: Page, served: str, site: str) -> None:
     expect(page.get_by_role("link", name="handbook.html")).to_be_visible()
     shoot(page, "site")
 
+    page.goto(f"{site}/pages/history.html")
+    expect(page.locator("tr.extra").first).to_be_visible()
+    shoot(page, "headings")
+
     page.goto(f"{site}/pages/handbook.html")
+    page.keyboard.press("Alt+2")
+    page.get_by_role("rowheader", name="Safety", exact=True).click()
+    page.keyboard.press("Enter")
+    page.get_by_role("textbox", name="Identifier of Safety").fill("Keeping safe")
+    expect(page.locator(".judgement.refused")).to_be_visible()
+    shoot(page, "identifiers")
+    page.keyboard.press("Escape")
     page.get_by_role("button", name="Give identifiers").click()
     page.keyboard.press("d")
     expect(page.locator(".diff")).to_be_visible()
@@ -55,11 +66,12 @@ def take(page: Page, served: str, site: str) -> None:
 
     page.keyboard.press("Alt+6")
     page.get_by_role("tab", name="Source").click()
-    page.locator(".findings button").nth(4).click()
+    page.locator(".findings .finding").nth(4).click()
     shoot(page, "source")
 
     page.emulate_media(color_scheme="dark")
     page.goto(f"{site}/pages/stations.html")
+    page.keyboard.press("Alt+2")
     page.get_by_role("rowheader", name="Mill Loop").click()
     shoot(page, "dark")
 

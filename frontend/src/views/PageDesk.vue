@@ -267,6 +267,7 @@ onBeforeUnmount(() => {
             <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
             <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
             <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
+              <button v-if="page.view.structure.lookalikes.length" type="button" class="button main" @click="page.stage = 'headings'">See the {{ page.view.structure.lookalikes.length }} that look like headings</button>
               <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">Open the source</button>
             </StateNote>
           </div>

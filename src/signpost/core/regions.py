@@ -7,9 +7,7 @@ from dataclasses import dataclass
 
 from signpost.core.page import Node, Nodes, Page, read_nodes
 
-_BOXES = frozenset(
-    "div table tbody tr td th main article section header footer nav aside center form ul ol dl blockquote".split()
-)
+_BOXES = frozenset("div table tbody tr td th main article section header footer nav aside center form".split())
 _OPENED = frozenset("div table tbody tr td center main article section form".split())
 _PLAIN_NAME = re.compile(r"[A-Za-z_][\w-]*")
 _SHOWN = 70  # characters of a region's words that stand for it
@@ -57,7 +55,7 @@ def _add(nodes: Nodes, box: Node, total: int, depth: int, regions: list[Region])
 def _is_row_of_links(nodes: Nodes, node: Node) -> bool:
     """Return whether an element says nothing but what its links say, as old navigation does."""
     links = [below for below in nodes.below(node) if below.tag == "a" and "href" in below.attributes]
-    return bool(links) and sum(len(link.text) for link in links) * 2 > len(node.text)
+    return len(links) > 1 and sum(len(link.text) for link in links) * 2 > len(node.text)
 
 
 def _region(nodes: Nodes, node: Node, words: int, depth: int) -> Region:
