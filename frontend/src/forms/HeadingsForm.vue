@@ -47,6 +47,7 @@ const tools = computed<Tool[]>(() => [
     <p class="line soft">
       {{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}, {{ page.words.toLocaleString() }} words.
       <template v-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
+      <label class="follow" title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
     </p>
     <div class="tools">
       <template v-if="structure.lookalikes.length">
@@ -63,7 +64,6 @@ const tools = computed<Tool[]>(() => [
       </button>
       <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Hear the outline…</button>
       <ToolMenu :tools="tools" :unable="unable" />
-      <label title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
     </div>
   </div>
 </template>
@@ -84,6 +84,10 @@ const tools = computed<Tool[]>(() => [
 .line .button {
   min-height: 22px;
   padding: 0 6px;
+}
+
+.follow {
+  margin-left: auto;
 }
 
 .marks {

@@ -11,8 +11,9 @@ from slugify import slugify
 
 #: How many suggestions are worth reading.
 MOST = 5
-#: Likeness below which two words have nothing to do with each other.
-_LEAST = 0.72
+#: Share of letters that two names have alike, in order, to be near; or how alike they begin.
+_LEAST = 0.65
+_SOUNDS_LIKE = 0.9
 _NUMBERS = {
     word: str(number)
     for number, word in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())
@@ -48,13 +49,10 @@ def _distance(wanted: str, name: str) -> float | None:
     if not mine or not other:
         return None
     same_numbers = re.findall(r"\d+", mine) == re.findall(r"\d+", other)
-    likeness = max(JaroWinkler.similarity(mine, other), DamerauLevenshtein.normalized_similarity(mine, other)) - (
-        0 if same_numbers else 0.1
-    )
+    edits = DamerauLevenshtein.normalized_similarity(mine, other) - (0 if same_numbers else 0.1)
     begins = min(len(mine), len(other)) >= _WORTH and (mine.startswith(other) or other.startswith(mine))
-    if likeness < _LEAST and not begins:
-        return None
-    return 2.0 + (1 - likeness)
+    alike = edits >= _LEAST or JaroWinkler.similarity(mine, other) >= _SOUNDS_LIKE
+    return 2.0 + (1 - edits) if alike or begins else None
 
 
 _WORTH = 4  # letters that two names must share for one to be taken for a beginning of the other

@@ -242,7 +242,7 @@ class _Reader:
         if parsed is root or (root is None and tag == "body"):
             self.content_until = index + 1 + size(parsed)
         in_content = index < self.content_until
-        furniture = self.said.get(parsed) if self.said else None
+        furniture = False if parsed is root else self.said.get(parsed) if self.said else None
         if furniture is None:
             furniture = is_chrome(tag, attributes, in_content=in_content and root is not None)
         if index >= self.chrome_until and furniture:
