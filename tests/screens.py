@@ -2,10 +2,32 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 import httpx2
 from playwright.sync_api import Page, expect
 
 from sites import demo_site, new_site
+
+AXE = Path(__file__).parents[1] / "frontend/node_modules/axe-core/axe.min.js"
+RUN_AXE = "async () => (await axe.run(document, { iframes: false })).violations"
+
+
+def faults(screen: Page) -> list[tuple[str, str, list[str], str]]:
+    """The serious faults that axe finds."""
+    screen.wait_for_timeout(400)  # what fades in has its colours then
+    screen.evaluate(AXE.read_text())
+    found = screen.evaluate(RUN_AXE)
+    return [
+        (
+            fault["id"],
+            fault["impact"],
+            [node["target"] for node in fault["nodes"]][:4],
+            fault["nodes"][0]["failureSummary"],
+        )
+        for fault in found
+        if fault["impact"] in ("serious", "critical")
+    ]
 
 
 def bring_demo(served: str) -> str:

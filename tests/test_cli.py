@@ -68,6 +68,86 @@ def test_offsets_count_a_crlf_as_two(demo):
 
 
 @pytest.mark.parametrize("command", [["identify"], ["contents"], ["returns"], ["contents", "--form", "row"]])
+def test_lookalikes_are_listed_with_the_level_they_would_take(demo):
+    found = json.loads(run("outline", "history.html", "--json", cwd=demo).stdout)
+    (title,) = found["sections"]
+    assert (title["text"], title["level"], title["id"]) == ("The History of our Railway", 1, None)
+    assert [(one["text"], one["level"], one["line"]) for one in title["sections"]][:2] == [
+        ("BEGINNINGS", 2, 15),
+        ("THE GOOD YEARS", 2, 27),
+    ]
+    text = (demo / "history.html").read_bytes().decode("cp1252")
+
+    def check(one):
+        assert one["lookalike"] is True
+        assert set(one) == {"level", "text", "id", "line", "start", "end", "words", "lookalike", "sections"}
+        assert text.count("\n", 0, one["start"]) + 1 == one["line"]
+        assert one["start"] < one["end"] <= len(text)
+        assert one["words"] > 0
+        for inner in one["sections"]:
+            assert one["start"] < inner["start"] and inner["end"] <= one["end"]  # noqa: PT018
+            check(inner)
+
+    check(title)
+    (top,) = json.loads(run("outline", "handbook.html", "--json", cwd=demo).stdout)["sections"]
+    inside = [part for section in top["sections"] for part in section["sections"]]
+    assert [part["text"] for part in inside if part["lookalike"]] == ["Training and passing out"]
+
+
+@pytest.mark.parametrize(
+    ("options", "real", "closed"),
+    [([], True, True), (["--lookalikes"], True, False), (["--close-gaps"], False, True), (["--lookalikes", "--close-gaps"], True, True)],
+)  # fmt: skip
+def test_headings_are_made_real_and_gaps_closed(folder, options, real, closed):
+    page = "<h1>T</h1>\n<p><b>Coal</b></p>\n<p>It is black.</p>\n<h2>One</h2>\n<h4>Two</h4>\n"
+    (folder / "page.html").write_text(page, newline="")
+    run("headings", "page.html", *options, cwd=folder)
+    assert (folder / "page.html").read_text() == page
+    run("headings", "page.html", *options, "--write", cwd=folder)
+    expected = page.replace("<p><b>Coal</b></p>", "<h2>Coal</h2>") if real else page
+    expected = expected.replace("<h4>Two</h4>", "<h3>Two</h3>") if closed else expected
+    assert (folder / "page.html").read_text() == expected
+    assert run("headings", "page.html", *options, "--write", cwd=folder).stdout == b""
+
+
+def test_a_rename_reaches_the_whole_site_and_back(demo):
+    before = files_of(demo)
+    shown = run("rename", "handbook.html", "safety", "keeping-safe", cwd=demo).stdout.decode()
+    assert {line[6:] for line in shown.splitlines() if line.startswith("+++ b/")} == {
+        "handbook.html",
+        "safety.html",
+        "style.css",
+    }
+    assert files_of(demo) == before
+    run("rename", "handbook.html", "#safety", "keeping-safe", "--write", cwd=demo)
+    assert b"#keeping-safe { color: #a00; }" in (demo / "style.css").read_bytes()
+    run("rename", "handbook.html", "keeping-safe", "safety", "--write", cwd=demo)
+    assert files_of(demo) == before
+    run("rename", "handbook.html", "safety", "keeping-safe", "--keep-old", "--write", cwd=demo)
+    assert b'<h2 id="keeping-safe"><span id="safety"></span>Safety</h2>' in (demo / "handbook.html").read_bytes()
+
+
+def test_scripts_are_named_and_left(folder):
+    (folder / "page.html").write_text("<h2 id=one>One</h2>\n<script>go('#one')</script>\n<script src=m.js></script>")
+    (folder / "m.js").write_text("go('#one')")
+    done = run("rename", "page.html", "one", "two", "--write", cwd=folder)
+    assert done.stderr.decode().splitlines() == [
+        "signpost: page.html, line 2: a script mentions “one”. Scripts are not edited; look at it.",
+        "signpost: m.js, line 1: a script mentions “one”. Scripts are not edited; look at it.",
+    ]
+    assert (folder / "m.js").read_text() == "go('#one')"
+
+
+def test_what_other_pages_repeat_is_no_content(folder):
+    for name in "abc":
+        (folder / f"{name}.html").write_text(
+            f"<table><tr><td><h1>Our site</h1><a href=a.html>Home</a></table><h2>{name}</h2><p>text of {name}</p>"
+        )
+    found = json.loads(run("outline", "a.html", "--json", cwd=folder).stdout)
+    assert [section["text"] for section in found["sections"]] == ["a"]
+    assert found["words"] == 4
+
+
 def test_without_write_nothing_changes_and_with_it_the_diff_comes_true(folder, command):
     before = files_of(folder)
     shown = run(command[0], "page.html", *command[1:], cwd=folder).stdout
@@ -148,6 +228,13 @@ def test_check_counts_and_fails(folder):
         ["outline", "."],
         ["outline", "binary.html"],
         ["identify", "odd.html", "--write"],
+        ["headings", "gone.html"],
+        ["headings", "odd.html", "--close-gaps", "--nonsense"],
+        ["rename", "page.html", "gone", "two"],
+        ["rename", "page.html", "one"],
+        ["rename", "named.html", "a", "two words", "--write"],
+        ["rename", "named.html", "a", "b", "--write"],
+        ["rename", "named.html", "a", "top", "--write"],
         ["contents", "page.html", "--levels", "x"],
         ["contents", "page.html", "--form", "cloud"],
         ["returns", "page.html", "--to", "contents"],
@@ -165,6 +252,7 @@ def test_check_counts_and_fails(folder):
 def test_bad_usage_is_one_line_and_writes_nothing(folder, arguments):
     (folder / "binary.html").write_bytes(b"GIF89a\0")
     (folder / "odd.html").write_bytes(b"<meta charset=utf-8><h2>\xe9</h2>")
+    (folder / "named.html").write_bytes(b"<p id=a>x</p><p id=b>y</p>")
     before = files_of(folder)
     done = run(*arguments, cwd=folder, code=2)
     lines = done.stderr.decode().splitlines()

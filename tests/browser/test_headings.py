@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring, bring_demo, open_page
+from screens import apply, bring, bring_demo, faults, open_page
 from signpost.desk.demo import demo_files
 
 pytestmark = pytest.mark.browser
@@ -198,6 +198,13 @@ def test_any_place_gets_an_identifier_from_the_page_and_from_the_source(screen, 
     expect(screen.locator(".diff")).to_contain_text("<p id=third>third</p>")
     apply(screen)
 
+    # what has one already is renamed
+    screen.locator(".cm-line", has_text="third").click()
+    screen.get_by_role("button", name="Identify a place").click()
+    dialog.get_by_label("Identifier", exact=True).fill("last")
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("Identifier “third” renamed to “last”")
+
 
 def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     markup = PAGE.replace(b"<p>second</p>", b"<p id=x>second <a href=#X>there</a></p>")
@@ -205,6 +212,7 @@ def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     screen.get_by_role("button", name="1 used twice").click()
     dialog = screen.get_by_role("dialog", name="Identifiers used twice")
     expect(dialog).to_contain_text("Reached: p, line 6. Not reached: line 8")
+    expect(dialog).to_contain_text("no links lead to it")
     dialog.get_by_role("button", name="Give the others new ones").click()
     apply(screen)
 
@@ -234,3 +242,40 @@ def test_settings_and_regions_are_remembered(screen, served):
     dialog.get_by_label("header: Thornby Vale").select_option("part of the content")
     dialog.get_by_role("button", name="Remember").click()
     expect(screen.locator(".tray")).to_contain_text("remembered")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served, theme):
+    screen.emulate_media(color_scheme=theme)
+    markup = PAGE.replace(b"<p>second</p>", b"<p id=x><b>Second</b></p><p>and text that follows it</p>")
+    open_page(screen, bring(served, {"page.html": markup}), "page.html", "Headings")
+    expect(screen.locator("tr.extra")).to_have_count(1)
+    assert faults(screen) == []
+
+    def closes_without_fault(name):
+        expect(screen.get_by_role("dialog", name=name)).to_be_visible()
+        assert faults(screen) == [], name
+        screen.keyboard.press("Escape")
+        expect(screen.get_by_role("dialog")).to_have_count(0)
+
+    for button, name in (("Close the gaps", "1 place leaves"), ("Hear the outline", "As a screen reader")):
+        screen.get_by_role("button", name=button).click()
+        closes_without_fault(name)
+    for item, name in (
+        ("Put in a heading", "Put in a heading"),
+        ("Sections from titles", "Sections from titles"),
+        ("New page from titles", "A new page"),
+        ("Put in a sample", "Put in a sample"),
+        ("What is content", "What is this page's own content?"),
+    ):
+        screen.get_by_role("button", name="More").click()
+        assert faults(screen) == []
+        screen.get_by_role("menuitem", name=item).click()
+        closes_without_fault(name)
+    screen.get_by_role("tab", name="Identifiers").click()
+    screen.get_by_role("button", name="1 used twice").click()
+    closes_without_fault("Identifiers used twice")
+    for item, name in (("How identifiers", "How identifiers"), ("Mark the very top", "An identifier for this place")):
+        screen.get_by_role("button", name="More").click()
+        screen.get_by_role("menuitem", name=item).click()
+        closes_without_fault(name)

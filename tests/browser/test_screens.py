@@ -1,33 +1,11 @@
 """Each screen in each of its states; no serious fault for those who do not see or point."""
 
-from pathlib import Path
-
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring, bring_demo, open_page
+from screens import apply, bring, bring_demo, faults, open_page
 
 pytestmark = pytest.mark.browser
-
-AXE = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
-RUN_AXE = "async () => (await axe.run(document, { iframes: false })).violations"
-
-
-def faults(screen):
-    """The serious faults that axe finds."""
-    screen.wait_for_timeout(400)  # what fades in has its colours then
-    screen.evaluate(AXE.read_text())
-    found = screen.evaluate(RUN_AXE)
-    return [
-        (
-            fault["id"],
-            fault["impact"],
-            [node["target"] for node in fault["nodes"]][:4],
-            fault["nodes"][0]["failureSummary"],
-        )
-        for fault in found
-        if fault["impact"] in ("serious", "critical")
-    ]
 
 
 @pytest.mark.parametrize("theme", ["light", "dark"])

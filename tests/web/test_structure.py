@@ -27,7 +27,8 @@ def test_what_there_is_to_do_is_shown(client):
     assert [repair["code"] for repair in structure["repairs"]] == ["gaps"]
     assert {"text": "A", "before": 3, "after": 2} in structure["repairs"][0]["rows"]
     assert (structure["raw_samples"], structure["anchors"]) == ([10], 1)
-    assert [(found["name"], found["line"], found["others"]) for found in structure["twice"]] == [("x", 8, [12])]
+    (twice,) = structure["twice"]
+    assert (twice["name"], twice["line"], twice["others"], twice["links"]) == ("x", 8, [12], [])
     (broken,) = [found for found in view["findings"] if found["rule"] == "fragment-missing"]
     assert broken["suggestions"] == ["x"]
     assert PAGE[broken["start"] :].startswith(b"<a href=#xx>")

@@ -828,6 +828,16 @@ export interface components {
             with_subsections: boolean;
         };
         /**
+         * LinkPlace
+         * @description Where a link stands.
+         */
+        LinkPlace: {
+            /** Line */
+            line: number;
+            /** Page */
+            page: string;
+        };
+        /**
          * LinkView
          * @description A link, and where it leads.
          */
@@ -1736,7 +1746,7 @@ export interface components {
             /** Line */
             line: number;
             /** Links */
-            links: number;
+            links: components["schemas"]["LinkPlace"][];
             /** Name */
             name: string;
             /** Others */

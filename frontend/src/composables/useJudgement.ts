@@ -12,27 +12,30 @@ export function useJudgement(name: Ref<string>, about: () => { own: string; word
   const judgement = ref<Judgement | null>(null);
   let asked = 0;
 
+  /** Judge what is typed at once; null where nothing changed. */
+  async function settle(): Promise<Judgement | null> {
+    const mine = ++asked;
+    const { own, words } = about();
+    let found: Judgement | null = null;
+    if (name.value.trim() !== own || !own) {
+      try {
+        found = await choices.judge(name.value.trim(), own, words);
+      } catch (error) {
+        found = { verdict: "refused", message: detailOf(error), suggestion: null };
+      }
+    }
+    if (mine === asked) judgement.value = found;
+    return found;
+  }
+
   watch(
     name,
-    (typed, _before, onCleanup) => {
-      const mine = ++asked;
-      const { own, words } = about();
-      if (typed === own && own) {
-        judgement.value = null;
-        return;
-      }
-      const timer = window.setTimeout(async () => {
-        try {
-          const found = await choices.judge(typed.trim(), own, words);
-          if (mine === asked) judgement.value = found;
-        } catch (error) {
-          if (mine === asked) judgement.value = { verdict: "refused", message: detailOf(error), suggestion: null };
-        }
-      }, PAUSE);
+    (_typed, _before, onCleanup) => {
+      const timer = window.setTimeout(() => void settle(), PAUSE);
       onCleanup(() => window.clearTimeout(timer));
     },
     { immediate: true },
   );
 
-  return judgement;
+  return { judgement, settle };
 }

@@ -18,7 +18,7 @@ const before = ref<number | null>(props.missing?.start ?? null);
 const level = ref(props.missing?.level ?? Math.min((page.section?.level ?? 1) + 1, 6));
 const words = ref("");
 const identifier = ref("");
-const judgement = useJudgement(identifier, () => ({ own: "", words: words.value }));
+const { judgement } = useJudgement(identifier, () => ({ own: "", words: words.value }));
 const able = computed(() => before.value !== null && words.value.trim() !== "" && (!identifier.value || judgement.value?.verdict !== "refused"));
 
 function go(): void {

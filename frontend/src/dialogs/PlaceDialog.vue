@@ -13,23 +13,28 @@ const props = defineProps<{ places: Place[]; start: number | "top" | "bottom" }>
 const page = usePage();
 const tray = useTray();
 const dialogs = useDialogs();
-const free = computed(() => props.places.filter((place) => !place.identifier));
-const chosen = ref<number>(free.value[0]?.start ?? -1);
+const chosen = ref<number>(props.places[0]?.start ?? -1);
 const place = computed(() => props.places.find((found) => found.start === chosen.value) ?? null);
 const name = ref("");
-const judgement = useJudgement(name, () => ({ own: "", words: place.value?.text ?? name.value }));
-const able = computed(() => judgement.value !== null && judgement.value.verdict !== "refused" && (typeof props.start === "string" || place.value !== null));
+const { judgement } = useJudgement(name, () => ({ own: place.value?.identifier ?? "", words: place.value?.text ?? name.value }));
+const able = computed(() => judgement.value !== null && judgement.value.verdict !== "refused");
 
 watch(
   place,
-  () => (name.value = typeof props.start === "string" ? { top: "begin", bottom: "end" }[props.start] : (place.value?.proposed ?? "")),
+  () => (name.value = typeof props.start === "string" ? { top: "begin", bottom: "end" }[props.start] : (place.value?.identifier ?? place.value?.proposed ?? "")),
   { immediate: true },
 );
 
 function go(): void {
   if (!able.value) return;
   const start = typeof props.start === "string" ? props.start : chosen.value;
-  void tray.propose({ operation: "place", page: page.path, start, identifier: name.value.trim() });
+  const identifier = name.value.trim();
+  const old = place.value?.identifier;
+  void tray.propose(
+    old
+      ? { operation: "rename", page: page.path, old, new: identifier, keep_old: false }
+      : { operation: "place", page: page.path, start, identifier },
+  );
   dialogs.close();
 }
 </script>
@@ -40,9 +45,9 @@ function go(): void {
     <fieldset v-else>
       <legend>Which element?</legend>
       <label v-for="found in places" :key="found.start" class="place">
-        <input v-model="chosen" type="radio" name="place" :value="found.start" :disabled="Boolean(found.identifier)">
+        <input v-model="chosen" type="radio" name="place" :value="found.start">
         <code>{{ found.tag }}</code><span class="text">{{ found.text || "(no words)" }}</span>
-        <span v-if="found.identifier" class="plate" title="It has an identifier already">{{ found.identifier }}</span>
+        <span v-if="found.identifier" class="plate" title="Its identifier; another name renames it everywhere">{{ found.identifier }}</span>
       </label>
     </fieldset>
     <label><span>Identifier</span><input v-model="name" class="field code" spellcheck="false" autocapitalize="off" autofocus maxlength="200"></label>

@@ -8,7 +8,14 @@ import { useTray } from "../stores/tray";
 const dialogs = useDialogs();
 const page = usePage();
 const tray = useTray();
+const MOST = 6;
 const twice = computed(() => page.view?.structure.twice ?? []);
+
+/** Where the links stand, as many as can be read at a glance. */
+function whence(links: readonly { page: string; line: number }[]): string {
+  const shown = links.slice(0, MOST).map((link) => `${link.page} line ${link.line}`);
+  return shown.join(", ") + (links.length > MOST ? `, and ${links.length - MOST} more` : "");
+}
 
 function apart(name: string): void {
   void tray.propose({ operation: "apart", page: page.path, name });
@@ -22,7 +29,7 @@ function apart(name: string): void {
     <ul>
       <li v-for="found in twice" :key="found.name">
         <div>
-          <p><span class="plate">{{ found.name }}</span> <span class="soft small">{{ found.links }} {{ found.links === 1 ? "link leads" : "links lead" }} to it</span></p>
+          <p><span class="plate">{{ found.name }}</span> <span class="soft small">{{ found.links.length || "no" }} {{ found.links.length === 1 ? "link leads" : "links lead" }} to it{{ found.links.length ? ":" : "" }} {{ whence(found.links) }}</span></p>
           <p class="small">Reached: {{ found.element }}, line {{ found.line }}. Not reached: {{ found.others.map((line) => `line ${line}`).join(", ") }}.</p>
         </div>
         <button type="button" class="button" @click="apart(found.name)">Give the others new ones</button>

@@ -18,6 +18,7 @@ const tools = computed<Tool[]>(() => [
   { words: "Point to any place on the page…", does: () => emit("point") },
   { words: "Mark the very top…", does: () => dialogs.show({ name: "place", places: [], start: "top" }) },
   { words: "Mark the very bottom…", does: () => dialogs.show({ name: "place", places: [], start: "bottom" }) },
+  { words: "Modernise old anchors, leave the empty ones", does: () => emit("propose", { operation: "anchors", page: props.page.path, keep: true }), off: !structure.value.anchors },
   { words: "How identifiers are made…", does: () => dialogs.show({ name: "rules" }), apart: true, always: true },
 ]);
 </script>

@@ -2,7 +2,7 @@
 /** A value of a row that is edited in place: Enter or leaving keeps it, Escape leaves it as it was. */
 import { nextTick, onMounted, ref } from "vue";
 
-const props = defineProps<{ value: string; label: string; code?: boolean; hold?: boolean }>();
+const props = defineProps<{ value: string; label: string; code?: boolean; check?: (value: string) => Promise<boolean> }>();
 const emit = defineEmits<{ done: [value: string]; leave: [] }>();
 
 const typed = defineModel<string>("typed", { default: "" });
@@ -17,10 +17,12 @@ onMounted(() => {
   });
 });
 
-function finish(): void {
-  if (finished || props.hold) return; // what cannot be kept stays to be mended
+async function finish(): Promise<void> {
+  if (finished) return;
   finished = true;
-  emit("done", typed.value.trim());
+  const value = typed.value.trim();
+  if (!props.check || (await props.check(value))) emit("done", value);
+  else finished = false; // it stays, to be mended
 }
 
 function leave(): void {

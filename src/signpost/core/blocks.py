@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_right
 from collections.abc import Collection
 from dataclasses import dataclass
-from itertools import pairwise
+from itertools import groupby, pairwise
 
 from signpost.core.edits import EditSet, edit_set
 from signpost.core.errors import RequestError
@@ -72,9 +72,9 @@ def find_missing(
     nodes = nodes or read_nodes(page)
     blocks = read_blocks(page, nodes)
     found = []
-    for section in range(-1, len(page.headings)):
+    for section, group in groupby(blocks, key=lambda block: block.section):
         level = _level_below(page, section)
-        for own in _runs([block for block in blocks if block.section == section], lookalikes):
+        for own in _runs(list(group), lookalikes):
             found += _after_rules(own, level)
             words = sum(block.words for block in own)
             if words > longest and (half := _half_way(own, words)) is not None:

@@ -6,7 +6,7 @@ Each is scored with its reasons and offered a level from its style and place. No
 from __future__ import annotations
 
 import re
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -37,6 +37,9 @@ _SHUT = frozenset(
 _TITLE_CLASS = re.compile(r"(?:^|[-_])(?:title|heading|headline|header|head|subhead|subheading|subtitle|h[1-6])\d?$")
 _MINOR_CLASS = re.compile(r"sub")
 _TAGS = re.compile(r"<!--.*?-->|<[^>]*>|&nbsp;|&#160;", re.DOTALL)
+#: What a reader sees though it has no words.
+_SEEN = re.compile(r"<(?:img|hr|table|input)\b", re.IGNORECASE)
+_FAR = 2000  # characters of markup beyond which an anchor is not right before a line
 _BOLD_STYLE = re.compile(r"font-weight\s*:\s*(?:bold|[6-9]00)", re.IGNORECASE)
 _LARGE_STYLE = re.compile(
     r"font-size\s*:\s*(?:(?:x+-)?large|larger|1\.[2-9]\d*r?em|[2-9](?:\.\d+)?r?em|1[2-9]\d%|[2-9]\d\d%|(?:1[89]|[2-9]\d)p[xt])",
@@ -299,27 +302,20 @@ def _font_size(node: Node) -> float:
 
 def anchors_of(nodes: Nodes, run: Run) -> list[Node]:
     """Return the anchors with a `name` or `id` that mark a line: right before its block or words, around or in it."""
-    text = nodes.page.text
-    start = _start(run)
-    found = []
-    for node in nodes.all:
-        if node.tag != "a" or not (node.attributes.get("name") or node.attributes.get("id")):
-            continue
-        if node.start > run.span.end:
-            break
-        inside = run.span.start <= node.start
-        before = not node.text or node.element.close is None
+    text, anchors = nodes.page.text, nodes.anchors
+    starts = [node.start for node in anchors]
+    first, behind = bisect_left(starts, run.span.start), bisect_right(starts, run.span.end)
+    found = list(anchors[first:behind])
+    at = run.span.start
+    for node in reversed(anchors[:first]):
         end = node.element.open.end if node.element.close is None else node.element.end
-        if inside or (before and end <= run.span.start and not _between(text[end : run.span.start]).strip()):
-            if not inside and _parts(nodes, end, start):
-                continue
-            found.append(node)
+        gap = text[end:at]
+        if len(gap) > _FAR or _between(gap).strip() or _SEEN.search(gap):
+            break
+        if not node.text or node.element.close is None:
+            found.insert(0, node)
+        at = node.start
     return found
-
-
-def _parts(nodes: Nodes, start: int, end: int) -> bool:
-    """Return whether something that can be seen, such as a picture or a rule, stands between two places."""
-    return any(start <= node.start < end and node.tag in ("img", "hr", "table", "input") for node in nodes.all)
 
 
 def _anchor_weight(nodes: Nodes, run: Run) -> float:
@@ -351,10 +347,8 @@ def _next_block(nodes: Nodes, run: Run) -> Node | None:
     end = run.block.element.end if run.whole else run.span.end
     if not run.whole and nodes.page.text[run.span.end : nodes.inner(run.block).end].strip():
         return run.block
-    for node in nodes.all:
-        if node.start >= end and node.text and nodes.page.in_content(node.start):
-            return node
-    return None
+    worded = nodes.worded
+    return next(iter(worded[bisect_left(worded, end, key=lambda node: node.start) :][:1]), None)
 
 
 def _only_jumps(nodes: Nodes, block: Node) -> bool:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from dataclasses import dataclass
+from functools import cache
 
 from signpost.core.anchors import count_anchors, find_twice
 from signpost.core.blocks import Missing, find_missing
@@ -63,6 +65,14 @@ class RepairView:
 
 
 @dataclass(frozen=True, slots=True)
+class LinkPlace:
+    """Where a link stands."""
+
+    page: str
+    line: int
+
+
+@dataclass(frozen=True, slots=True)
 class TwiceView:
     """An identifier that several elements have."""
 
@@ -70,7 +80,7 @@ class TwiceView:
     line: int  # of the one that links reach
     element: str
     others: tuple[int, ...]  # lines of the others
-    links: int  # that lead to it, from all pages
+    links: tuple[LinkPlace, ...]  # that lead to it, from all pages
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,13 +106,17 @@ def view_structure(site: Site, page: Page, settings: Settings, lines: Lines) -> 
 
     begun = {found.run.block.start for found in lookalikes}
 
+    @cache
+    def lines_of(path: str) -> Lines:
+        return site.pages[path].source.lines
+
     def missing_view(one: Missing) -> MissingView:
         block = one.block
         line = lines.line(block.start)
         return MissingView(block.start, block.text, one.level, one.reason, line, before(block.start))
 
     def before(offset: int) -> int:
-        return next((index for index, start in enumerate(starts) if start > offset), len(starts))
+        return bisect_right(starts, offset)
 
     return StructureView(
         lookalikes=tuple(
@@ -123,7 +137,7 @@ def view_structure(site: Site, page: Page, settings: Settings, lines: Lines) -> 
                 lines.line(found.indicated.start),
                 found.indicated.element,
                 tuple(lines.line(other.start) for other in found.others),
-                len(found.links),
+                tuple(LinkPlace(path, lines_of(path).line(start)) for path, start in found.links),
             )
             for found in find_twice(site, page.path)
         ),

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from turbohtml import Element as Parsed
 from turbohtml import Text
@@ -53,6 +54,22 @@ class Nodes:
 
     page: Page
     all: Sequence[Node]
+
+    @cached_property
+    def anchors(self) -> Sequence[Node]:
+        """The anchors that have a `name` or an `id`, in source order."""
+        named = (node for node in self.all if node.tag == "a")
+        return sorted(
+            (node for node in named if node.attributes.get("name") or node.attributes.get("id")),
+            key=lambda node: node.start,
+        )
+
+    @cached_property
+    def worded(self) -> Sequence[Node]:
+        """The elements of the page's content that have words, in source order."""
+        return sorted(
+            (node for node in self.all if node.text and self.page.in_content(node.start)), key=lambda node: node.start
+        )
 
     def children(self, node: Node) -> Iterator[Node]:
         """Yield the elements right below a node."""
