@@ -67,7 +67,6 @@ def test_offsets_count_a_crlf_as_two(demo):
     assert found["targets"][0] == {"id": "BEGIN", "attribute": "name", "element": "a", "line": 14}
 
 
-@pytest.mark.parametrize("command", [["identify"], ["contents"], ["returns"], ["contents", "--form", "row"]])
 def test_lookalikes_are_listed_with_the_level_they_would_take(demo):
     found = json.loads(run("outline", "history.html", "--json", cwd=demo).stdout)
     (title,) = found["sections"]
@@ -148,6 +147,7 @@ def test_what_other_pages_repeat_is_no_content(folder):
     assert found["words"] == 4
 
 
+@pytest.mark.parametrize("command", [["identify"], ["contents"], ["returns"], ["contents", "--form", "row"]])
 def test_without_write_nothing_changes_and_with_it_the_diff_comes_true(folder, command):
     before = files_of(folder)
     shown = run(command[0], "page.html", *command[1:], cwd=folder).stdout
