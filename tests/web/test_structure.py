@@ -8,7 +8,7 @@ from sites import change, demo_site, new_site, plan, taken_out
 PAGE = (
     b"<!DOCTYPE html>\n<title>Title</title>\n<main class=c>\n<h1 id=t>T</h1>\n<p><b>Coal</b></p>\n<p>It is black.</p>\n"
     b"<h3 id=a>A</h3>\n<p id=x>text</p>\n<h3>B</h3>\n<pre><h2>raw</h2></pre>\n<a name=old></a><h4>C</h4>\n"
-    b"<p id=x>again</p><a href=#xx>y</a>\n</main>\n"
+    b"<p id=x>again</p><a href=#X>y</a>\n</main>\n"
 )
 
 
@@ -31,7 +31,7 @@ def test_what_there_is_to_do_is_shown(client):
     assert (twice["name"], twice["line"], twice["others"], twice["links"]) == ("x", 8, [12], [])
     (broken,) = [found for found in view["findings"] if found["rule"] == "fragment-missing"]
     assert broken["suggestions"] == ["x"]
-    assert PAGE[broken["start"] :].startswith(b"<a href=#xx>")
+    assert PAGE[broken["start"] :].startswith(b"<a href=#X>")
 
 
 @pytest.mark.parametrize(
