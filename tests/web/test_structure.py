@@ -129,18 +129,18 @@ def test_settings_are_kept_and_followed(client):
     assert client.put(f"{site}/settings", json=settings | {"joiner": "#"}).status_code == 422
 
 
-BARE = "<title>t</title><table><tr><td><a href=i.html>Home</a></table><h1>{0}</h1><p>text {0}</p><p>© <a href=c.html>us</a></p>"
+BARE = "<title>t</title><table><tr><td><a href=i.html>Home</a></table><h1>{0}</h1><p>text {0} and more of it</p><p>© <a href=c.html>us</a></p>"
 
 
 def test_what_other_pages_repeat_is_furniture_and_the_author_can_say_otherwise(client):
     site = new_site(client, {f"{name}.html": BARE.format(name).encode() for name in "abc"})
-    assert page_view(client, site, "a.html")["words"] == 3
+    assert page_view(client, site, "a.html")["words"] == 7
     regions = client.get(f"{site}/regions", params={"path": "a.html"}).json()["regions"]
     assert [(region["tag"], region["chrome"]) for region in regions] == [("table", True), ("p", True)]
     said = {"path": "a.html", "own": [regions[0]["selector"]]}
     assert client.put(f"{site}/regions", json=said).status_code == 204
-    assert page_view(client, site, "a.html")["words"] == 4
-    assert page_view(client, site, "b.html")["words"] == 3
+    assert page_view(client, site, "a.html")["words"] == 8
+    assert page_view(client, site, "b.html")["words"] == 7
     client.put(f"{site}/regions", json={"path": "", "chrome": ["h1"]})
     assert [section["text"] for section in page_view(client, site, "b.html")["sections"]] == []
     client.put(f"{site}/regions", json={"path": "", "content": "no such < selector"})

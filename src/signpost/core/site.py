@@ -18,6 +18,10 @@ from signpost.core.source import Source
 INDEX_NAMES = ("index.html", "index.htm")
 
 
+#: On how many pages a block stands, at least, to be taken for furniture.
+_PAGES_ALIKE = 3
+
+
 @dataclass(frozen=True, slots=True)
 class Landing:
     """A link that leads to something that is there."""
@@ -151,9 +155,15 @@ class SitePlan:
 
 
 def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
-    """Return the digests of the body's outer blocks that more than one page has, of pages that mark no content."""
-    counts = Counter(digest for page in pages for digest in set(page.outer) if digest)
-    return frozenset(digest for digest, count in counts.items() if count > 1)
+    """Return the digests of outer blocks that repeat on pages which mark no content.
+
+    On three pages at least, or on both where there are but two, so that a page and its copy are not each other's
+    furniture.
+    """
+    unmarked = [page for page in pages if page.outer]
+    least = min(len(unmarked), _PAGES_ALIKE)
+    counts = Counter(digest for page in unmarked for digest in set(page.outer) if digest)
+    return frozenset(digest for digest, count in counts.items() if count >= max(least, 2))
 
 
 def repeats_on(page: Page, repeated: Collection[str]) -> frozenset[str]:

@@ -13,6 +13,8 @@ from signpost.core.chrome import Marks
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.phrasing import collapse
 
+#: How many blocks at each end of a body are compared with those of other pages.
+_ENDS = 12
 _UNSEEN = frozenset("script style template noscript".split())
 
 
@@ -31,32 +33,38 @@ def said_chrome(tree: Document, marks: Marks) -> dict[Parsed, bool]:
 def outer_blocks(tree: Document) -> list[tuple[Parsed | None, str]]:
     """Return the elements right in the body, each with a digest of its words and addresses.
 
-    Words that stand in the body itself are there as None and "", for no block reaches across them.
+    Words that stand in the body itself are there as None and "", for no block reaches across them; and so is what
+    lies between the first and the last few blocks, for furniture is never so long.
     """
     body = tree.find("body")
-    blocks: list[tuple[Parsed | None, str]] = []
+    blocks: list[Parsed | None] = []
     for child in body.children if body is not None else ():
         if isinstance(child, Parsed):
             if child.tag not in _UNSEEN:
-                blocks.append((child, _digest(child)))
+                blocks.append(child)
         elif isinstance(child, Text) and child.data.strip():
-            blocks.append((None, ""))
-    return blocks
+            blocks.append(None)
+    if len(blocks) > 2 * _ENDS:
+        blocks[_ENDS:-_ENDS] = [None]
+    return [(block, "" if block is None else _digest(block)) for block in blocks]
 
 
 def repeated_blocks(blocks: Sequence[tuple[Parsed | None, str]], repeated: Collection[str]) -> list[Parsed]:
     """Return the blocks at both ends of a body that other pages repeat.
 
-    Headings alone do not count, for pages may well begin with the same words; nor does a whole body, which is a copy.
+    Headings alone do not count, for pages may well begin with the same words; nor does what is most of a page, which
+    then is a copy of another.
     """
-    if all(digest in repeated for _, digest in blocks):
+    if not repeated:
         return []
     found: list[Parsed] = []
     for row in (blocks, list(reversed(blocks))):
         run = [parsed for parsed, _ in takewhile(lambda block: block[1] in repeated, row) if parsed is not None]
         if any(parsed.tag not in HEADINGS for parsed in run):
             found += run
-    return found
+    body = found[0].parent if found else None
+    whole = len(body.text) if isinstance(body, Parsed) else 0
+    return found if sum(len(parsed.text) for parsed in found) * 2 < whole else []
 
 
 def _digest(parsed: Parsed) -> str:
