@@ -71,9 +71,9 @@ def test_lookalikes_are_listed_with_the_level_they_would_take(demo):
     found = json.loads(run("outline", "history.html", "--json", cwd=demo).stdout)
     (title,) = found["sections"]
     assert (title["text"], title["level"], title["id"]) == ("The History of our Railway", 1, None)
-    assert [(one["text"], one["level"], one["line"]) for one in title["sections"]][:2] == [
-        ("BEGINNINGS", 2, 15),
-        ("THE GOOD YEARS", 2, 27),
+    assert [(one["text"], one["level"], one["line"], one["id"]) for one in title["sections"]][:2] == [
+        ("BEGINNINGS", 2, 15, "BEGIN"),
+        ("THE GOOD YEARS", 2, 27, "GOOD"),
     ]
     text = (demo / "history.html").read_bytes().decode("cp1252")
 

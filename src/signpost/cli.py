@@ -378,7 +378,7 @@ def _outline_json(site: Site, page: Page) -> dict[str, object]:
                 {
                     "level": one.level,
                     "text": one.text,
-                    "id": None,
+                    "id": one.identifier,
                     "line": line(one.start),
                     "start": one.start,
                     "end": after,

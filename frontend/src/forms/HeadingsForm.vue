@@ -46,7 +46,8 @@ const tools = computed<Tool[]>(() => [
   <div class="headings-form">
     <p class="line soft">
       {{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}, {{ page.words.toLocaleString() }} words.
-      <template v-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
+      <template v-if="!state.marked.size && page.sections.length">Enter or a double click edits a heading, dragging moves its section.</template>
+      <template v-else-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
       <label class="follow" title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
     </p>
     <div class="tools">

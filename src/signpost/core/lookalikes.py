@@ -72,6 +72,7 @@ class Lookalike:
     score: int  # out of 100
     reasons: tuple[str, ...]  # in plain words
     start: int  # where its block, or its line in it, begins
+    identifier: str | None  # that a fragment reaches it by already; None where none does
 
     @property
     def key(self) -> str:
@@ -106,9 +107,15 @@ def find_lookalikes(page: Page, refused: Collection[str] = (), nodes: Nodes | No
     kept = [(run, look) for run, look in found if look.score >= LEAST and run.text.casefold() not in refused]
     levels = _propose_levels(page, kept)
     return [
-        Lookalike(run, run.text, level, look.score, look.reasons, _start(run))
+        Lookalike(run, run.text, level, look.score, look.reasons, _start(run), _identifier(nodes, run))
         for (run, look), level in zip(kept, levels, strict=True)
     ]
+
+
+def _identifier(nodes: Nodes, run: Run) -> str | None:
+    own = run.block.attributes.get("id") if run.whole and run.block.tag in ("p", "div", "table") else None
+    marks = (anchor.attributes.get("id") or anchor.attributes.get("name") for anchor in anchors_of(nodes, run))
+    return own or next(marks, None)
 
 
 def _start(run: Run) -> int:
