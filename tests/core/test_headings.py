@@ -609,3 +609,51 @@ def test_plans_in_turn_are_one_plan():
     both = edited(page, plan_in_turn(page, plan_sure, plan_closed_gaps, reason="both"))
     assert levels_of(both) == [(1, "T"), (2, "Coal"), (3, "x")]
     assert SURE <= 100
+
+
+titles = st.lists(
+    st.tuples(st.integers(0, 2), st.sampled_from(["Coal", "Water & oil", "<b>", "1. Lamps", "- Fire", "Overview"])),
+    min_size=1,
+    max_size=8,
+)
+
+
+@given(titles, pages())
+def test_what_is_typed_as_titles_is_what_the_outline_says(typed, data):
+    lines, deep = [], -1
+    for depth, words in typed:
+        deep = min(depth, deep + 1)  # a line goes one step further in at most
+        lines.append("  " * deep + words)
+    wanted = read_titles("\n".join(lines))
+    page = page_of(data)
+    assume(not page.headings or all(heading.element.close for heading in page.headings))
+    made = edited(page, plan_skeleton(page, wanted, contents=False))
+    assert [(title.level, title.text) for title in wanted] == levels_of(made)[
+        -len(wanted) :
+    ] or page.content.end < len(page.text.rstrip())
+    new = page_of(make_page("new.html", "Of its own", wanted, page))
+    assert [(title.level, title.text) for title in wanted] == [
+        found for found in levels_of(new) if found != (1, "Of its own")
+    ]
+    names = [heading.identifier for heading in new.headings[1:]]
+    assert None not in names
+    assert len(set(names)) == len(names)
+
+
+@given(pages(), st.sets(st.integers(1, 4)))
+def test_separators_taken_out_are_all_that_was_put_in(data, levels):
+    page = page_of(data)
+    with_rules = edited(page, plan_separators(page, levels))
+    assert not plan_separators(with_rules, levels)
+    bare = edited(page, plan_no_separators(page, levels))
+    assert edited(with_rules, plan_no_separators(with_rules, levels)).text == bare.text
+
+
+@given(pages())
+def test_every_block_can_have_a_heading_before_it(data):
+    page = page_of(data)
+    for block in read_blocks(page)[:6]:
+        made = edited(page, plan_heading(page, block.start, 5, "Entirely new", "entirely-new"))
+        assert made.text.replace(page.text[block.start : block.start + 3], "", 1) != page.text
+        assert any(target.name == "entirely-new" for target in made.targets)
+        assert len(made.text) > len(page.text)

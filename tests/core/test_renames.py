@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from pages import edited, page_of, site_of
 from signpost.core.edits import apply_edits, apply_to_text
 from signpost.core.errors import RequestError
+from signpost.core.page import Target
 from signpost.core.renames import plan_rename
 from signpost.core.site import Landing, Site
 from signpost.core.source import read_source
@@ -198,3 +199,45 @@ def test_there_and_back_gives_the_first_bytes_and_no_link_breaks(data, old):
     if not percent:
         back = renamed(there, "page.html", "entirely-new", old)
         assert back.pages["page.html"].text == page.text or "Ä" in old
+
+
+SHEET = "#coal, a #x-1:not(#coal) {} @media print { [id=a] { fill: url(#coal) } }\n"
+
+
+@given(
+    pages(encodings=["utf-8", "windows-1252"]),
+    pages(),
+    st.sampled_from(["coal", "a", "x-1", "old"]),
+    st.sampled_from(["entirely-new", "Ä-neu"]),
+)
+def test_on_a_site_no_link_breaks_and_the_way_back_gives_the_first_bytes(one, two, old, new):
+    linked = one.replace(b"<title>", b'<link rel=stylesheet href="main.css"><title>', 1)
+    linked = linked.replace(b"<TITLE>", b'<LINK REL=stylesheet HREF="main.css"><TITLE>', 1)
+    paths = {"page.html": page_of(linked), "other.html": page_of(two, "other.html")}
+    sheet = {"main.css": read_source(SHEET.encode())}
+    site = Site(paths, frozenset([*paths, *sheet]), texts=sheet)
+    targets = [target for target in paths["page.html"].targets if target.name == old]
+    if len(targets) != 1:
+        return
+    plan = plan_rename(site, "page.html", old, new)
+    there = after(site, plan)
+    for path, page in site.pages.items():
+        for before, now in zip(page.links, there.pages[path].links, strict=True):
+            first, second = site.follow(path, before.href), there.follow(path, now.href)
+            assert type(first) is type(second)
+            if isinstance(first, Landing) and isinstance(first.target, Target):
+                assert (first.path, first.target.order) == (second.path, second.target.order)
+    if not any("%" in (link.href or "") for page in paths.values() for link in page.links) and new.isascii():
+        back = after(there, plan_rename(there, "page.html", new, old))
+        assert {path: back.source(path).text for path in back.files} == {
+            path: site.source(path).text for path in site.files
+        }
+
+
+def after(site, plan):
+    sources = {path: read_source(apply_edits(site.source(path), edits)) for path, edits in plan.edits.items()}
+    known = {
+        path: page_of(sources[path].data, path) if path in sources else page for path, page in site.pages.items()
+    }
+    texts = {path: sources.get(path, source) for path, source in site.texts.items()}
+    return Site(known, site.files, site.base, texts)

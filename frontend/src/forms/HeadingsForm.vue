@@ -45,8 +45,8 @@ const tools = computed<Tool[]>(() => [
 <template>
   <div class="headings-form">
     <p class="line soft">
-      {{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}, {{ page.words.toLocaleString() }} words.
-      <template v-if="!state.marked.size && page.sections.length">Enter or a double click edits a heading, dragging moves its section.</template>
+      <span>{{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}.</span>
+      <span v-if="!state.marked.size && page.sections.length">Enter or a double click edits one, dragging moves it.</span>
       <template v-else-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
       <label class="follow" title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
     </p>
@@ -79,7 +79,7 @@ const tools = computed<Tool[]>(() => [
 .line {
   display: flex;
   gap: 8px;
-  align-items: baseline;
+  align-items: center;
 }
 
 .line .button {
@@ -88,7 +88,9 @@ const tools = computed<Tool[]>(() => [
 }
 
 .follow {
+  flex: none;
   margin-left: auto;
+  white-space: nowrap;
 }
 
 .marks {
