@@ -52,6 +52,9 @@ def test_what_names_the_identifier_follows(css, after):
         ("a,\n#old b ,c {}", "a,\n#old b, #new b ,c {}"),
         ("#old #old {}", "#old #old, #new #new {}"),
         ("@media x{#old{}}", "@media x{#old, #new{}}"),
+        (":is(#old, b) c, d {}", ":is(#old, b) c, :is(#new, b) c, d {}"),
+        ("a:not(#old, b) {}", "a:not(#old, b), a:not(#new, b) {}"),
+        ("@scope (#old) { a {} }", "@scope (#old, #new) { a {} }"),
     ],
 )
 def test_a_rule_goes_beside_where_the_old_one_is_needed(css, after):

@@ -13,7 +13,7 @@ from typing import Any
 import tinycss2
 from tinycss2.serializer import serialize_identifier
 
-from signpost.core.edits import Edit
+from signpost.core.edits import Edit, spliced
 from signpost.core.positions import Span
 from signpost.core.tags import LISTS_OF_IDENTIFIERS
 
@@ -42,13 +42,13 @@ class StyleReader:
         With `keep`, selectors that name `old` stay, and one for `new` goes beside each.
         """
         edits: list[Edit] = []
-        for selector in self._selectors(self._rules):
+        for selector, end in self._selectors(self._rules):
             spans = list(self._named(selector, old))
             if not spans:
                 continue
             reason = f"style rule for “{new}”"
             changed = [Edit(span.start, span.end, self._spelled(span, new), reason=reason) for span in spans]
-            edits += [self._beside(selector, changed)] if keep else changed
+            edits += [self._beside(selector, end, changed)] if keep else changed
         for span in self._references(self._rules, old):
             edits.append(Edit(span.start, span.end, new, reason=f"refers to “{new}”"))
         shift = self.offset
@@ -71,12 +71,35 @@ class StyleReader:
     def _at(self, token: Any) -> int:
         return self._starts[int(token.source_line) - 1] + int(token.source_column) - 1
 
-    def _selectors(self, rules: Iterable[Any]) -> Iterator[Sequence[Any]]:
-        """Yield each selector of each rule, as its tokens; the rules within rules too."""
+    def _selectors(self, rules: Iterable[Any]) -> Iterator[tuple[Sequence[Any], int]]:
+        """Yield each selector of each rule, as its tokens and the offset behind it; the rules within rules too."""
         for rule in rules:
-            if rule.type == "qualified-rule" or (rule.type == "at-rule" and rule.lower_at_keyword == "scope"):
-                yield from _split(rule.prelude)
+            if rule.type == "qualified-rule":
+                yield from self._split(rule.prelude, "{")
+            elif rule.type == "at-rule" and rule.lower_at_keyword == "scope":
+                for block in rule.prelude:
+                    if block.type == "() block":
+                        yield from self._split(block.content, ")")
             yield from self._selectors(self._within(rule))
+
+    def _split(self, tokens: Iterable[Any], closing: str) -> Iterator[tuple[Sequence[Any], int]]:
+        """Yield the selectors of a list without the white space around them; `closing` follows the list."""
+        selector: list[Any] = []
+        for token in [*tokens, None]:
+            if token is None or (token.type == "literal" and token.value == ","):
+                while selector and selector[-1].type == "whitespace":
+                    selector.pop()
+                if selector:
+                    end = self.css.find(closing, self._behind(selector[-1])) if token is None else self._at(token)
+                    yield selector, len(self.css[: end if end >= 0 else None].rstrip())
+                selector = []
+            elif selector or token.type != "whitespace":
+                selector.append(token)
+
+    def _behind(self, token: Any) -> int:
+        """Return an offset behind what a token holds, or its own where it holds nothing."""
+        held = getattr(token, "arguments", None) or getattr(token, "content", None) or ()
+        return self._behind(held[-1]) + bool(token.type in ("function", "() block")) if held else self._at(token)
 
     def _within(self, rule: Any) -> list[Any]:
         nested = rule.type == "qualified-rule" or (rule.type == "at-rule" and rule.lower_at_keyword in _NESTING)
@@ -129,29 +152,7 @@ class StyleReader:
         )
         return new if quoted else str(serialize_identifier(new))
 
-    def _beside(self, selector: Sequence[Any], changed: list[Edit]) -> Edit:
+    def _beside(self, selector: Sequence[Any], end: int, changed: list[Edit]) -> Edit:
         """Return the edit that puts a changed copy of a selector behind it."""
-        start = self._at(selector[0])
-        end = re.compile(r"[,{]").search(self.css, max(edit.end for edit in changed))
-        stop = end.start() if end else len(self.css)
-        pieces, at = [], start
-        for edit in changed:
-            pieces += [self.css[at : edit.start], edit.text]
-            at = edit.end
-        last = len(self.css[:stop].rstrip())
-        copy = "".join([*pieces, self.css[at:last]])
-        return Edit(last, last, ", " + copy, reason=changed[0].reason)
-
-
-def _split(prelude: Iterable[Any]) -> Iterator[Sequence[Any]]:
-    """Yield the selectors of a list, each without the white space around it."""
-    selector: list[Any] = []
-    for token in [*prelude, None]:
-        if token is None or (token.type == "literal" and token.value == ","):
-            while selector and selector[-1].type == "whitespace":
-                selector.pop()
-            if selector:
-                yield selector
-            selector = []
-        elif selector or token.type != "whitespace":
-            selector.append(token)
+        copy = spliced(self.css, Span(self._at(selector[0]), end), changed)
+        return Edit(end, end, ", " + copy, reason=changed[0].reason)
