@@ -59,9 +59,9 @@ async function keep(forget = false): Promise<void> {
 <template>
   <AskDialog title="What is this page's own content?" does="Remember" :able="said" :width="700" :problem="problem" @go="keep()">
     <p class="soft small">Headings in navigation, header and footer do not enter the outline. Say what was told wrong.</p>
-    <div class="list" tabindex="0" aria-label="Parts of the page">
+    <div class="list scroller" tabindex="0" aria-label="Parts of the page">
       <div v-for="region in regions" :key="region.selector" class="region" :style="{ paddingLeft: `${region.depth * 16 + 6}px` }">
-        <p><code>{{ region.tag }}</code> {{ region.text }} <span class="soft small">{{ region.words }} words</span></p>
+        <p class="clipped"><code>{{ region.tag }}</code> {{ region.text }} <span class="soft small">{{ region.words }} words</span></p>
         <select class="field" :value="parts[region.selector]" :aria-label="`${region.tag}: ${region.text}`" @change="choose(region.selector, ($event.target as HTMLSelectElement).value as Part)">
           <option value="content">holds the content</option>
           <option value="own">part of the content</option>
@@ -77,9 +77,6 @@ async function keep(forget = false): Promise<void> {
 <style scoped>
 .list {
   max-height: 46vh;
-  overflow: auto;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
 }
 
 .region {
@@ -93,8 +90,5 @@ async function keep(forget = false): Promise<void> {
 .region p {
   flex: 1;
   min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>

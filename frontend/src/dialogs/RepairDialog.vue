@@ -22,7 +22,7 @@ function go(): void {
 <template>
   <AskDialog v-if="repair" :title="repair.title" :does="`Show the edits`" :width="760" @go="go">
     <p>{{ repair.does }} <span class="soft">{{ changed }} of {{ repair.rows.length }} headings change.</span></p>
-    <div class="sides" tabindex="0" aria-label="Levels before and after">
+    <div class="sides scroller" tabindex="0" aria-label="Levels before and after">
       <table>
         <thead><tr><th scope="col">Before</th><th scope="col">After</th></tr></thead>
         <tbody>
@@ -39,9 +39,6 @@ function go(): void {
 <style scoped>
 .sides {
   max-height: 52vh;
-  overflow: auto;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
 }
 
 table {

@@ -97,13 +97,6 @@ const tools = computed<Tool[]>(() => [
   color: var(--plate);
 }
 
-.tools {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 8px;
-}
-
 label {
   display: inline-flex;
   align-items: center;

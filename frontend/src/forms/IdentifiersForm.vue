@@ -27,7 +27,7 @@ const tools = computed<Tool[]>(() => [
   <form class="identifiers-form" @submit.prevent="emit('propose', { operation: 'identify', page: page.path, levels: range })">
     <p v-if="nameless"><strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier; what each would get is shown dashed.</p>
     <p v-else>{{ page.sections.length ? "Every section of these levels has its identifier." : "There are no sections yet." }}</p>
-    <div class="row">
+    <div class="tools">
       <label>Levels 2 to <select v-model.number="chosen.to" class="field"><option v-for="level in levels" :key="level">{{ level }}</option></select></label>
       <button class="button main" :disabled="unable || !nameless">Give identifiers</button>
       <button v-if="structure.anchors" type="button" class="button" :disabled="unable" title="The names of old anchors become the id of the heading they mark; the words stay, so links do" @click="emit('propose', { operation: 'anchors', page: page.path, keep: false })">
@@ -44,19 +44,6 @@ form.identifiers-form {
   display: flex;
   flex-direction: column;
   align-items: stretch;
-  gap: 6px;
-}
-
-.row {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 8px;
-}
-
-label {
-  display: inline-flex;
-  align-items: center;
   gap: 6px;
 }
 </style>

@@ -21,7 +21,7 @@ function press(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <tr class="extra" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it one, Delete puts it aside.`" @keydown="press">
+  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it one, Delete puts it aside.`" @keydown="press">
     <td class="level">
       <select v-model.number="level" class="field" :aria-label="`Level of ${found.text}`" tabindex="-1" :disabled="locked">
         <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
@@ -30,7 +30,7 @@ function press(event: KeyboardEvent): void {
     <td colspan="4" :style="{ paddingLeft: `${(level - 1) * 10 + 4}px` }">
       <div class="row">
         <div class="what">
-          <p class="words" :title="found.text">{{ found.text }}</p>
+          <p class="words clipped" :title="found.text">{{ found.text }}</p>
           <p class="why small soft">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
         </div>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found], level)">Make it one</button>
@@ -40,18 +40,9 @@ function press(event: KeyboardEvent): void {
   </tr>
 </template>
 
+<style scoped src="./extra.css"></style>
+
 <style scoped>
-td {
-  padding: 4px;
-  border-bottom: 1px solid var(--line);
-  background: var(--wait-wash);
-  vertical-align: middle;
-}
-
-tr:focus-visible {
-  outline-offset: -2px;
-}
-
 .level {
   padding-left: 6px;
 }
@@ -64,28 +55,9 @@ tr:focus-visible {
 
 .words {
   font: italic 13.5px/1.4 var(--read);
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 
 .why {
   line-height: 1.3;
-}
-
-.row {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-}
-
-.what {
-  flex: 1;
-  min-width: 0;
-}
-
-.row .button {
-  min-height: 26px;
-  padding: 1px 8px;
 }
 </style>

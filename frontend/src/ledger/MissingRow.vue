@@ -13,44 +13,17 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
     <td class="level soft">–</td>
     <td colspan="4" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
       <div class="row">
-        <p class="what small" :title="found.text"><strong>{{ found.reason }}</strong>, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span></p>
+        <p class="what small clipped" :title="found.text"><strong>{{ found.reason }}</strong>, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span></p>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button>
       </div>
     </td>
   </tr>
 </template>
 
+<style scoped src="./extra.css"></style>
+
 <style scoped>
-td {
-  padding: 4px;
-  border-bottom: 1px solid var(--line);
-  background: var(--sheet-sunk);
-}
-
-tr:focus-visible {
-  outline-offset: -2px;
-}
-
 .level {
   text-align: center;
-}
-
-.row {
-  display: flex;
-  align-items: center;
-  gap: 4px;
-}
-
-.what {
-  flex: 1;
-  min-width: 0;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.row .button {
-  min-height: 26px;
-  padding: 1px 8px;
 }
 </style>

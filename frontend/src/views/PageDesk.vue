@@ -2,7 +2,7 @@
 /** The desk of one page: road, ledger, bench, tray. */
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
-import { detailOf, type ChangeEntry, type FindingView, type SectionView } from "../api/client";
+import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import PageBench from "../bench/PageBench.vue";
 import SourceBench from "../bench/SourceBench.vue";
 import AppBar from "../components/AppBar.vue";
@@ -20,8 +20,8 @@ import LedgerTable from "../ledger/LedgerTable.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
 import { useHeadings } from "../composables/useHeadings";
 import { useKeys } from "../composables/useKeys";
+import { usePlace } from "../composables/usePlace";
 import { useChanges } from "../stores/changes";
-import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage, type Stage } from "../stores/page";
 import { useSite } from "../stores/site";
@@ -40,7 +40,6 @@ const page = usePage();
 const site = useSite();
 const tray = useTray();
 const changes = useChanges();
-const choices = useChoices();
 const dialogs = useDialogs();
 const headings = useHeadings();
 const bench = ref<"source" | "page">("page");
@@ -52,11 +51,18 @@ const roadPane = ref<HTMLElement | null>(null);
 const ledgerPane = ref<HTMLElement | null>(null);
 const benchPane = ref<HTMLElement | null>(null);
 const trayPane = ref<HTMLElement | null>(null);
+const { point, choosePlace } = usePlace(bench, () => source.value?.place());
 
 const locked = computed(() => {
   if (page.view?.locked) return page.view.locked;
   return page.typing ? "You typed in the source. Save that with Ctrl S, or drop it, before asking for anything else." : "";
 });
+
+/** Ask what stands where was clicked on the page, and come out of its frame, whose keys are not ours. */
+function chosen(at: { start: number }): void {
+  benchPane.value?.querySelector<HTMLElement>(".point")?.focus();
+  void choosePlace(at);
+}
 
 watch(
   () => [props.siteId, props.path],
@@ -120,29 +126,6 @@ function relink(finding: FindingView, name: string): void {
   void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
 }
 
-/** Choose a place to give an identifier to: in the source where its cursor is, on the page by a click. */
-async function point(): Promise<void> {
-  if (locked.value) return;
-  if (bench.value === "page") {
-    dialogs.pointing = !dialogs.pointing;
-    return;
-  }
-  const at = source.value?.place();
-  if (at) await choosePlace(at);
-}
-
-async function choosePlace(at: { start?: number; line?: number; column?: number }): Promise<void> {
-  dialogs.pointing = false;
-  benchPane.value?.querySelector<HTMLElement>(".point")?.focus(); // out of the frame, whose keys are not ours
-  try {
-    const places = await choices.placesAt(at);
-    if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
-    else tray.problem = "Nothing there can be pointed to. Choose a place in the page's body.";
-  } catch (error) {
-    tray.problem = detailOf(error);
-  }
-}
-
 /** A key that works on headings, at their stage alone. */
 const onHeadings = (does: () => void) => () => {
   if (page.stage !== "headings" || locked.value || tray.busy) return false;
@@ -192,7 +175,9 @@ useKeys(
     "Shift+ArrowDown": onHeadings(() => headings.move("down")),
     "Shift+ArrowLeft": onHeadings(() => headings.move("out")),
     "Shift+ArrowRight": onHeadings(() => headings.move("in")),
-    i: () => void point(),
+    i: () => {
+      if (!locked.value) void point();
+    },
     Escape: () => (dialogs.pointing ? void (dialogs.pointing = false) : tray.drop()),
     "?": () => void (help.value = true),
     d: () => void (tray.open = !tray.open),
@@ -291,7 +276,7 @@ onBeforeUnmount(() => {
         </div>
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
           <SourceBench v-show="bench === 'source'" ref="source" @save="save" />
-          <PageBench v-if="bench === 'page'" @place="choosePlace({ start: $event })" />
+          <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" />
         </div>
       </section>
     </main>

@@ -1,0 +1,230 @@
+"""The `signpost` command: the core over plain files. docs/architecture.md says what stays compatible."""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Annotated, NoReturn
+
+import typer
+
+from signpost.cli.folder import Folder, carry_out
+from signpost.cli.shapes import findings_json, outline_json
+from signpost.core.chains import plan_in_turn
+from signpost.core.contents import ContentsOptions, Form, plan_contents, plan_no_contents
+from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier
+from signpost.core.errors import RequestError, SignpostError
+from signpost.core.findings import Severity, check_page, check_site
+from signpost.core.identifiers import plan_identifiers
+from signpost.core.levels import plan_closed_gaps
+from signpost.core.outline import read_outline
+from signpost.core.parts import plan_parts
+from signpost.core.promotions import plan_sure
+from signpost.core.renames import plan_rename
+from signpost.core.returns import Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.site import plan_for
+
+app = typer.Typer(
+    add_completion=False,
+    pretty_exceptions_enable=False,
+    help="Headed sections, identifiers, contents, ways back and numbered parts for pages coded by hand.",
+)
+
+PageArgument = Annotated[Path, typer.Argument(metavar="PAGE", help="The page's file.")]
+SiteOption = Annotated[
+    Path | None,
+    typer.Option("--site", metavar="DIR", help="The site's folder; else the one that the page stands in."),
+]
+WriteOption = Annotated[bool, typer.Option("--write", help="Write the change; without it, only its diff is printed.")]
+RemoveOption = Annotated[bool, typer.Option("--remove", help="Take out what was made earlier.")]
+
+
+#: Typer's root of all that it refuses. It exports the leaves only.
+_Refusal: type[Exception] = typer.BadParameter.__mro__[2]
+
+
+def main() -> None:
+    """Run the command; errors are one line on standard error and exit code 2."""
+    try:
+        app(standalone_mode=False)
+    except _Refusal as error:
+        _fail(error.format_message())  # type: ignore[attr-defined]
+    except typer.Abort:
+        _fail("Stopped; nothing was written.")
+    except SignpostError as error:
+        _fail(str(error))
+    except OSError as error:
+        _fail(f"{error.filename or 'A file'}: {error.strerror or error}")
+
+
+def _fail(message: str) -> NoReturn:
+    print("signpost: " + " ".join(message.split()), file=sys.stderr)
+    sys.exit(2)
+
+
+# -------------------------------------------------------------------- commands
+
+
+@app.command()
+def outline(
+    page: PageArgument,
+    site: SiteOption = None,
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
+) -> None:
+    """Print the page as it is understood: sections, targets, links."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    if as_json:
+        print(json.dumps(outline_json(folder.site(), found), ensure_ascii=False, indent=2))
+        return
+    lines = found.source.lines
+    for section in read_outline(found).flat():
+        mark = f"#{section.identifier}" if section.identifier else "(no identifier)"
+        indent = "  " * (section.level - 1)
+        print(f"{indent}{section.text}  {mark}  line {lines.line(section.start)}, {section.words} words")
+
+
+@app.command()
+def headings(
+    page: PageArgument,
+    lookalikes: Annotated[bool, typer.Option("--lookalikes", help="Make look-alike headings real.")] = False,
+    close_gaps: Annotated[bool, typer.Option("--close-gaps", help="Close the gaps between levels.")] = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Make look-alike headings real, those scored as sure, and close gaps between levels; without an option, both."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    both = lookalikes == close_gaps
+    planners = [
+        *([plan_sure] if lookalikes or both else []),
+        *([plan_closed_gaps] if close_gaps or both else []),
+    ]
+    carry_out(folder, plan_for(found, plan_in_turn(found, *planners, reason="headings")), write)
+
+
+@app.command()
+def rename(
+    page: PageArgument,
+    old: Annotated[str, typer.Argument(metavar="OLD", help="The identifier as it is.")],
+    new: Annotated[str, typer.Argument(metavar="NEW", help="The identifier as it shall be.")],
+    keep_old: Annotated[bool, typer.Option("--keep-old", help="Leave the old one beside the new one.")] = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Rename an identifier, with all references to it in the site."""
+    folder = Folder.around(page, site)
+    path = folder.page(page).path
+    plan = plan_rename(folder.site(), path, old.removeprefix("#"), new.removeprefix("#"), keep_old=keep_old)
+    carry_out(folder, plan, write)
+
+
+@app.command()
+def identify(
+    page: PageArgument,
+    levels: Annotated[str, typer.Option("--levels", metavar="A-B", help="Levels of headings.")] = "2-6",
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Give identifiers to the headings that have none."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    carry_out(folder, plan_for(found, plan_identifiers(found, read_levels(levels))), write)
+
+
+@app.command()
+def contents(
+    page: PageArgument,
+    levels: Annotated[str, typer.Option("--levels", metavar="A-B", help="Levels of sections listed.")] = "2-3",
+    form: Annotated[Form, typer.Option("--form", help="Nested lists, or one row.")] = Form.LIST,
+    remove: RemoveOption = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Make or refresh the contents, or take them out again."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    edits = plan_no_contents(found) if remove else plan_contents(found, ContentsOptions(read_levels(levels), form))
+    carry_out(folder, plan_for(found, edits), write)
+
+
+@app.command()
+def returns(
+    page: PageArgument,
+    level: Annotated[int, typer.Option("--level", min=1, max=6, help="Level of the sections.")] = 2,
+    to: Annotated[Destination, typer.Option("--to", help="Where they lead.")] = Destination.TOP,
+    min_words: Annotated[int, typer.Option("--min-words", min=0, help="Shorter sections get none.")] = 0,
+    remove: RemoveOption = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Make or refresh back-to-top links, or take them out again."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    edits = plan_no_returns(found) if remove else plan_returns(found, ReturnOptions(level, to, min_words))
+    carry_out(folder, plan_for(found, edits), write)
+
+
+@app.command()
+def parts(
+    page: PageArgument,
+    out: Annotated[Path, typer.Option("--out", metavar="DIR", help="Where the parts are written.")],
+    into: Annotated[int | None, typer.Option("--into", metavar="N", min=1, help="How many parts.")] = None,
+    at: Annotated[str | None, typer.Option("--at", metavar="ID,…", help="Sections that begin a part.")] = None,
+    level: Annotated[int | None, typer.Option("--level", min=1, max=6, help="Cut before each of this level.")] = None,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Cut the page into numbered parts; they and all pages whose links change are written to a folder."""
+    if sum(choice is not None for choice in (into, at, level)) != 1:
+        raise typer.BadParameter("Say where to cut with one of --into, --at or --level.")
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    if into is not None:
+        cuts = best_cuts(found, into)
+    elif at is not None:
+        cuts = cuts_by_identifier(found, [name.strip().lstrip("#") for name in at.split(",") if name.strip()])
+    else:
+        cuts = cuts_at_level(found, level or 1)
+    plan = plan_parts(folder.site(), found.path, cuts)
+    carry_out(folder, plan, write, out)
+
+
+@app.command()
+def check(
+    path: Annotated[Path, typer.Argument(metavar="PATH", help="A page or a site's folder.")],
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
+    fail_on: Annotated[str, typer.Option("--fail-on", metavar="error|warning|never")] = "error",
+    site: SiteOption = None,
+) -> None:
+    """Print what does not hold."""
+    if fail_on not in ("error", "warning", "never"):
+        raise typer.BadParameter("--fail-on takes error, warning or never.")
+    if path.is_dir():
+        findings = check_site(Folder(site or path).site())
+    else:
+        folder = Folder.around(path, site)
+        findings = check_page(folder.site(), folder.page(path).path)
+    if as_json:
+        print(json.dumps(findings_json(findings), ensure_ascii=False, indent=2))
+    else:
+        for finding in findings:
+            place = f"{finding.page}:{finding.place.line}:{finding.place.column}"
+            print(f"{place}: {finding.rule.severity}: {finding.message} [{finding.rule.code}]")
+    failing = {"error": {Severity.ERROR}, "warning": {Severity.ERROR, Severity.WARNING}, "never": set()}[fail_on]
+    if any(finding.rule.severity in failing for finding in findings):
+        sys.exit(1)
+
+
+def read_levels(levels: str) -> list[int]:
+    """Return the levels that "2-6", "2" or "2,4" name. Raises RequestError for anything else."""
+    found: list[int] = []
+    for piece in levels.split(","):
+        first, dash, last = piece.strip().partition("-")
+        if not (first.isdigit() and (last.isdigit() or not dash)):
+            raise RequestError(f"“{levels}” names no levels; write them as 2-6, 2 or 2,4.")
+        found += range(int(first), int(last or first) + 1)
+    if not found or min(found) < 1:
+        raise RequestError(f"“{levels}” names no levels; write them as 2-6, 2 or 2,4.")
+    return found

@@ -1,0 +1,131 @@
+"""A site's folder on disk: read as a site, written whole files at a time."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import stat
+import sys
+import tempfile
+from collections.abc import Iterator
+from pathlib import Path
+
+from signpost.core.chrome import Marks
+from signpost.core.diffs import FileDiff, unified_diff
+from signpost.core.edits import apply_edits
+from signpost.core.errors import RequestError, SignpostError
+from signpost.core.links import is_page_path, is_text_path
+from signpost.core.page import Page, read_page
+from signpost.core.site import Site, SitePlan, find_repeated, repeats_on
+from signpost.core.source import Source, read_source
+
+
+class Folder:
+    """A site's folder on disk."""
+
+    def __init__(self, root: Path) -> None:
+        if not root.is_dir():
+            raise RequestError(f"{root} is not a folder.")
+        self.root = root.resolve()
+        self._pages: dict[str, Page] = {}
+        self._site: Site | None = None
+
+    @classmethod
+    def around(cls, page: Path, site: Path | None) -> Folder:
+        """Return the folder of a page's site."""
+        if not page.is_file():
+            raise RequestError(f"{page} is not there." if not page.exists() else f"{page} is not a file.")
+        folder = cls(site or page.parent)
+        if not page.resolve().is_relative_to(folder.root):
+            raise RequestError(f"{page} does not stand in {folder.root}.")
+        return folder
+
+    def page(self, path: Path) -> Page:
+        """Return a page by its file. Where its content has no mark, what other pages repeat tells it."""
+        name = path.resolve().relative_to(self.root).as_posix()
+        found = self._read(name)
+        return self.site().pages.get(name, found) if found.outer else found
+
+    def source(self, path: str) -> Source:
+        """Return the source of a page, or of a text that pages load."""
+        return self.site().texts[path] if self._site and path in self._site.texts else self._read(path).source
+
+    def _read(self, name: str) -> Page:
+        if name not in self._pages:
+            self._pages[name] = read_page(name, read_source((self.root / name).read_bytes()))
+        return self._pages[name]
+
+    def site(self) -> Site:
+        """Return all pages of the folder; those that cannot be read as text count as files."""
+        if self._site is None:
+            files = frozenset(self._walk())
+            texts: dict[str, Source] = {}
+            for name in sorted(files):
+                with contextlib.suppress(SignpostError):
+                    if is_page_path(name):
+                        self._read(name)
+                    elif is_text_path(name):
+                        texts[name] = read_source((self.root / name).read_bytes())
+            pages = self._with_repeats()
+            self._site = Site(pages, files | frozenset(pages), texts=texts)
+        return self._site
+
+    def _with_repeats(self) -> dict[str, Page]:
+        repeated = find_repeated(self._pages.values())
+        found = {name: repeats_on(page, repeated) for name, page in self._pages.items()}
+        return {
+            name: read_page(name, page.source, Marks(repeated=found[name])) if found[name] else page
+            for name, page in self._pages.items()
+        }
+
+    def _walk(self) -> Iterator[str]:
+        for folder, folders, names in os.walk(self.root):
+            folders[:] = [name for name in folders if not name.startswith(".")]
+            for name in names:
+                yield (Path(folder) / name).relative_to(self.root).as_posix()
+
+
+def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = None) -> None:
+    """Print a plan's diff, and with `write` write its files, each as a whole."""
+    results: dict[str, bytes] = {}
+    diffs = []
+    for path in sorted({*plan.edits, *plan.new_files}):
+        before = None
+        if path in plan.edits:
+            source = folder.source(path)
+            before = (folder.root / path).read_bytes()
+            results[path] = apply_edits(source, plan.edits[path])
+        else:
+            results[path] = plan.new_files[path]
+        diffs.append(FileDiff(path, before, results[path]))
+    sys.stdout.buffer.write(unified_diff(diffs))
+    sys.stdout.buffer.flush()
+    for note in plan.notes or (() if plan else ("Nothing to change.",)):
+        print(f"signpost: {note}", file=sys.stderr)
+    if write:
+        for path, data in results.items():
+            write_file((out or folder.root) / path, data)
+
+
+def write_file(path: Path, data: bytes) -> None:
+    """Write a file as a whole: a new one, then a rename; the mode of the one it replaces is kept."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    path = path.resolve()  # a link stays a link; what it points to changes
+    mode = stat.S_IMODE(path.stat().st_mode) if path.exists() else None
+    handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+    try:
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        Path(name).chmod(0o666 & ~_umask() if mode is None else mode)
+        Path(name).replace(path)
+    except BaseException:
+        Path(name).unlink(missing_ok=True)
+        raise
+
+
+def _umask() -> int:
+    mask = os.umask(0)
+    os.umask(mask)
+    return mask
