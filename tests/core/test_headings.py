@@ -581,7 +581,7 @@ def test_a_skeleton_within_a_page():
     assert after.text == (
         "<h1>T</h1>\n<p class=x>x</p>\n<nav class=contents aria-label=Contents>\n<ul>\n<li><a href=#coal>Coal</a>\n<ul>\n"
         "<li><a href=#coal-kinds>Kinds</a></li>\n</ul>\n</li>\n<li><a href=#water>Water</a>\n<ul>\n"
-        "<li><a href=#water-kinds>Kinds</a></li>\n</ul>\n</li>\n</ul>\n</nav>\n"
+        "<li><a href=#water-kinds>Kinds</a></li>\n</ul>\n</li>\n</ul>\n<!-- levels 2-3; as headed rz4f9zegp -->\n</nav>\n"
         "<h2 id=coal>Coal</h2>\n<h3 id=coal-kinds>Kinds</h3>\n<h2 id=water>Water</h2>\n<h3 id=water-kinds>Kinds</h3>\n"
     )
 

@@ -197,3 +197,9 @@ def test_a_page_nested_beyond_reason_is_read():
 def test_a_byte_order_mark_counts_as_a_character():
     page = page_of("\ufeff<!DOCTYPE html><h1>a</h1>")
     assert page.headings[0].element.open.start == 16
+
+
+def test_what_an_unclosed_link_is_cloned_into_is_no_other_link_or_target():
+    page = page_of("<body><div><a href=#x name=y><p>a</p></div><p>b</p><p>c</p><h2 id=x>X</h2>")
+    assert [(link.href, link.start) for link in page.links] == [("#x", 11)]
+    assert [(target.name, target.element) for target in page.targets] == [("y", "a"), ("x", "h2")]

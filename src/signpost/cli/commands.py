@@ -12,13 +12,14 @@ import typer
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.shapes import findings_json, outline_json
 from signpost.core.chains import plan_in_turn
-from signpost.core.contents import ContentsOptions, Form, plan_contents, plan_no_contents
+from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
 from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier
 from signpost.core.errors import RequestError, SignpostError
 from signpost.core.findings import Severity, check_page, check_site
 from signpost.core.identifiers import plan_identifiers
 from signpost.core.levels import plan_closed_gaps
 from signpost.core.outline import read_outline
+from signpost.core.page import Page
 from signpost.core.parts import plan_parts
 from signpost.core.promotions import plan_sure
 from signpost.core.renames import plan_rename
@@ -136,17 +137,40 @@ def identify(
 @app.command()
 def contents(
     page: PageArgument,
-    levels: Annotated[str, typer.Option("--levels", metavar="A-B", help="Levels of sections listed.")] = "2-3",
-    form: Annotated[Form, typer.Option("--form", help="Nested lists, or one row.")] = Form.LIST,
+    levels: Annotated[
+        str | None, typer.Option("--levels", metavar="A-B", help="Levels of sections listed; as they are, else 2-3.")
+    ] = None,
+    form: Annotated[Form | None, typer.Option("--form", help="Nested lists, or one row.")] = None,
+    without: Annotated[
+        str | None, typer.Option("--without", metavar="ID,…", help="Sections that get no entry; “” for none.")
+    ] = None,
+    ordered: Annotated[bool | None, typer.Option("--ordered/--bullets", help="Which kind of list.")] = None,
+    numbered: Annotated[bool | None, typer.Option("--numbered/--plain", help="Numbers like 2.3 written out.")] = None,
+    spot: Annotated[Spot, typer.Option("--at", help="Where new ones go.")] = Spot.LEAD,
+    within: Annotated[
+        str | None, typer.Option("--in", metavar="ID", help="List the sections within this one, below its heading.")
+    ] = None,
     remove: RemoveOption = False,
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
-    """Make or refresh the contents, or take them out again."""
+    """Make or refresh the contents, or take them out again; a list made by hand is adopted."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    edits = plan_no_contents(found) if remove else plan_contents(found, ContentsOptions(read_levels(levels), form))
-    carry_out(folder, plan_for(found, edits), write)
+    if remove:
+        carry_out(folder, plan_for(found, plan_no_contents(found)), write)
+        return
+    options = ContentsOptions(
+        levels=None if levels is None else read_levels(levels),
+        form=form,
+        left_out=None if without is None else _read_names(without),
+        ordered=ordered,
+        numbered=numbered,
+        spot=spot,
+        home=None if within is None else _section_named(found, within),
+    )
+    edits = plan_contents(found, options)
+    carry_out(folder, plan_for(found, edits, note_contents(found, edits)), write)
 
 
 @app.command()
@@ -184,7 +208,7 @@ def parts(
     if into is not None:
         cuts = best_cuts(found, into)
     elif at is not None:
-        cuts = cuts_by_identifier(found, [name.strip().lstrip("#") for name in at.split(",") if name.strip()])
+        cuts = cuts_by_identifier(found, _read_names(at))
     else:
         cuts = cuts_at_level(found, level or 1)
     plan = plan_parts(folder.site(), found.path, cuts)
@@ -215,6 +239,20 @@ def check(
     failing = {"error": {Severity.ERROR}, "warning": {Severity.ERROR, Severity.WARNING}, "never": set()}[fail_on]
     if any(finding.rule.severity in failing for finding in findings):
         sys.exit(1)
+
+
+def _read_names(names: str) -> list[str]:
+    """Return the identifiers that a list with commas names."""
+    return [name.strip().lstrip("#") for name in names.split(",") if name.strip()]
+
+
+def _section_named(page: Page, name: str) -> int:
+    """Return the index of the section with an identifier. Raises RequestError where there is none."""
+    wanted = name.lstrip("#")
+    for index, heading in enumerate(page.headings):
+        if heading.identifier == wanted:
+            return index
+    raise RequestError(f"No section of {page.path} has the identifier “{wanted}”.")
 
 
 def read_levels(levels: str) -> list[int]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from signpost.core.page import Element
-from signpost.core.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.positions import Span, after_line_end, indent_before, line_indent, line_start
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,6 +23,15 @@ def block_start(text: str, offset: int) -> Slot:
     if indent is None:
         return Slot(offset, "", own_line=False)
     return Slot(line_start(text, offset), indent, own_line=True)
+
+
+def block_after(text: str, element: Element) -> Slot:
+    """Return the slot for a block right after an element: on the line below its own, where it ends its line."""
+    end = block_end(element)
+    below = after_line_end(text, end)
+    if below is None:
+        return Slot(end, "", own_line=False)
+    return Slot(below, line_indent(text, element.open.start), own_line=True)
 
 
 def block_end(element: Element) -> int:

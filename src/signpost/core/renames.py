@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from signpost.core.contents.following import renamed_edits
 from signpost.core.edits import Edit
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
@@ -60,6 +61,7 @@ def _own_edits(page: Page, target: Target, new: str, *, keep_old: bool) -> list[
             edits.append(value_edit(page.text, written, new, f"renamed to “{new}”"))
     if target.element == "map":
         edits += map_edits(page, old, new)
+    edits += renamed_edits(page, old, new)
     if _marked_by_id(page, target):
         edits += plan_mentions(page, old, new)
     if keep_old:

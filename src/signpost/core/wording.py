@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 from html import escape, unescape
 
+from signpost.core.contents.following import reworded_edits
 from signpost.core.edits import Edit, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.page import Page, Target
@@ -57,7 +58,7 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
             f"The words of “{heading.text}” come from a picture or stand in a way that only the source shows. "
             "Edit them there."
         )
-    edits = {path: own}
+    edits = {path: [*own, *reworded_edits(page, heading.text, new)]}
     for other, link, landing in site.links_to(path):
         target = landing.target
         same = isinstance(target, Target) and target.name == heading.identifier and link.text == heading.text

@@ -274,18 +274,55 @@ class Relink(_Operation):
 
 
 class Contents(_Operation):
-    """Contents made or refreshed."""
+    """Contents made or refreshed; what is not said stays as it is."""
 
     operation: Literal["contents"]
-    levels: list[Level] = Field([2, 3], min_length=1)
-    form: Literal["list", "row"] = "list"
-    left_out: list[Identifier] = []
+    levels: list[Level] = []
+    form: Literal["list", "row"] | None = None
+    left_out: list[Identifier] | None = None
+    ordered: bool | None = None
+    numbered: bool | None = None
+    label: Annotated[str, Field(max_length=100)] = ""
+    separator: Annotated[str, Field(max_length=20)] = ""
+    spot: Literal["lead", "top", "side", "section"] = "lead"
+    before: int | None = None
+    home: int | None = None
+    block: int | None = None
+    kept: list[int] = []
+
+
+class Adopt(_Operation):
+    """A list made by hand made the page's contents; `sections` says what its entries mean, by their positions."""
+
+    operation: Literal["adopt"]
+    start: int
+    levels: list[Level] = []
+    sections: dict[int, Annotated[int, Field(ge=-2)]] = {}
+
+
+class MoveContents(_Operation):
+    """Contents moved to another place."""
+
+    operation: Literal["move-contents"]
+    block: int = 0
+    spot: Literal["lead", "top", "side", "section"] = "lead"
+    before: int | None = None
+
+
+class Entry(_Operation):
+    """Words of an entry; without any, those of its heading."""
+
+    operation: Literal["entry"]
+    block: int = 0
+    section: int
+    words: Annotated[str, Field(max_length=400)] = ""
 
 
 class NoContents(_Operation):
-    """Contents taken out."""
+    """Contents taken out; all of them where no block is chosen."""
 
     operation: Literal["no-contents"]
+    block: int | None = None
 
 
 class Returns(_Operation):
@@ -343,6 +380,9 @@ Operation = Annotated[
     | Apart
     | Relink
     | Contents
+    | Adopt
+    | MoveContents
+    | Entry
     | NoContents
     | Returns
     | NoReturns

@@ -48,6 +48,7 @@ class Finding:
 
 
 _HTML = "https://html.spec.whatwg.org/multipage/"
+_WCAG = "https://www.w3.org/TR/WCAG22/#"
 _ALL = (
     Rule(
         "fragment-missing",
@@ -88,8 +89,36 @@ _ALL = (
         "heading-gap",
         Severity.WARNING,
         Fix.ASK,
-        "https://www.w3.org/TR/WCAG22/#info-and-relationships",
+        _WCAG + "info-and-relationships",
         "Heading level left out",
+    ),
+    Rule(
+        "contents-out-of-date",
+        Severity.WARNING,
+        Fix.AUTO,
+        _WCAG + "multiple-ways",
+        "Contents that are out of date",
+    ),
+    Rule(
+        "section-without-entry",
+        Severity.WARNING,
+        Fix.AUTO,
+        _WCAG + "multiple-ways",
+        "Section without an entry",
+    ),
+    Rule(
+        "entry-without-section",
+        Severity.WARNING,
+        Fix.ASK,
+        _WCAG + "multiple-ways",
+        "Entry without a section",
+    ),
+    Rule(
+        "entry-doubted",
+        Severity.ADVICE,
+        Fix.ASK,
+        _WCAG + "link-purpose-in-context",
+        "Shortened entry whose heading changed",
     ),
     Rule(
         "page-unreadable",

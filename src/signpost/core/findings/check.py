@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterator, Sequence
 
 from signpost.core.errors import EncodingError
 from signpost.core.findings.catalogue import RULES, Finding
+from signpost.core.findings.contents import find_faulty_entries
 from signpost.core.links import LinkKind, is_page_path
 from signpost.core.nearness import find_near
 from signpost.core.page import Link, Page
@@ -129,4 +130,16 @@ def _damage(check: _Check) -> Iterator[Finding]:
         yield check.find("page-unreadable", 0, str(EncodingError(source.encoding, source.damage)))
 
 
-_RULES: tuple[Callable[[_Check], Iterator[Finding]], ...] = (_links, _resources, _duplicates, _gaps, _damage)
+def _contents(check: _Check) -> Iterator[Finding]:
+    for code, start, message in find_faulty_entries(check.page):
+        yield check.find(code, start, message)
+
+
+_RULES: tuple[Callable[[_Check], Iterator[Finding]], ...] = (
+    _links,
+    _resources,
+    _duplicates,
+    _gaps,
+    _contents,
+    _damage,
+)

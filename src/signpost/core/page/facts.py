@@ -78,6 +78,7 @@ class Made:
     kind: str  # one of MADE_BLOCKS
     element: Element
     links: tuple[Link, ...]
+    classes: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True, slots=True)

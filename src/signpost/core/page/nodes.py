@@ -118,11 +118,22 @@ def read_nodes(page: Page) -> Nodes:
     nodes: list[Node] = []
     html = where.tree.find("html")
     if html is not None:
-        _read(where, html, page, nodes)
+        body = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
+        _read(where, html, body, nodes)
     return Nodes(page, nodes)
 
 
-def _read(where: Locator, top: Parsed, page: Page, nodes: list[Node]) -> None:
+def read_markup(text: str) -> list[Node]:
+    """Return the elements of a stretch of markup that stands in a body, in tree order; offsets are the stretch's."""
+    where = Locator(text)
+    nodes: list[Node] = []
+    html = where.tree.find("html")
+    if html is not None:
+        _read(where, html, None, nodes)
+    return nodes
+
+
+def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) -> None:
     """Add a subtree; without recursion, for markup nests as deep as it likes."""
     path: list[tuple[Parsed, int, int]] = []  # elements that are open, with their own index and their parent's
     pending: list[Parsed | None] = [top]
@@ -137,7 +148,7 @@ def _read(where: Locator, top: Parsed, page: Page, nodes: list[Node]) -> None:
         parent = next((index for _, index, _ in reversed(path) if index >= 0), -1)
         element = where.element(parsed)
         if element is None and parsed.tag == "body":
-            element = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
+            element = body
         index = -1
         if element is not None:
             index = len(nodes)

@@ -97,6 +97,7 @@ class _Reader:
         self.links: list[Link] = []
         self.resources: list[Resource] = []
         self.made: list[Made] = []
+        self.seen: set[tuple[int, str]] = set()  # starts of links and targets; the parser clones what is left open
         self.chrome: list[Element] = []
         self.marks = marks
         self.root: Parsed | None = None
@@ -282,17 +283,20 @@ class _Reader:
         if kind is None or element is None:
             return False
         links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
-        self.made.append(Made(kind, element, tuple(link for link in links if link)))
+        own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned stands before
+        self.made.append(Made(kind, element, own, frozenset(classes)))
         return True
 
     def _note_target(self, parsed: Parsed, attribute: str, name: str | list[str] | None) -> None:
         start = self.where.start(parsed)
-        if name and start >= 0:
+        if name and start >= 0 and (start, attribute) not in self.seen:
+            self.seen.add((start, attribute))
             self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
 
     def _note_link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> None:
         link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
-        if link is not None:
+        if link is not None and (link.start, "href") not in self.seen:
+            self.seen.add((link.start, "href"))
             self.links.append(link)
 
     def _link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> Link | None:

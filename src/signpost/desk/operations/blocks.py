@@ -2,21 +2,68 @@
 
 from __future__ import annotations
 
-from signpost.core.contents import ContentsOptions, Form, plan_contents, plan_no_contents
+from signpost.core.contents import (
+    ContentsOptions,
+    Form,
+    Spot,
+    note_contents,
+    plan_adoption,
+    plan_contents,
+    plan_entry_words,
+    plan_moved_contents,
+    plan_no_contents,
+)
 from signpost.core.edits import retyped
 from signpost.core.parts import plan_parts
 from signpost.core.returns import Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
 
 
+def _options(asked: Asked) -> ContentsOptions:
+    form = asked["form"]
+    return ContentsOptions(
+        levels=asked["levels"] or None,
+        form=Form(form) if form else None,
+        left_out=asked["left_out"],
+        ordered=asked["ordered"],
+        numbered=asked["numbered"],
+        label=asked["label"] or None,
+        separator=asked["separator"] or None,
+        spot=Spot(asked["spot"]),
+        before=asked["before"],
+        home=asked["home"],
+        block=asked["block"],
+        kept=asked["kept"],
+    )
+
+
 def _contents(asked: Asked) -> Planned:
-    options = ContentsOptions(asked["levels"], Form(asked["form"]), asked["left_out"])
-    title = "Contents refreshed" if asked.page.made_blocks("contents") else "Contents"
-    return on_page(title, asked, plan_contents(asked.page, options, asked.settings.identifiers))
+    options = _options(asked)
+    edits = plan_contents(asked.page, options, asked.settings.identifiers)
+    new = options.block == -1 or not asked.page.made_blocks("contents")
+    return on_page("Contents" if new else "Contents refreshed", asked, edits, note_contents(asked.page, edits))
+
+
+def _adopt(asked: Asked) -> Planned:
+    levels = ContentsOptions(asked["levels"] or None)
+    choices = asked.indexed("sections")
+    edits = plan_adoption(asked.page, asked["start"], levels, choices, asked.settings.identifiers)
+    return on_page("List made by hand adopted", asked, edits, note_contents(asked.page, edits))
+
+
+def _move_contents(asked: Asked) -> Planned:
+    edits = plan_moved_contents(asked.page, asked["block"], Spot(asked["spot"]), asked["before"])
+    return on_page("Contents moved", asked, edits)
+
+
+def _entry(asked: Asked) -> Planned:
+    edits = plan_entry_words(asked.page, asked["block"], asked["section"], asked["words"])
+    title = "Entry shortened" if asked["words"].strip() else "Entry as its heading"
+    return on_page(title, asked, edits)
 
 
 def _no_contents(asked: Asked) -> Planned:
-    return on_page("Contents taken out", asked, plan_no_contents(asked.page))
+    return on_page("Contents taken out", asked, plan_no_contents(asked.page, asked["block"]))
 
 
 def _returns(asked: Asked) -> Planned:
@@ -39,6 +86,9 @@ def _type(asked: Asked) -> Planned:
 
 BLOCK_OPERATIONS: dict[str, Planner] = {
     "contents": _contents,
+    "adopt": _adopt,
+    "move-contents": _move_contents,
+    "entry": _entry,
     "no-contents": _no_contents,
     "returns": _returns,
     "no-returns": _no_returns,

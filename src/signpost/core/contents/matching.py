@@ -1,0 +1,123 @@
+"""Which section an entry means: by its address, or by how like its words are to a heading's."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from rapidfuzz import fuzz
+from slugify import slugify
+
+from signpost.core.contents.listing import Entry
+from signpost.core.fragments import TOP, find_indicated
+from signpost.core.links import LinkKind, classify_link, resolve_path
+from signpost.core.outline import Section
+from signpost.core.page import Page, Target
+
+#: Likeness, of 100, from which words mean a section without a question, and from which they may mean it.
+SURE = 86
+DOUBTFUL = 60
+_PART = 88  # of words that a title holds in their order, less 2 for each that it has beside them
+_BEGINS = 4  # more where the title begins with them
+_FAR = 8  # words beside, beyond which it makes no difference
+_OTHERS = 3  # that are worth offering
+_OTHER_NUMBERS = 55  # at most, where numbers differ
+
+
+@dataclass(frozen=True, slots=True)
+class Meaning:
+    """Where an entry leads, or what it may mean."""
+
+    section: int | None  # index of the section; None where it leads elsewhere, or nothing is like it
+    leads: bool  # whether its own address leads to something, on the page or elsewhere
+    sure: bool = True  # whether the author need not be asked
+    others: tuple[int, ...] = ()  # sections that it may mean as well, the likeliest first
+
+
+class Matcher:
+    """Finds the sections of one page that entries mean."""
+
+    def __init__(self, page: Page, sections: Sequence[Section]) -> None:
+        self._page = page
+        self._sections = sections
+        self._targets = page.index_targets()
+        self._named = {section.identifier: section.index for section in reversed(sections) if section.identifier}
+        self._keys = [_key(section.text) for section in sections]
+
+    def by_address(self, href: str | None) -> Meaning:
+        """Return where an address on the page leads."""
+        if href is None or classify_link(href) in (LinkKind.PLACEHOLDER, LinkKind.NONE):
+            return Meaning(None, leads=False, sure=False)
+        found = resolve_path(self._page.path, href)
+        if found is None or found[0] != self._page.path:
+            return Meaning(None, leads=True)
+        target = find_indicated(found[1] or "", self._targets)
+        if target is TOP or target is None:
+            return Meaning(None, leads=target is not None, sure=target is not None)
+        return Meaning(self._section_of(target), leads=True)
+
+    def _section_of(self, target: Target) -> int | None:
+        """Return the section whose heading a target marks: on it, in it, or right before it."""
+        if target.name in self._named:
+            return self._named[target.name]
+        for section in self._sections:
+            heading = section.heading
+            if heading.begin <= target.start < heading.element.end:
+                return section.index
+        return None
+
+    def by_words(self, words: str) -> list[tuple[int, int]]:
+        """Return the sections that words may mean, each with its likeness; the likeliest first."""
+        mine = _key(words)
+        found = [
+            (likeness, index)
+            for index, key in enumerate(self._keys)
+            if (likeness := _likeness(mine, key)) >= DOUBTFUL
+        ]
+        found.sort(key=lambda pair: (-pair[0], pair[1]))
+        return [(index, likeness) for likeness, index in found]
+
+    def meaning(self, entry: Entry) -> Meaning:
+        """Return what an entry means, by its address or else by its words."""
+        by_address = self.by_address(entry.href)
+        if by_address.leads:
+            return by_address
+        likely = self.by_words(entry.name)
+        if not likely:
+            return by_address
+        (section, likeness), *rest = likely
+        sure = likeness >= SURE and not (rest and rest[0][1] == likeness)
+        return Meaning(section, leads=False, sure=sure, others=tuple(index for index, _ in rest[:_OTHERS]))
+
+
+def is_shortening(words: str, title: str) -> bool:
+    """Return whether words are fewer of a title's, in their order: as an author shortens them."""
+    mine, whole = _key(words).split(), _key(title).split()
+    rest = iter(whole)
+    return 0 < len(mine) < len(whole) and all(word in rest for word in mine)
+
+
+def _key(words: str) -> str:
+    """Return words as they are compared: letters and digits in lower case, transliterated."""
+    return str(slugify(words, separator=" ")) or words.casefold()
+
+
+def _likeness(mine: str, key: str) -> int:
+    if not mine or not key:
+        return 0
+    if mine == key:
+        return 100
+    alike = max(fuzz.ratio(mine, key), fuzz.token_sort_ratio(mine, key) - 1)
+    words, title = mine.split(), key.split()
+    fewer, more = (words, title) if len(words) < len(title) else (title, words)
+    rest = iter(more)
+    if len("".join(fewer)) >= _TELLING and all(word in rest for word in fewer):
+        begins = _BEGINS if more[: len(fewer)] == fewer else 0
+        alike = max(alike, _PART + begins - 2 * min(len(more) - len(fewer), _FAR))
+    if re.findall(r"\d+", mine) != re.findall(r"\d+", key):
+        alike = min(alike, _OTHER_NUMBERS)
+    return round(alike)
+
+
+_TELLING = 4  # letters that fewer words must have to stand for more

@@ -1,0 +1,28 @@
+"""The few words that we write into pages, in the page's language."""
+
+from __future__ import annotations
+
+_CONTENTS = {
+    "cs": "Obsah", "da": "Indhold", "de": "Inhalt", "es": "Contenido", "fi": "Sisällys", "fr": "Sommaire",
+    "it": "Indice", "nb": "Innhold", "nl": "Inhoud", "no": "Innhold", "pl": "Spis treści", "pt": "Conteúdo",
+    "sv": "Innehåll",
+}  # fmt: skip
+_BACK = {
+    "cs": "Nahoru", "da": "Til toppen", "de": "Nach oben", "es": "Volver arriba", "fi": "Takaisin ylös",
+    "fr": "Haut de page", "it": "Torna su", "nb": "Til toppen", "nl": "Naar boven", "no": "Til toppen",
+    "pl": "Do góry", "pt": "Voltar ao topo", "sv": "Till toppen",
+}  # fmt: skip
+
+
+def contents_label(language: str | None) -> str:
+    """Return what contents are called in a language tag's language (RFC 5646); English where we have no word."""
+    return _CONTENTS.get(_primary(language), "Contents")
+
+
+def back_words(language: str | None) -> str:
+    """Return what a way back to the top says in a language."""
+    return _BACK.get(_primary(language), "Back to top")
+
+
+def _primary(language: str | None) -> str:
+    return (language or "").lower().partition("-")[0]

@@ -1,0 +1,260 @@
+"""A table of contents: a list of jump links to sections, made, refreshed, moved, taken out again."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from html import escape
+
+from signpost.core.contents.blocks import (
+    BESIDE,
+    USUAL_LEVELS,
+    Block,
+    State,
+    entry_words,
+    find_blocks,
+    wanted_sections,
+)
+from signpost.core.contents.handmade import (
+    adopted_block,
+    find_handmade,
+    find_main_handmade,
+    frame_edits,
+    title_test,
+)
+from signpost.core.contents.matching import Matcher
+from signpost.core.contents.options import ContentsOptions, Spot, find_slot
+from signpost.core.contents.refreshing import Work, entry_markup, relabelled
+from signpost.core.contents.remark import Remark, seal
+from signpost.core.edits import Edit, EditSet, apply_edits, apply_to_text, edit_set, edits_between, spliced
+from signpost.core.errors import RequestError
+from signpost.core.habits import read_habits
+from signpost.core.identifiers import propose_identifiers, put_identifier
+from signpost.core.naming import IdentifierRule
+from signpost.core.outline import Section, read_outline
+from signpost.core.page import Page, read_page
+from signpost.core.placing import whole_block
+from signpost.core.positions import Span
+from signpost.core.source import read_source
+from signpost.core.tags import scan_attributes, value_edit
+
+
+def plan_contents(page: Page, options: ContentsOptions, rule: IdentifierRule | None = None) -> EditSet:
+    """Return the edits that make contents, or bring those made earlier up to date.
+
+    Sections of the chosen levels get identifiers where they have none. Without such sections nothing is planned.
+    Raises RequestError for a section or a block that is not there.
+    """
+    flat = read_outline(page).flat()
+    if options.home is not None and not 0 <= options.home < len(flat):
+        raise RequestError("This section is not there any more. Reload the page and try again.")
+    blocks = find_blocks(page)
+    block = _choose_block(blocks, options)
+    if block is None and options.block is None and options.home is None:
+        handmade = find_main_handmade(page)
+        if handmade is not None:
+            return plan_adoption(page, handmade.element.open.start, options, rule=rule)
+    return _plan_block(page, flat, block, options, rule)
+
+
+def plan_adoption(
+    page: Page,
+    start: int,
+    options: ContentsOptions,
+    choices: Mapping[int, int] | None = None,
+    rule: IdentifierRule | None = None,
+) -> EditSet:
+    """Return the edits that make the list at a start tag the page's contents, completed and put right.
+
+    `choices` says which sections its entries mean, by their positions: a section's index, KEEP for an entry that
+    stays as it is, DROP for one that goes. Where it says nothing, an entry means what we are sure of, or stays.
+    Raises RequestError for a list that is not there.
+    """
+    handmade = next((one for one in find_handmade(page) if one.element.open.start == start), None)
+    if handmade is None:
+        raise RequestError("This list is not there any more. Reload the page and try again.")
+    framed = apply_to_text(page.source, edit_set(page.source, frame_edits(page, read_habits(page), handmade)))
+    after = read_page(page.path, read_source(page.source.encode(framed)), page.marks)
+    flat = read_outline(after).flat()
+    index = sum(made.element.open.start < start for made in page.made_blocks("contents"))
+    block = adopted_block(
+        _block_at(find_blocks(after), index), handmade, title_test(flat, Matcher(after, flat)), choices or {}
+    )
+    text = apply_to_text(after.source, _plan_block(after, flat, block, options, rule))
+    return edit_set(page.source, edits_between(page.text, text, reason="list adopted as contents"))
+
+
+def _plan_block(
+    page: Page, flat: Sequence[Section], block: Block | None, options: ContentsOptions, rule: IdentifierRule | None
+) -> EditSet:
+    here = options.home is not None
+    remark = _settle(block.remark if block else Remark(_usual_levels(flat, options.home), here=here), options)
+    home = block.home if block else options.home
+    proposed = propose_identifiers(page, remark.levels, rule)
+    every = wanted_sections(page, flat, remark.levels, (), home, block.made.element if block else None)
+    names = {section.index: section.identifier or proposed[section.index] for section in every}
+    sections = [section for section in every if names[section.index] not in remark.left_out]
+    if not sections:
+        return edit_set(page.source, ())
+    habits = read_habits(page)
+    edits = [
+        put_identifier(page, habits, section.heading.element.open.start, proposed[section.index])
+        for section in every
+        if section.index in proposed
+    ]
+    work = Work(page, habits, names, remark, options)
+    if block is not None:
+        new = work.refresh(block, sections)
+        edits += edits_between(block.listing.text, new, block.span.start, "contents brought up to date")
+    else:
+        edits.append(work.make(flat, sections))
+    return edit_set(page.source, edits)
+
+
+def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
+    """Return the edits that take contents out, all of them where no block is chosen.
+
+    Identifiers stay, since links may use them. Raises RequestError for a block that is not there.
+    """
+    blocks = find_blocks(page)
+    chosen = blocks if block is None else [_block_at(blocks, block)]
+    spans = [whole_block(page.text, one.made.element) for one in chosen]
+    outer = [
+        span for span in spans if not any(o.start <= span.start and span.end <= o.end for o in spans if o != span)
+    ]
+    return edit_set(page.source, [Edit(span.start, span.end, "", reason="contents taken out") for span in outer])
+
+
+def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None = None) -> EditSet:
+    """Return the edits that move contents to another spot, or before the block that starts at `before`.
+
+    They are not made anew: only their indent changes, and the class that says whether they stand at the side.
+    """
+    chosen = _block_at(find_blocks(page), block)
+    flat = read_outline(page).flat()
+    home = chosen.home
+    sections = wanted_sections(page, flat, chosen.remark.levels, chosen.remark.left_out, home, chosen.made.element)
+    slot = find_slot(page, flat, sections, spot, before, home)
+    span = whole_block(page.text, chosen.made.element)
+    if span.start <= slot.at <= span.end:
+        return _turned(page, chosen, spot)
+    markup = _with_side(page, chosen, spot)
+    old = chosen.listing.text[: len(chosen.listing.text) - len(chosen.listing.text.lstrip(" \t"))]
+    newline = read_habits(page).newline
+    lines = [line.removeprefix(old) for line in re.split(r"\r\n|\r|\n", markup)]
+    if slot.own_line:
+        text = "".join(slot.indent + line + newline if line else newline for line in lines)
+    else:
+        text = newline.join(lines)
+    return edit_set(
+        page.source,
+        [
+            Edit(span.start, span.end, "", reason="contents moved away"),
+            Edit(slot.at, slot.at, text, rank=1, reason="contents moved here"),
+        ],
+    )
+
+
+def plan_entry_words(page: Page, block: int, section: int, words: str) -> EditSet:
+    """Return the edits that give a section's entry other words; without words, it equals its heading again.
+
+    Raises RequestError where the contents have no entry for the section.
+    """
+    chosen = _block_at(find_blocks(page), block)
+    found = next((one for one in chosen.listed if one.section == section), None)
+    if found is None:
+        raise RequestError("The contents have no entry for this section. Refresh them first.")
+    heading = read_outline(page).flat()[section]
+    label = chosen.listing.text[found.entry.label.start : found.entry.label.end]
+    habits = read_habits(page)
+    wanted = " ".join(words.split())
+    inner = escape(wanted, quote=False) if wanted else entry_markup(habits, heading)
+    edits = edits_between(
+        label, relabelled(label, inner), chosen.span.start + found.entry.label.start, "entry's words"
+    )
+    title = entry_words(heading)
+    if wanted and not chosen.remark.knows(title) and chosen.remarked is not None:
+        edits.append(_sealed_too(chosen, title))
+    return edit_set(page.source, edits)
+
+
+def _sealed_too(block: Block, title: str) -> Edit:
+    """Return the edit that remembers how a heading reads now, so that its entry's own words stay."""
+    end = block.span.start + (block.remarked.end if block.remarked else 0) - len(" -->")
+    return Edit(end, end, seal(title), reason="the heading as it reads now")
+
+
+def find_outdated(page: Page) -> list[tuple[Block, EditSet]]:
+    """Return the contents of a page that are out of date, each with the edits that mend it."""
+    outdated = []
+    for block in find_blocks(page):
+        edits = plan_contents(page, ContentsOptions(block=block.index))
+        if edits:
+            outdated.append((block, edits))
+    return outdated
+
+
+def note_contents(page: Page, edits: EditSet) -> list[str]:
+    """Return what the author should know of the contents that a plan makes, in plain words."""
+    after = read_page(page.path, read_source(apply_edits(page.source, edits)), page.marks) if edits else page
+    flat = read_outline(after).flat()
+    notes = []
+    for block in find_blocks(after):
+        for one in block.listed:
+            if one.state is State.DOUBTED and one.section is not None:
+                title = entry_words(flat[one.section])
+                notes.append(f"The entry “{one.entry.words}” was shortened; its heading says “{title}” now.")
+            elif one.state is State.OPEN:
+                notes.append(f"The entry “{one.entry.words}” leads nowhere; no section is surely meant.")
+    return notes
+
+
+def _block_at(blocks: Sequence[Block], index: int) -> Block:
+    if not 0 <= index < len(blocks):
+        raise RequestError("These contents are not there any more. Reload the page and try again.")
+    return blocks[index]
+
+
+def _choose_block(blocks: Sequence[Block], options: ContentsOptions) -> Block | None:
+    if options.block is not None:
+        return None if options.block < 0 else _block_at(blocks, options.block)
+    alike = [block for block in blocks if block.home == options.home]
+    return next(iter(alike), blocks[0] if blocks and options.home is None else None)
+
+
+def _usual_levels(flat: Sequence[Section], home: int | None) -> tuple[int, ...]:
+    return USUAL_LEVELS if home is None else (flat[home].level + 1,)
+
+
+def _settle(remark: Remark, options: ContentsOptions) -> Remark:
+    """Return the remark with what was asked for."""
+    if options.levels is not None:
+        remark = replace(remark, levels=tuple(sorted(set(options.levels))))
+    if options.left_out is not None:
+        remark = replace(remark, left_out=tuple(dict.fromkeys(options.left_out)))
+    if options.numbered is not None:
+        remark = replace(remark, numbered=options.numbered)
+    return remark
+
+
+def _turned(page: Page, block: Block, spot: Spot) -> EditSet:
+    """Return the edits that only change whether contents stand at the side."""
+    text = _with_side(page, block, spot)
+    was = block.listing.text.lstrip(" \t")
+    start = block.made.element.open.start
+    return edit_set(page.source, edits_between(was, text, start, "contents at the side or not"))
+
+
+def _with_side(page: Page, block: Block, spot: Spot) -> str:
+    """Return the block's markup with its class saying whether it stands at the side."""
+    start = block.made.element.open.start
+    markup = page.text[start : block.span.end]
+    written = next((found for found in scan_attributes(markup, 0) if found.name == "class"), None)
+    if written is None:
+        return markup
+    classes = [name for name in written.value.split() if name != BESIDE]
+    value = " ".join([*classes, BESIDE] if spot is Spot.SIDE else classes)
+    if value == " ".join(written.value.split()):
+        return markup
+    return spliced(markup, Span(0, len(markup)), [value_edit(markup, written, value, "side")])

@@ -1,0 +1,103 @@
+"""The remark that a contents block carries: which sections it lists, and how they were headed when it was written.
+
+It is a comment at the block's end, so that the page itself says how its contents are brought up to date: an entry
+that no longer equals its heading was either left behind by the heading or shortened by the author, and the remark
+tells which. A seal of three letters stands for a heading's words.
+"""
+
+from __future__ import annotations
+
+import re
+import zlib
+from collections.abc import Collection, Iterable
+from dataclasses import dataclass, replace
+from urllib.parse import quote, unquote
+
+from signpost.core.positions import Span
+
+_REMARK = re.compile(r"<!--\s*levels ([0-9, -]+)((?:;(?!--)[^;>]*)*?)\s*-->")
+_DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
+#: How long a seal is.
+SEAL_LETTERS = 3
+
+
+@dataclass(frozen=True, slots=True)
+class Remark:
+    """What a block says of itself."""
+
+    levels: tuple[int, ...]
+    left_out: tuple[str, ...] = ()  # identifiers of sections that get no entry
+    numbered: bool = False  # whether numbers like 2.3 are written before the entries
+    here: bool = False  # whether it lists what stands within the section that it stands in
+    seals: frozenset[str] = frozenset()
+
+    def knows(self, words: str) -> bool:
+        """Return whether a heading had these words when the block was written."""
+        return seal(words) in self.seals
+
+    def write(self, order: Iterable[str]) -> str:
+        """Return the comment; `order` gives the seals in the order of the entries."""
+        pieces = [f"levels {_write_levels(self.levels)}"]
+        if self.here:
+            pieces.append("of this section")
+        if self.numbered:
+            pieces.append("numbered")
+        if self.left_out:
+            pieces.append("without " + " ".join(write_name(name) for name in self.left_out))
+        seals = "".join(dict.fromkeys(order))
+        return f"<!-- {'; '.join([*pieces, f'as headed {seals}'])} -->"
+
+
+def seal(words: str) -> str:
+    """Return the seal of a heading's words."""
+    value = zlib.crc32(words.encode("utf-8", "surrogatepass"))
+    letters = ""
+    for _ in range(SEAL_LETTERS):
+        value, digit = divmod(value, len(_DIGITS))
+        letters += _DIGITS[digit]
+    return letters
+
+
+def read_remark(text: str) -> tuple[Remark, Span] | None:
+    """Return the remark in a block's markup and where it stands; None where there is none."""
+    found = _REMARK.search(text)
+    if found is None:
+        return None
+    remark = Remark(_read_levels(found[1]))
+    for piece in (piece.strip() for piece in found[2].split(";")):
+        word, _, rest = piece.partition(" ")
+        if word == "without":
+            remark = replace(remark, left_out=tuple(unquote(name) for name in rest.split()))
+        elif word == "numbered":
+            remark = replace(remark, numbered=True)
+        elif word == "of":
+            remark = replace(remark, here=True)
+        elif word == "as":
+            seals = rest.removeprefix("headed").strip()
+            remark = replace(
+                remark, seals=frozenset(seals[at : at + SEAL_LETTERS] for at in range(0, len(seals), SEAL_LETTERS))
+            )
+    return remark, Span(found.start(), found.end())
+
+
+def write_name(name: str) -> str:
+    """Return an identifier as a comment can hold it: no white space, no "--", no ">"."""
+    return quote(name, safe="._~:").replace("-", "%2D") if "--" in name else quote(name, safe="-._~:")
+
+
+def _write_levels(levels: Collection[int]) -> str:
+    chosen = sorted(set(levels))
+    runs: list[list[int]] = []
+    for level in chosen:
+        if runs and level == runs[-1][-1] + 1:
+            runs[-1].append(level)
+        else:
+            runs.append([level])
+    return ", ".join(str(run[0]) if len(run) == 1 else f"{run[0]}-{run[-1]}" for run in runs)
+
+
+def _read_levels(written: str) -> tuple[int, ...]:
+    levels: list[int] = []
+    for first, last in re.findall(r"(\d)(?:\s*-\s*(\d))?", written):
+        levels += range(int(first), int(last or first) + 1)
+    return tuple(levels)

@@ -1,0 +1,420 @@
+"""Contents: refreshed entry by entry, several on a page, adopted where an author made them by hand."""
+
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pages import edited, page_of
+from signpost.core.contents import (
+    ContentsOptions,
+    Form,
+    Spot,
+    State,
+    find_blocks,
+    find_outdated,
+    plan_adoption,
+    plan_contents,
+    plan_entry_words,
+    plan_moved_contents,
+    plan_no_contents,
+)
+from signpost.core.contents.handmade import DROP, find_handmade
+from signpost.core.edits import apply_edits
+from signpost.core.errors import RequestError
+from signpost.core.fragments import find_indicated
+from signpost.core.identifiers import plan_identifiers
+from signpost.core.outline import read_outline
+from signpost.core.renames import plan_rename
+from signpost.core.site import Site
+from signpost.core.wording import plan_words
+from strategies import pages, tidy_block
+
+USUAL = ContentsOptions()
+SECTIONS = (
+    "<h1>Works</h1>\n<p>Lead.</p>\n"
+    '<h2 id="lamps">Lamps</h2>\n<p>a</p>\n'
+    '<h2 id="boilers">Boiler care</h2>\n<p>b</p>\n<h3 id="wash">Washing out</h3>\n<p>c</p>\n'
+    '<h2 id="tea">Tea &amp; cake</h2>\n<p>d</p>\n'
+)
+
+
+def with_list(markup, sections=SECTIONS):
+    return page_of("<!DOCTYPE html>\n<body>\n" + sections.replace("<p>Lead.</p>\n", f"<p>Lead.</p>\n{markup}\n"))
+
+
+def entries(page, block=0):
+    return [(one.entry.words, one.entry.href) for one in find_blocks(page)[block].listed]
+
+
+def states(page):
+    return [one.state for one in find_blocks(page)[0].listed]
+
+
+# -------------------------------------------------------------------- refreshing
+
+
+def made(markup=SECTIONS, options=USUAL):
+    page = page_of(markup)
+    return edited(page, plan_contents(page, options))
+
+
+def retyped(page, *replacements):
+    text = page.text
+    for old, new in replacements:
+        assert old in text
+        text = text.replace(old, new)
+    return page_of(text)
+
+
+ENTRY = re.compile(r'(<a href="#boilers">)Boiler care')
+
+
+def test_an_entry_follows_its_heading_and_only_that_entry_is_touched():
+    page = retyped(made(), (">Boiler care</h2>", ">Boilers and <em>their</em> care</h2>"))
+    assert states(page) == [State.RIGHT, State.STALE, State.RIGHT, State.RIGHT]
+    refreshed = edited(page, plan_contents(page, USUAL))
+    assert entries(refreshed)[1] == ("Boilers and their care", "#boilers")
+    assert "Boilers and <em>their</em> care</a>" in refreshed.text
+    assert len(plan_contents(page, USUAL)) == 2  # the entry, and how its heading reads now
+    assert not find_outdated(refreshed)
+
+
+@pytest.mark.parametrize("longer", ["Boiler care in winter", "On boiler care", "Boiler care"])
+@pytest.mark.parametrize("shorter", ["Boilers", "Care of what boils"])
+def test_an_entry_that_its_author_shortened_stays_until_its_heading_changes(longer, shorter):
+    page = page_of(ENTRY.sub(rf"\g<1>{shorter}", made().text))
+    assert states(page)[1] is State.SHORTENED
+    assert not plan_contents(page, USUAL)
+    page = retyped(page, (">Boiler care</h2>", f">{longer}</h2>"))
+    expected = State.SHORTENED if longer == "Boiler care" else State.DOUBTED
+    for _ in range(2):
+        assert states(page)[1] is expected
+        page = edited(page, plan_contents(page, USUAL))
+        assert entries(page)[1] == (shorter, "#boilers")
+    kept = edited(page, plan_contents(page, ContentsOptions(kept=[2])))
+    assert states(kept)[1] is State.SHORTENED
+    again = edited(page, plan_entry_words(page, 0, 2, ""))
+    assert entries(again)[1] == (longer, "#boilers")
+
+
+def test_words_for_an_entry_are_set_and_taken_back():
+    page = made()
+    own = edited(page, plan_entry_words(page, 0, 2, " The  <boilers> "))
+    assert entries(own)[1] == ("The <boilers>", "#boilers")
+    assert "The &lt;boilers&gt;</a>" in own.text
+    assert not plan_contents(own, USUAL)
+    assert edited(own, plan_entry_words(own, 0, 2, "")).text == page.text
+    with pytest.raises(RequestError, match="Refresh"):
+        plan_entry_words(page, 0, 0, "words")
+
+
+def test_sections_that_come_and_go_take_their_entries_along():
+    page = retyped(
+        made(),
+        ('<h2 id="lamps">Lamps</h2>', '<h2 id="oil">Oil</h2>'),
+        ('<h2 id="tea">', '<h2 id="coal">Coal</h2>\n<h2 id="tea">'),
+    )
+    assert states(page)[0] is State.GONE
+    refreshed = edited(page, plan_contents(page, USUAL))
+    assert [words for words, _ in entries(refreshed)] == ["Oil", "Boiler care", "Washing out", "Coal", "Tea & cake"]
+
+
+def test_an_entry_whose_heading_got_another_identifier_is_led_there():
+    page = retyped(made(), ('<h2 id="boilers">', '<h2 id="boiler-care">'))
+    refreshed = edited(page, plan_contents(page, USUAL))
+    assert entries(refreshed)[1] == ("Boiler care", "#boiler-care")
+
+
+def test_the_author_s_own_entries_and_markup_stay():
+    page = retyped(
+        made(),
+        ('<a href="#lamps">', '<a class="first" href="#lamps">'),
+        (
+            '<li><a href="#tea">',
+            '<!-- later -->\n<li class="more"><a href="notes.html">Notes</a> (new)</li>\n<li><a href="#tea">',
+        ),
+    )
+    refreshed = edited(page, plan_contents(page, USUAL))
+    assert [words for words, _ in entries(refreshed)][-2:] == ["Notes", "Tea & cake"]
+    for kept in (
+        '<a class="first" href="#lamps">',
+        "<!-- later -->",
+        '<li class="more"><a href="notes.html">Notes</a> (new)</li>',
+    ):
+        assert kept in refreshed.text
+    assert not plan_contents(refreshed, USUAL)
+
+
+def test_leaving_out_is_remembered_and_levels_are():
+    page = made(options=ContentsOptions(levels=[2], left_out=["boilers"]))
+    assert [words for words, _ in entries(page)] == ["Lamps", "Tea & cake"]
+    assert not plan_contents(page, USUAL)
+    wide = edited(page, plan_contents(page, ContentsOptions(levels=[2, 3], left_out=[])))
+    assert [words for words, _ in entries(wide)] == ["Lamps", "Boiler care", "Washing out", "Tea & cake"]
+    narrow = edited(wide, plan_contents(wide, ContentsOptions(levels=[2], left_out=["boilers"])))
+    assert narrow.text == page.text
+
+
+def test_numbers_are_written_and_stay_in_order():
+    page = made(options=ContentsOptions(numbered=True))
+    numbers = [one.entry.number for one in find_blocks(page)[0].listed]
+    assert numbers == ["1", "2", "2.1", "3"]
+    assert not plan_contents(page, USUAL)
+    page = retyped(
+        page, ('<h2 id="boilers">Boiler care</h2>', '<h2 id="coal">Coal</h2>\n<h2 id="boilers">Boiler care</h2>')
+    )
+    page = edited(page, plan_contents(page, USUAL))
+    assert [one.entry.number for one in find_blocks(page)[0].listed] == ["1", "2", "3", "3.1", "4"]
+    plain = edited(page, plan_contents(page, ContentsOptions(numbered=False)))
+    assert not any(one.entry.number for one in find_blocks(plain)[0].listed)
+
+
+def test_one_form_becomes_another_and_comes_back():
+    page = made()
+    row = edited(page, plan_contents(page, ContentsOptions(form=Form.ROW, separator=" · ")))
+    assert "Lamps</a> · <a" in row.text
+    assert not plan_contents(row, USUAL)
+    assert edited(row, plan_contents(row, ContentsOptions(form=Form.LIST))).text == page.text
+    ordered = edited(page, plan_contents(page, ContentsOptions(ordered=True)))
+    assert ordered.text.count("<ol>") == 2
+    assert not plan_contents(ordered, USUAL)
+
+
+def test_what_contents_remember_follows_renames_and_other_words():
+    page = made(options=ContentsOptions(levels=[2], left_out=["boilers", "a--b"]))
+    site = Site({page.path: page}, frozenset([page.path]))
+    renamed = edited(page, plan_rename(site, page.path, "boilers", "boiler care".replace(" ", "--")).edits[page.path])
+    assert not plan_contents(renamed, USUAL)
+    reworded = edited(page, plan_words(site, page.path, 1, "Lanterns").edits[page.path])
+    assert not plan_contents(reworded, USUAL)
+    longer = retyped(reworded, (">Lanterns</h2>", ">Lanterns of all kinds</h2>"))
+    assert entries(edited(longer, plan_contents(longer, USUAL)))[0] == ("Lanterns of all kinds", "#lamps")
+
+
+# -------------------------------------------------------------------- places
+
+
+def test_contents_of_one_section_stand_beside_those_of_the_page():
+    page = made()
+    boiler = 2
+    page = edited(page, plan_contents(page, ContentsOptions(levels=[2])))
+    both = edited(page, plan_contents(page, ContentsOptions(home=boiler)))
+    assert [block.home for block in find_blocks(both)] == [None, boiler]
+    assert entries(both, 1) == [("Washing out", "#wash")]
+    assert 'aria-label="Contents: Boiler care"' in both.text
+    assert not plan_contents(both, USUAL)
+    assert not plan_contents(both, ContentsOptions(home=boiler))
+    alone = edited(both, plan_no_contents(both, 1))
+    assert alone.text == page.text
+
+
+@pytest.mark.parametrize("spot", [Spot.TOP, Spot.SIDE])
+def test_contents_are_moved_without_being_made_anew(spot):
+    page = retyped(made(), (">Boiler care</a>", ">Boilers</a>"))
+    moved = edited(page, plan_moved_contents(page, 0, spot))
+    assert moved.text.index("<nav") < moved.text.index("<p>Lead")
+    assert entries(moved) == entries(page)
+    assert find_blocks(moved)[0].is_beside == (spot is Spot.SIDE)
+    assert not plan_contents(moved, USUAL)
+    assert edited(moved, plan_moved_contents(moved, 0, Spot.LEAD)).text == page.text
+
+
+def test_contents_go_before_any_block():
+    page = page_of(SECTIONS)
+    before = page.text.index("<p>d</p>")
+    made_there = edited(page, plan_contents(page, ContentsOptions(before=before)))
+    assert made_there.text.index("<nav") > made_there.text.index("Tea &amp; cake</h2>")
+    with pytest.raises(RequestError, match="not there any more"):
+        plan_contents(page, ContentsOptions(before=before + 1))
+
+
+def test_a_heading_of_the_contents_alone_is_no_entry_of_theirs():
+    page = page_of(
+        SECTIONS.replace(
+            '<h2 id="lamps">',
+            '<h2 id="toc">Contents</h2>\n<ul><li><a href="#lamps">Lamps</a><li><a href="#tea">Tea &amp; cake</a></ul>\n<h2 id="lamps">',
+        )
+    )
+    adopted = edited(page, plan_contents(page, USUAL))
+    assert entries(adopted) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
+
+
+# -------------------------------------------------------------------- lists made by hand
+
+ALL = ["Lamps", "Boiler care", "Tea & cake"]
+#: Lists as authors make them, and the words of the entries once they are adopted.
+HANDMADE = {
+    "items": ("<ul>\n<li><a href='#lamps'>Lamps</a></li>\n<li><a href='#tea'>Tea &amp; cake</a></li>\n</ul>", ALL),
+    "unclosed items": ("<UL>\n<LI><A HREF='#lamps'>Lamps</A>\n<LI><A HREF='#tea'>Tea &amp; cake</A>\n</UL>", ALL),
+    "on one line": ("<ul><li><a href=#lamps>Lamps</a></li><li><a href=#tea>Tea &amp; cake</a></li></ul>", ALL),
+    "ordered": ("<ol class=k><li><a href=#lamps>Lamps</a><li><a href=#boilers>Boiler care</a></ol>", ALL),
+    "old menus": ("<menu><li><a href=#lamps>Lamps</a><li><a href=#boilers>Boiler care</a></menu>", ALL),
+    "plain words": ("<ul><li>Lamps</li><li>Boiler care</li><li>Tea &amp; cake</li></ul>", ALL),
+    "placeholders": ("<ul><li><a href='#'>Lamps</a></li><li><a href=''>Boiler care</a></li></ul>", ALL),
+    "no addresses": ("<ul><li><a>Lamps</a></li><li><a>Boilers care</a></li></ul>", ALL),
+    "broken addresses": ("<ul><li><a href='#lamp'>Lamps</a></li><li><a href='#boiler'>Boiler care</a></li></ul>", ALL),
+    "full addresses": ("<ul><li><a href='page.html#lamps'>Lamps</a><li><a href='page.html#tea'>Tea &amp; cake</a></ul>", ALL),
+    "shortened": ("<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#boilers'>Boiler</a></li></ul>", ["Lamps", "Boiler", "Tea & cake"]),
+    "left behind": ("<ul><li><a href='#lamps'>Old lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>", ALL),
+    "typed numbers": ("<ul><li>1. <a href='#lamps'>Lamps</a></li><li>2. <a href='#boilers'>Boiler care</a></li></ul>", ALL),
+    "nested": (
+        "<ul>\n<li><a href='#lamps'>Lamps</a></li>\n<li><a href='#boilers'>Boiler care</a>\n<ul>\n<li><a href='#wash'>Washing out</a></li>\n</ul>\n</li>\n</ul>",
+        ["Lamps", "Boiler care", "Washing out", "Tea & cake"],
+    ),
+    "a list nested wrongly": (
+        "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#boilers'>Boiler care</a></li><ul><li><a href='#wash'>Washing out</a></li></ul></ul>",
+        ["Lamps", "Boiler care", "Washing out", "Tea & cake"],
+    ),
+    "a row with bars": ("<p><a href='#lamps'>Lamps</a> | <a href='#tea'>Tea &amp; cake</a></p>", ALL),
+    "a row in brackets": ("<p align=center>[ <a href='#lamps'>Lamps</a> ] [ <a href='#boilers'>Boiler care</a> ]</p>", ALL),
+    "a row with a word before": ("<p>Jump to: <a href='#lamps'>Lamps</a>, <a href='#boilers'>Boiler care</a></p>", ALL),
+    "a row of words": ("<p>Lamps &middot; Boiler care &middot; Tea &amp; cake</p>", ALL),
+    "a row with words and links": ("<p><a href='#lamps'>Lamps</a> | Boiler care | <a href='#tea'>Tea &amp; cake</a></p>", ALL),
+    "lines": ("<p>\n<a href='#lamps'>Lamps</a><br>\n<a href='#boilers'>Boiler care</a><br>\n</p>", ALL),
+    "numbered lines": ("<p>1. <a href='#lamps'>Lamps</a><br>\n2. <a href='#boilers'>Boiler care</a><br></p>", ALL),
+    "bold lines in a box": ("<div class=toc><b>Contents</b><br><a href='#lamps'>Lamps</a><br><a href='#tea'>Tea &amp; cake</a></div>", ALL),
+    "a table": ("<table>\n<tr><td><a href='#lamps'>Lamps</a></td></tr>\n<tr><td><a href='#tea'>Tea &amp; cake</a></td></tr>\n</table>", ALL),
+    "a table round a list": ("<table><tr><td><ul><li><a href='#lamps'>Lamps</a><li><a href='#boilers'>Boiler care</a></ul></td></tr></table>", ALL),
+    "terms": ("<dl>\n<dt><a href='#lamps'>Lamps</a>\n<dd>how to trim them\n<dt><a href='#boilers'>Boiler care</a>\n<dd>with soda\n</dl>", ALL),
+    "a navigation": ("<nav class=side><p>On this page</p><ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul></nav>", ALL),
+    "pictures": ("<p><a href='#lamps'><img src=l.gif alt=Lamps></a> <a href='#boilers'><img src=b.gif alt='Boiler care'></a></p>", ALL),
+    "with what they hold": ("<ul><li><a href='#lamps'>Lamps</a> &ndash; trimming and glasses</li><li><a href='#boilers'>Boiler care</a></li></ul>", ALL),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(("markup", "words"), HANDMADE.values(), ids=HANDMADE)
+def test_a_list_made_by_hand_is_adopted_and_completed(markup, words):
+    page = with_list(markup)
+    assert len(find_handmade(page)) == 1
+    adopted = edited(page, plan_contents(page, USUAL))
+    found = entries(adopted)
+    assert [found_words for found_words, _ in found] == words
+    targets = adopted.index_targets()
+    assert all(href and find_indicated(href.partition("#")[2], targets) for _, href in found)
+    assert len(adopted.made_blocks("contents")) == 1
+    assert not plan_contents(adopted, USUAL), "again"
+    outside = {tag for tag in re.findall(r"<[^>]+>", page.text) if tag[:3].lower() not in ("<a ", "<a>", "<b>")}
+    assert all(tag in adopted.text or "class" in tag for tag in outside), "the author's own tags stay"
+    for phrase in ("how to trim them", "trimming and glasses", "Jump to:", "On this page"):
+        assert (phrase in adopted.text) == (phrase in page.text)
+
+
+NO_LISTS = {
+    "prose with links": "<p>We keep <a href='#lamps'>the lamps</a> in the hut, and those who look after <a href='#boilers'>the boilers</a> know where.</p>",
+    "a list of something else": "<ul><li>oil</li><li>soda</li><li>tea</li></ul>",
+    "links to other pages": "<ul><li><a href='a.html'>Lamps</a></li><li><a href='b.html'>Boilers</a></li></ul>",
+    "one link": "<p><a href='#lamps'>Lamps</a></p>",
+    "links to the top": "<p><a href='#top'>Top</a> <a href='#'>Up</a></p>",
+}
+
+
+@pytest.mark.parametrize("markup", NO_LISTS.values(), ids=NO_LISTS)
+def test_what_is_no_list_of_sections(markup):
+    assert not find_handmade(with_list(markup))
+
+
+def test_links_at_the_end_of_a_long_page_are_no_contents():
+    more = "".join(f"<h2 id=s{number}>Siding number {number}</h2>\n" for number in range(8))
+    page = page_of(SECTIONS + more + "<ul><li><a href='#lamps'>Lamps</a><li><a href='#tea'>Tea &amp; cake</a></ul>")
+    assert not find_handmade(page)
+
+
+def test_doubtful_entries_wait_for_their_author():
+    page = with_list(
+        "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li><li>Care of the boilers</li><li>Rabbits</li></ul>"
+    )
+    handmade = find_handmade(page)[0]
+    assert [(guess.section, guess.sure) for guess in handmade.guesses[2:]] == [(2, False), (None, False)]
+    start = handmade.element.open.start
+    kept = edited(page, plan_adoption(page, start, USUAL))
+    assert [words for words, _ in entries(kept)] == [
+        "Lamps",
+        "Boiler care",
+        "Tea & cake",
+        "Care of the boilers",
+        "Rabbits",
+    ]
+    assert states(kept)[-1] is State.OPEN
+    assert not plan_contents(kept, USUAL)
+    chosen = edited(page, plan_adoption(page, start, USUAL, {2: 2, 3: DROP}))
+    assert entries(chosen) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
+    with pytest.raises(RequestError, match="not there any more"):
+        plan_adoption(page, start + 1, USUAL)
+
+
+def test_a_list_of_one_section_s_own_parts_is_not_the_page_s():
+    page = page_of(
+        SECTIONS.replace(
+            "<p>b</p>",
+            "<ul><li><a href='#wash'>Washing out</a><li><a href='#soda'>Soda</a></ul>\n<h3 id=soda>Soda</h3>",
+        )
+    )
+    assert [one.home for one in find_handmade(page)] == [2]
+    both = edited(page, plan_contents(page, ContentsOptions(levels=[2])))
+    assert len(find_blocks(both)) == 1
+    adopted = edited(both, plan_adoption(both, find_handmade(both)[0].element.open.start, USUAL))
+    assert [block.home for block in find_blocks(adopted)] == [None, 2]
+    assert not find_outdated(adopted)
+
+
+# -------------------------------------------------------------------- laws
+
+options = st.builds(
+    ContentsOptions,
+    levels=st.sampled_from([(2, 3), (1, 2, 3, 4), (2,)]),
+    form=st.sampled_from(list(Form)),
+    ordered=st.booleans(),
+    numbered=st.booleans(),
+    spot=st.sampled_from([Spot.LEAD, Spot.TOP, Spot.SIDE]),
+)
+
+
+@given(pages(blocks=tidy_block), options)
+def test_made_moved_and_taken_out_gives_the_first_bytes(data, chosen):
+    page = page_of(data)
+    page = edited(page, plan_identifiers(page, range(1, 7)))
+    new = edited(
+        page,
+        plan_contents(
+            page,
+            ContentsOptions(
+                chosen.levels,
+                chosen.form,
+                block=-1,
+                spot=chosen.spot,
+                numbered=chosen.numbered,
+                ordered=chosen.ordered,
+            ),
+        ),
+    )
+    if not find_blocks(new):
+        assert new.text == page.text
+        return
+    assert not plan_contents(new, USUAL)
+    assert not find_outdated(new)
+    moved = edited(new, plan_moved_contents(new, 0, Spot.TOP))
+    assert not plan_contents(moved, USUAL)
+    for one in (new, moved):
+        assert apply_edits(one.source, plan_no_contents(one)) == page.source.encode(page.text)
+
+
+@given(pages(blocks=tidy_block), st.data())
+def test_entries_equal_their_headings_after_any_edit_of_a_heading(data, draws):
+    page = page_of(data)
+    page = edited(page, plan_contents(page, ContentsOptions((1, 2, 3, 4), block=-1)))
+    blocks = find_blocks(page)
+    if not blocks:
+        return
+    index = draws.draw(st.sampled_from([one.section for one in blocks[0].listed]))
+    heading = page.headings[index].element
+    new = draws.draw(st.sampled_from(["Coal & co", "Coal", page.headings[index].text + " more", "Zebra"]))
+    words = new.replace("&", "&amp;")
+    text = page.text[: heading.open.end] + words + page.text[heading.close.start :]
+    page = page_of(page.source.encode(text))
+    page = edited(page, plan_contents(page, USUAL))
+    flat = read_outline(page).flat()
+    for one in find_blocks(page)[0].listed:
+        assert one.entry.words == flat[one.section].text
+        assert find_indicated(one.entry.href[1:], page.index_targets())
