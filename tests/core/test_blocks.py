@@ -16,7 +16,7 @@ from signpost.core.fragments import find_indicated
 from signpost.core.identifiers import plan_identifiers
 from signpost.core.outline import read_outline
 from signpost.core.parts import plan_parts
-from signpost.core.returns import Destination, ReturnOptions, find_ways_back, plan_no_returns, plan_returns
+from signpost.core.returns import ReturnOptions, plan_returns
 from signpost.core.site import Landing, Site
 from strategies import pages
 
@@ -89,77 +89,6 @@ def test_contents_made_twice_and_taken_out(data, form):
         assert find_indicated(page_of(f'<a href="{link.href}">').links[0].href[1:], targets) is not None
     assert [heading.text for heading in made.headings] == [heading.text for heading in page.headings]
     assert apply_edits(made.source, plan_no_contents(made)) == apply_edits(page.source, plan_identifiers(page, []))
-
-
-@pytest.mark.parametrize(
-    ("markup", "made"),
-    [
-        pytest.param(
-            "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\n<h2>C</h2>\n</body>",
-            "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\nBACK\n<h2>C</h2>\nBACK\n</body>",
-            id="before the next heading, and at the end",
-        ),
-        pytest.param(
-            "<main>\n  <section>\n    <h2>A</h2>\n  </section>\n  <section>\n    <h2>B</h2>\n  </section>\n</main>",
-            "<main>\n  <section>\n    <h2>A</h2>\n    BACK\n  </section>\n  <section>\n    <h2>B</h2>\n    BACK\n"
-            "  </section>\n</main>",
-            id="within elements around the sections",
-        ),
-        pytest.param("<h2>A</h2>x<h2>B</h2>y", "<h2>A</h2>xBACK<h2>B</h2>yBACK", id="on one line"),
-        pytest.param(
-            "<h2>A</h2>\n<a href=#top>up</a>\n<h2>B</h2>\n<a href='#'>^</a>\n<h2>C</h2>\n",
-            "<h2>A</h2>\n<a href=#top>up</a>\n<h2>B</h2>\n<a href='#'>^</a>\n<h2>C</h2>\nBACK\n",
-            id="those made by hand count",
-        ),
-        pytest.param(
-            "<body>\n<a name=start></a>\n<h2>A</h2>\n<a href=#start>up</a>\n<h2>B</h2>\n",
-            "<body>\n<a name=start></a>\n<h2>A</h2>\n<a href=#start>up</a>\n<h2>B</h2>\nBACK\n",
-            id="an identifier at the real top",
-        ),
-        pytest.param(
-            "<p>p</p>\n<a name=c></a>\n<h2>A</h2>\n<a name=d></a>\n<h2>B</h2>\n<div id=footer>f</div>\n",
-            "<p>p</p>\n<a name=c></a>\n<h2>A</h2>\nBACK\n<a name=d></a>\n<h2>B</h2>\nBACK\n<div id=footer>f</div>\n",
-            id="before anchors, before the footer",
-        ),
-        pytest.param(
-            "<h1>A</h1><p>no section of the level</p>", "<h1>A</h1><p>no section of the level</p>", id="none"
-        ),
-    ],
-)
-def test_ways_back(markup, made):
-    back = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
-    plain = "<p class=back-to-top><a href=#top>Back to top</a></p>"
-    after = text_after(markup, plan_returns, ReturnOptions()).replace(plain, "BACK")
-    after = after.replace(back.replace('"', "'"), "BACK")
-    assert after.replace(back, "BACK") == made
-
-
-def test_short_sections_get_no_way_back():
-    after = text_after("<h2>A</h2>one two\n<h2>B</h2>one two three\n", plan_returns, ReturnOptions(least_words=4))
-    assert after.index("back-to-top") > after.index("three")
-    assert after.count("back-to-top") == 1
-
-
-def test_ways_back_lead_to_the_contents_and_can_be_led_elsewhere():
-    page = page_of("<h2>A</h2>\n<h2>B</h2>\n")
-    with pytest.raises(RequestError, match="Make the contents first"):
-        plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
-    page = edited(page, plan_contents(page, OPTIONS))
-    page = edited(page, plan_returns(page, ReturnOptions()))
-    page = edited(page, plan_returns(page, ReturnOptions(to=Destination.CONTENTS)))
-    assert page.text.count("#contents") == 2
-    assert len(find_ways_back(page)) == 2
-    assert not plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
-    assert not plan_contents(page, OPTIONS)
-
-
-@given(pages(), st.integers(1, 4))
-def test_ways_back_made_twice_and_taken_out(data, level):
-    page = page_of(data)
-    made = edited(page, plan_returns(page, ReturnOptions(level=level)))
-    assert not plan_returns(made, ReturnOptions(level=level))
-    if not page.made_blocks("back-to-top"):
-        assert apply_edits(made.source, plan_no_returns(made)) == data
 
 
 # -------------------------------------------------------------------- parts

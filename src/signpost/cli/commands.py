@@ -23,7 +23,7 @@ from signpost.core.page import Page
 from signpost.core.parts import plan_parts
 from signpost.core.promotions import plan_sure
 from signpost.core.renames import plan_rename
-from signpost.core.returns import Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import plan_for
 
 app = typer.Typer(
@@ -176,17 +176,25 @@ def contents(
 @app.command()
 def returns(
     page: PageArgument,
-    level: Annotated[int, typer.Option("--level", min=1, max=6, help="Level of the sections.")] = 2,
+    level: Annotated[str, typer.Option("--level", metavar="A-B", help="Levels of the sections.")] = "2",
     to: Annotated[Destination, typer.Option("--to", help="Where they lead.")] = Destination.TOP,
     min_words: Annotated[int, typer.Option("--min-words", min=0, help="Shorter sections get none.")] = 0,
+    min_windows: Annotated[
+        float, typer.Option("--min-windows", min=0, help="Lower sections, estimated, get none.")
+    ] = 0,
+    words: Annotated[str, typer.Option("--words", help="What they say.")] = "",
+    at: Annotated[
+        Corner, typer.Option("--at", help="At the section's end, or right after its heading.")
+    ] = Corner.END,
     remove: RemoveOption = False,
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
-    """Make or refresh back-to-top links, or take them out again."""
+    """Make or refresh back-to-top links, or take them out again; those made by hand are adopted."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    edits = plan_no_returns(found) if remove else plan_returns(found, ReturnOptions(level, to, min_words))
+    options = ReturnOptions(read_levels(level), to, min_words, min_windows, words, at)
+    edits = plan_no_returns(found) if remove else plan_returns(found, options)
     carry_out(folder, plan_for(found, edits), write)
 
 

@@ -1,65 +1,72 @@
-"""Back-to-top links: one after each section of a level, at its end and before the next heading."""
+"""Back-to-top links: one after each section of chosen levels, at its end and before the next heading.
+
+Those that an author made by hand are adopted: led, worded and marked like the others. None comes after a section that
+is too short, and where subsections end together one serves for all.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from html import escape
 
 from signpost.core.contents import find_contents
-from signpost.core.edits import Edit, EditSet, edit_set
+from signpost.core.contents.phrases import back_words
+from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
-from signpost.core.fragments import TOP, find_indicated
+from signpost.core.fragments import find_indicated
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import put_identifier
+from signpost.core.lengths import estimate_height, windows
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Heading, Link, Page, Target
-from signpost.core.placing import block_start, whole_block
-from signpost.core.positions import indent_before
-from signpost.core.tags import value_edit
+from signpost.core.page.phrasing import count_words
+from signpost.core.placing import block_after, block_start, whole_block
+from signpost.core.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.ways import Way, opens_page, read_ways, says_nothing
 
 #: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
 CONTENTS_IDENTIFIERS = ("contents", "page-contents")
+#: The identifier that the page's real top gets, and the next choice.
+TOP_IDENTIFIERS = ("page-top", "page-start")
 
 
 class Destination(StrEnum):
     """Where a way back leads."""
 
     TOP = "top"  # the standard's own "#top", which needs no element
+    MARK = "mark"  # an identifier at the real top: the body's, which no bar moves
     CONTENTS = "contents"
+
+
+class Corner(StrEnum):
+    """Where in its section a way back stands."""
+
+    END = "end"
+    HEADING = "heading"  # right after the heading
 
 
 @dataclass(frozen=True, slots=True)
 class ReturnOptions:
     """Which sections get a way back, and what it says."""
 
-    level: int = 2
+    levels: Collection[int] = (2,)
     to: Destination = Destination.TOP
     least_words: int = 0  # sections with fewer get none
-    words: str = "Back to top"
+    least_windows: float = 0.0  # sections that are estimated lower get none
+    words: str = ""  # "" for the usual ones in the page's language
+    corner: Corner = Corner.END
+    adopt: bool = True  # whether those made by hand become like the others
 
 
 def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
-    """Return the edits that put a way back after each section of the level that has none.
+    """Return the edits that put a way back into each section of the levels, and make all alike.
 
-    Those made earlier are led where the options say; those that an author made by hand count, and stay as they are.
     Raises RequestError where ways back shall lead to contents that the page does not have.
     """
-    habits = read_habits(page)
-    fragment, edits = _destination(page, habits, options)
-    for made in page.made_blocks("back-to-top"):
-        edits += _redirect(page, made.links, fragment)
-    sections = read_outline(page).flat()
-    existing = find_ways_back(page)
-    link = f"{habits.start('a', href='#' + fragment)}{options.words}{habits.end('a')}"
-    block = f"{habits.start('p', class_='back-to-top')}{link}{habits.end('p')}"
-    edits += [
-        _insert(page, sections, section, block, habits)
-        for section in sections
-        if section.level == options.level
-        and section.words >= options.least_words
-        and not has_way_back(section, existing)
-    ]
-    return edit_set(page.source, edits)
+    return _Returns(page, options).plan()
 
 
 def plan_no_returns(page: Page) -> EditSet:
@@ -68,73 +75,224 @@ def plan_no_returns(page: Page) -> EditSet:
     return edit_set(page.source, [Edit(span.start, span.end, "", reason="way back taken out") for span in spans])
 
 
-def find_ways_back(page: Page) -> list[Link]:
-    """Return the links in the page's content that lead back to its top or to its contents, in source order."""
-    targets = page.index_targets()
-    contents = find_contents(page)
-    made = {link.start for block in page.made_blocks("back-to-top") for link in block.links}
-
-    def is_up(found: Target) -> bool:
-        if contents is not None and contents.element.open.start <= found.start < contents.element.end:
-            return True
-        before = page.text[page.content.start : found.start]
-        first = page.headings[0] if page.headings else None
-        opens = first is not None and first.words_before == 0 and found.start == first.element.open.start
-        return opens or not before.strip()
-
-    ways = []
-    for link in page.links:
-        if link.start in made:
-            ways.append(link)
-        elif link.href and link.href.startswith("#") and page.in_content(link.start):
-            found = find_indicated(link.href[1:], targets)
-            if found is TOP or (isinstance(found, Target) and found.start < link.start and is_up(found)):
-                ways.append(link)
-    return ways
-
-
-def has_way_back(section: Section, ways: list[Link]) -> bool:
+def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
     """Return whether one of the ways back `ways` stands within a section."""
     return any(section.start <= way.start < section.end for way in ways)
 
 
+def long_enough(section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
+    """Return whether a section is as long as the options ask, in words and in windows, which are an estimate.
+
+    `headings` counts its own and those of the sections within; the words of ways back do not count.
+    """
+    own = (way for way in ways if way.alone and not way.made and section.start <= way.link.start < section.end)
+    words = section.words - sum(count_words(way.link.text) for way in own)
+    return words >= options.least_words and windows(estimate_height(words, headings)) >= options.least_windows
+
+
+class _Returns:
+    """The ways back of one page."""
+
+    def __init__(self, page: Page, options: ReturnOptions) -> None:
+        self.page = page
+        self.options = options
+        self.habits = read_habits(page)
+        self.flat = read_outline(page).flat()
+        self.closes = [section_close(page, self.flat, section) for section in self.flat]
+        self.fragment, self.edits = _destination(page, self.habits, options)
+        words = " ".join(options.words.split()) or back_words(page.language)
+        link = self.habits.start("a", href="#" + self.fragment) + escape(words, quote=False) + self.habits.end("a")
+        self.block = self.habits.start("p", class_="back-to-top") + link + self.habits.end("p")
+
+    def plan(self) -> EditSet:
+        ways = read_ways(self.page)
+        wanted = self._wanted(ways)
+        homes: dict[int, list[Way]] = {}
+        for way in ways:
+            home = self._home(way, ways)
+            if home is not None and home in wanted:
+                homes.setdefault(home, []).append(way)
+            elif way.made or (self.options.adopt and home is not None and self._is_of_levels(home)):
+                self.edits.append(self._taken_out(way, "way back after a section that needs none"))
+        claimed = {way.link.start for own in homes.values() for way in own}
+        loose = [way for way in ways if not way.made and way.link.start not in claimed]
+        for index in sorted(wanted):
+            self._settle(self.flat[index], homes.get(index, []), loose)
+        return edit_set(self.page.source, self.edits)
+
+    def _wanted(self, ways: Sequence[Way]) -> set[int]:
+        """Return the sections that get a way back; of those that end together the outermost alone."""
+        options = self.options
+        chosen = [
+            one
+            for one in self.flat
+            if one.level in options.levels and long_enough(one, self._headings_in(one), ways, options)
+        ]
+        if options.corner is Corner.HEADING:
+            return {section.index for section in chosen}
+        kept: list[Section] = []
+        for section in chosen:
+            around = [one for one in kept if one.start < section.start < one.end]
+            if not any(self._ends_with(section, one) for one in around):
+                kept.append(section)
+        return {section.index for section in kept}
+
+    def _headings_in(self, section: Section) -> int:
+        after = (one.index for one in self.flat[section.index + 1 :] if one.level <= section.level)
+        return next(after, len(self.flat)) - section.index
+
+    def _ends_with(self, inner: Section, outer: Section) -> bool:
+        first, last = sorted((self.closes[inner.index], self.closes[outer.index]))
+        return says_nothing(self._without_ways(first, last))
+
+    def _without_ways(self, start: int, end: int) -> str:
+        """Return a stretch without the ways back that we made in it."""
+        spans = [
+            Edit(made.element.open.start, made.element.end, "")
+            for made in self.page.made_blocks("back-to-top")
+            if start <= made.element.open.start and made.element.end <= end
+        ]
+        return spliced(self.page.text, Span(start, end), spans)
+
+    def _is_of_levels(self, index: int) -> bool:
+        return self.flat[index].level in self.options.levels
+
+    def _home(self, way: Way, ways: Sequence[Way]) -> int | None:
+        """Return the section that a way back ends, the outermost of the levels; None for one in a section's midst."""
+        if not way.alone:
+            return None
+        holding = [one for one in self.flat if one.heading.begin <= way.span.start < one.end]
+        if not holding:
+            return None
+        inner = holding[-1]
+        headed = inner.heading.element.end
+        follows = headed <= way.span.start < self.closes[inner.index]
+        if follows and says_nothing(self.page.text[headed : way.span.start]):
+            if self.options.corner is Corner.HEADING:
+                return inner.index
+            if way.made and not self._closes_here(inner, way, ways):
+                return None
+        ending = [one for one in holding if self._closes_here(one, way, ways)]
+        chosen = [one for one in ending if self._is_of_levels(one.index)]
+        return next((one.index for one in (*chosen, *reversed(ending))), None)
+
+    def _closes_here(self, section: Section, way: Way, ways: Sequence[Way]) -> bool:
+        """Return whether nothing but other ways back stands between a way and its section's end."""
+        close = self.closes[section.index]
+        if close < way.span.end:  # behind the end tag of the section's own element
+            return way.span.start < section.end and says_nothing(self._without_ways(close, way.span.start))
+        after = [
+            Edit(other.span.start, other.span.end, "")
+            for other in ways
+            if other is not way and other.alone and way.span.end <= other.span.start and other.span.end <= close
+        ]
+        return says_nothing(spliced(self.page.text, Span(way.span.end, close), after))
+
+    def _settle(self, section: Section, own: Sequence[Way], loose: Sequence[Way]) -> None:
+        """Give a section its one way back; a loose one in its last stretch, within words, serves as well."""
+        in_place = [way for way in own if self._stands_right(section, way)]
+        kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
+        if kept is not None and not kept.made and not self.options.adopt:
+            return
+        for way in own:
+            if way is not kept and (way.made or self.options.adopt):
+                self.edits.append(self._taken_out(way, "one way back too many"))
+        if kept is not None:
+            self.edits += self._made_alike(kept)
+            return
+        if not any(self._stands_within(section, way) for way in loose):
+            self.edits.append(self._insert(section))
+
+    def _stands_right(self, section: Section, way: Way) -> bool:
+        if self.options.corner is Corner.END:
+            return True
+        return says_nothing(self.page.text[section.heading.element.end : way.span.start])
+
+    def _stands_within(self, section: Section, way: Way) -> bool:
+        """Return whether a way back that we leave alone stands in a section's last stretch of its own."""
+        last = max(
+            (one.start for one in self.flat if section.start <= one.start < section.end), default=section.start
+        )
+        return last <= way.link.start < section.end
+
+    def _taken_out(self, way: Way, reason: str) -> Edit:
+        text = self.page.text
+        start, end = way.span.start, way.span.end
+        after = after_line_end(text, end)
+        if indent_before(text, start) is not None and after is not None:
+            start, end = line_start(text, start), after
+        return Edit(start, end, "", reason=reason)
+
+    def _made_alike(self, way: Way) -> list[Edit]:
+        """Return the edits that lead, word and mark a way back like the others; what the author added stays."""
+        old = way.span.of(self.page.text)
+        if not way.made:
+            return edits_between(old, self.block, way.span.start, "way back adopted")
+        at = way.link.start - way.span.start
+        written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
+        edits = []
+        if written is not None and written.value != "#" + self.fragment:
+            edits.append(value_edit(old, written, "#" + self.fragment, "way back led elsewhere"))
+        words = " ".join(self.options.words.split())
+        if words and way.link.text != words:
+            attributes = scan_attributes(old, at)
+            begin = old.find(">", attributes[-1].span.end if attributes else at) + 1
+            close = old.lower().find("</a", begin)
+            if close > 0:
+                edits.append(Edit(begin, close, escape(words, quote=False), reason="way back worded anew"))
+        shift = way.span.start
+        return [Edit(edit.start + shift, edit.end + shift, edit.text, reason=edit.reason) for edit in edits]
+
+    def _insert(self, section: Section) -> Edit:
+        page, reason = self.page, f"way back for “{section.text}”"
+        if self.options.corner is Corner.HEADING:
+            slot = block_after(page.text, section.heading.element)
+        else:
+            slot = block_start(page.text, self.closes[section.index])
+        if not slot.own_line:
+            return Edit(slot.at, slot.at, self.block, rank=-section.index, reason=reason)
+        indent = indent_before(page.text, section.heading.element.open.start)
+        text = (slot.indent if indent is None else indent) + self.block + self.habits.newline
+        return Edit(slot.at, slot.at, text, rank=-section.index, reason=reason)
+
+
 def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[str, list[Edit]]:
+    """Return the fragment that ways back lead to, and the edit that makes it where it is not there."""
     if options.to is Destination.TOP:
-        return "top", []
+        found = find_indicated("top", page.index_targets())
+        if not isinstance(found, Target) or opens_page(page, found):
+            return "top", []
+        return _mark_top(page, habits) if page.body_start is not None else ("", [])
+    if options.to is Destination.MARK:
+        return _mark_top(page, habits)
     contents = find_contents(page)
     if contents is None:
         raise RequestError("The page has no contents yet for ways back to lead to. Make the contents first.")
-    start = contents.element.open.start
+    return _marked(page, habits, contents.element.open.start, CONTENTS_IDENTIFIERS)
+
+
+def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
+    """Return the identifier of the body, which stands before everything and in nothing that moves."""
+    body = page.body_start
+    if body is None:
+        raise RequestError("The page's body has no start tag that could be marked. Write <body>, or lead to #top.")
+    return _marked(page, habits, body, TOP_IDENTIFIERS)
+
+
+def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tuple[str, list[Edit]]:
     own = page.attribute_at(start, "id")
     if own is not None and own.value:
         return own.value, []
     taken = {target.name for target in page.targets}
-    name = next((name for name in CONTENTS_IDENTIFIERS if name not in taken), None)
+    name = next((name for name in names if name not in taken), None)
     if name is None:
-        raise RequestError("The identifiers “contents” and “page-contents” are taken. Give the contents one by hand.")
+        raise RequestError(
+            f"The identifiers {' and '.join(f'“{name}”' for name in names)} are taken. Give one by hand."
+        )
     return name, [put_identifier(page, habits, start, name)]
 
 
-def _redirect(page: Page, links: tuple[Link, ...], fragment: str) -> list[Edit]:
-    edits = []
-    for link in links:
-        written = page.attribute_at(link.start, "href") if link.href != "#" + fragment else None
-        if written is not None:
-            edits.append(value_edit(page.text, written, "#" + fragment, "way back led elsewhere"))
-    return edits
-
-
-def _insert(page: Page, sections: list[Section], section: Section, block: str, habits: Habits) -> Edit:
-    slot = block_start(page.text, section_close(page, sections, section))
-    reason = f"way back after “{section.text}”"
-    if not slot.own_line:
-        return Edit(slot.at, slot.at, block, rank=-section.index, reason=reason)
-    indent = indent_before(page.text, section.heading.element.open.start)
-    text = (slot.indent if indent is None else indent) + block + habits.newline
-    return Edit(slot.at, slot.at, text, rank=-section.index, reason=reason)
-
-
-def section_close(page: Page, sections: list[Section], section: Section) -> int:
+def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
     """Return the offset at which something goes that shall end a section.
 
     A section that stands in an element of its own ends before that element's end tag; any other one before what the
@@ -143,10 +301,9 @@ def section_close(page: Page, sections: list[Section], section: Section) -> int:
     after = next((other for other in sections[section.index + 1 :] if other.level <= section.level), None)
     heading = section.heading
     shared = _shared_ancestors(heading, after.heading if after else None)
-    if len(heading.ancestors) > shared:
-        wrapper = heading.ancestors[shared]
-        if wrapper.close is not None and (after is None or wrapper.end <= after.heading.begin):
-            return wrapper.close.start
+    wrapper = next((element for element in heading.ancestors[shared:] if element.close is not None), None)
+    if wrapper is not None and wrapper.close is not None and (after is None or wrapper.end <= after.heading.begin):
+        return wrapper.close.start
     return page.content.end if after is None else after.heading.begin
 
 

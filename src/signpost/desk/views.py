@@ -24,8 +24,9 @@ from signpost.core.links import is_page_path, relative_address
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Link, Page, Target
 from signpost.core.positions import Lines
-from signpost.core.returns import find_ways_back, has_way_back
+from signpost.core.returns import has_way_back
 from signpost.core.site import Elsewhere, Landing, Site
+from signpost.core.ways import find_ways_back
 from signpost.desk.reading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.structure import StructureView, view_structure

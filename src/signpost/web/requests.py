@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
 from signpost.core.naming import Digits, IdentifierRule
+from signpost.core.returns import Corner, Destination
 from signpost.desk.settings import Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
@@ -326,13 +327,17 @@ class NoContents(_Operation):
 
 
 class Returns(_Operation):
-    """Ways back made or refreshed."""
+    """Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site."""
 
     operation: Literal["returns"]
-    level: Level = 2
-    to: Literal["top", "contents"] = "top"
+    levels: list[Level] = Field([2], min_length=1)
+    to: Destination = Destination.TOP
     least_words: int = Field(0, ge=0)
-    words: str = Field("Back to top", min_length=1, max_length=100, pattern=r"^[^<>&]+$")
+    least_windows: float = Field(0, ge=0, le=1000)
+    words: str = Field("", max_length=100)
+    corner: Corner = Corner.END
+    adopt: bool = True
+    everywhere: bool = False
 
 
 class NoReturns(_Operation):

@@ -92,6 +92,7 @@ class Page:
     language: str | None
     html5: bool  # whether its document type allows the elements of HTML 5
     head_end: int | None  # where the head's last child ends: room for another; None where no head is written
+    body_start: int | None  # of the body's start tag; None where it is left out
     content: Span  # where the page's own content stands, its element's tags outside
     content_tag: str  # of the element that holds it
     words: int  # of its own content

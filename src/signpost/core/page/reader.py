@@ -130,6 +130,7 @@ class _Reader:
             language=None if html is None else html.attr("lang"),
             html5=is_html5(tree),
             head_end=self._head_end(head),
+            body_start=self._body_start(),
             content=content,
             content_tag=tag,
             words=self._count(),
@@ -196,6 +197,11 @@ class _Reader:
             if max(last, start) <= part.open.start < end and not holds(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
+
+    def _body_start(self) -> int | None:
+        body = self.tree.find("body")
+        element = None if body is None else self.where.element(body)
+        return element.open.start if element is not None and element.open.start < element.open.end else None
 
     def _head_end(self, head: Parsed | None) -> int | None:
         if head is None:

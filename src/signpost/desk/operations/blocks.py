@@ -14,8 +14,10 @@ from signpost.core.contents import (
     plan_no_contents,
 )
 from signpost.core.edits import retyped
+from signpost.core.errors import RequestError
 from signpost.core.parts import plan_parts
-from signpost.core.returns import Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.site import SitePlan
 from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
 
 
@@ -67,8 +69,28 @@ def _no_contents(asked: Asked) -> Planned:
 
 
 def _returns(asked: Asked) -> Planned:
-    options = ReturnOptions(asked["level"], Destination(asked["to"]), asked["least_words"], asked["words"])
-    return on_page("Ways back", asked, plan_returns(asked.page, options))
+    options = ReturnOptions(
+        levels=asked["levels"],
+        to=Destination(asked["to"]),
+        least_words=asked["least_words"],
+        least_windows=asked["least_windows"],
+        words=asked["words"],
+        corner=Corner(asked["corner"]),
+        adopt=asked["adopt"],
+    )
+    if not asked["everywhere"]:
+        return on_page("Ways back", asked, plan_returns(asked.page, options))
+    notes, edits = [], {}
+    for path, page in asked.site.pages.items():
+        if page.source.damage is None:
+            try:
+                edits[path] = plan_returns(page, options)
+            except RequestError as error:
+                notes.append(f"{path}: {error}")
+    return Planned(
+        "Ways back on all pages",
+        SitePlan({path: found for path, found in edits.items() if found}, notes=tuple(notes)),
+    )
 
 
 def _no_returns(asked: Asked) -> Planned:

@@ -1,0 +1,250 @@
+"""Ways back: after which sections, recognised however they were made by hand, made alike, taken out again."""
+
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pages import edited, page_of, text_after
+from signpost.core.contents import ContentsOptions, plan_contents
+from signpost.core.edits import apply_edits
+from signpost.core.errors import RequestError
+from signpost.core.fragments import TOP, find_indicated
+from signpost.core.outline import read_outline
+from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.ways import find_ways_back, opens_page, read_ways
+from strategies import pages, tidy_block
+
+OPTIONS = ContentsOptions()
+AS_THEY_ARE = ReturnOptions(adopt=False)
+BACK = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
+
+
+@pytest.mark.parametrize(
+    ("markup", "made"),
+    [
+        pytest.param(
+            "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\n<h2>C</h2>\n</body>",
+            "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\nBACK\n<h2>C</h2>\nBACK\n</body>",
+            id="before the next heading, and at the end",
+        ),
+        pytest.param(
+            "<main>\n  <section>\n    <h2>A</h2>\n  </section>\n  <section>\n    <h2>B</h2>\n  </section>\n</main>",
+            "<main>\n  <section>\n    <h2>A</h2>\n    BACK\n  </section>\n  <section>\n    <h2>B</h2>\n    BACK\n"
+            "  </section>\n</main>",
+            id="within elements around the sections",
+        ),
+        pytest.param("<h2>A</h2>x<h2>B</h2>y", "<h2>A</h2>xBACK<h2>B</h2>yBACK", id="on one line"),
+        pytest.param(
+            "<h2>A</h2>\n<a href=#top>up</a>\n<h2>B</h2>\n<a href='#'>^</a>\n<h2>C</h2>\n",
+            "<h2>A</h2>\n<a href=#top>up</a>\n<h2>B</h2>\n<a href='#'>^</a>\n<h2>C</h2>\nBACK\n",
+            id="those made by hand count",
+        ),
+        pytest.param(
+            "<body>\n<a name=start></a>\n<h2>A</h2>\n<a href=#start>up</a>\n<h2>B</h2>\n",
+            "<body>\n<a name=start></a>\n<h2>A</h2>\n<a href=#start>up</a>\n<h2>B</h2>\nBACK\n",
+            id="an identifier at the real top",
+        ),
+        pytest.param(
+            "<p>p</p>\n<a name=c></a>\n<h2>A</h2>\n<a name=d></a>\n<h2>B</h2>\n<div id=footer>f</div>\n",
+            "<p>p</p>\n<a name=c></a>\n<h2>A</h2>\nBACK\n<a name=d></a>\n<h2>B</h2>\nBACK\n<div id=footer>f</div>\n",
+            id="before anchors, before the footer",
+        ),
+        pytest.param(
+            "<h1>A</h1><p>no section of the level</p>", "<h1>A</h1><p>no section of the level</p>", id="none"
+        ),
+    ],
+)
+def test_ways_back(markup, made):
+    back = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
+    plain = "<p class=back-to-top><a href=#top>Back to top</a></p>"
+    after = text_after(markup, plan_returns, AS_THEY_ARE).replace(plain, "BACK")
+    after = after.replace(back.replace('"', "'"), "BACK")
+    assert after.replace(back, "BACK") == made
+
+
+def test_short_sections_get_no_way_back():
+    after = text_after("<h2>A</h2>one two\n<h2>B</h2>one two three\n", plan_returns, ReturnOptions(least_words=4))
+    assert after.index("back-to-top") > after.index("three")
+    assert after.count("back-to-top") == 1
+
+
+def test_ways_back_lead_to_the_contents_and_can_be_led_elsewhere():
+    page = page_of("<h2>A</h2>\n<h2>B</h2>\n")
+    with pytest.raises(RequestError, match="Make the contents first"):
+        plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
+    page = edited(page, plan_contents(page, OPTIONS))
+    page = edited(page, plan_returns(page, ReturnOptions()))
+    page = edited(page, plan_returns(page, ReturnOptions(to=Destination.CONTENTS)))
+    assert page.text.count("#contents") == 2
+    assert len(find_ways_back(page)) == 2
+    assert not plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
+    assert not plan_contents(page, OPTIONS)
+
+
+@given(pages(), st.integers(1, 4))
+def test_ways_back_made_twice_and_taken_out(data, level):
+    page = page_of(data)
+    made = edited(page, plan_returns(page, ReturnOptions(levels=(level,), adopt=False)))
+    assert not plan_returns(made, ReturnOptions(levels=(level,), adopt=False))
+    if not page.made_blocks("back-to-top") and "page-top" not in made.text:
+        assert apply_edits(made.source, plan_no_returns(made)) == data
+
+
+def after(markup, **options):
+    return edited(page_of(markup), plan_returns(page_of(markup), ReturnOptions(**options)))
+
+
+#: Ways back as authors paste them.
+HANDMADE = {
+    "a paragraph": '<p><a href="#top">Back to top</a></p>',
+    "in capitals": '<P ALIGN=RIGHT><A HREF="#TOP">TOP</A></P>',
+    "a bare link": '<a href="#top">up</a>',
+    "an arrow": '<p class="up"><a href="#">&uarr;</a></p>',
+    "in brackets": '<p>[ <a href="#top">Top of page</a> ]</p>',
+    "after a rule": '<div align="right"><font size="1"><a href="#start">back to start</a></font></div>',
+    "to the list": '<p><a href="#toc">Contents</a></p>',
+    "to the main heading": '<center><a href="#works">Works</a></center>',
+    "a picture": '<p><a href="#top"><img src="up.gif" alt="Top"></a></p>',
+    "a script": '<p><a href="javascript:window.scrollTo(0,0)">Go up</a></p>',
+    "the page itself": '<p><a href="page.html#top">Top</a></p>',
+    "a table": '<table width="100%"><tr><td align="right"><a href="#top">Top</a></td></tr></table>',
+    "an item": '<ul class="up"><li><a href="#top">Nach oben</a></li></ul>',
+    "an empty link": '<p><a href="#top"><b>^</b></a></p>',
+}
+WORKS = (
+    '<body>\n<a name="start"></a>\n<h1 id="works">Works</h1>\n<ul id="toc" class="contents"><li><a href="#a">A</a></li></ul>\n'
+    '<h2 id="a">A</h2>\n<p>one</p>\nWAY\n<h2 id="b">B</h2>\n<p>two</p>\n'
+)
+
+
+@pytest.mark.parametrize("way", HANDMADE.values(), ids=HANDMADE)
+def test_a_way_back_made_by_hand_is_adopted_and_its_likes_added(way):
+    page = page_of(WORKS.replace("WAY", way))
+    assert len(find_ways_back(page)) == 1
+    made = edited(page, plan_returns(page, ReturnOptions()))
+    assert made.text == WORKS.replace("WAY", BACK) + BACK + "\n"
+    assert not plan_returns(made, ReturnOptions())
+    kept = edited(page, plan_returns(page, AS_THEY_ARE))
+    assert kept.text == WORKS.replace("WAY", way) + BACK + "\n"
+
+
+NO_WAYS = {
+    "a placeholder": '<p><a href="#">Carriages</a></p>',
+    "down the page": '<p><a href="#b">Back again</a></p>',
+    "another page": '<p><a href="other.html#top">Top</a></p>',
+    "the page without a place": '<p><a href="page.html">Works</a></p>',
+    "a broken link": '<p><a href="#topp">Top</a></p>',
+}
+
+
+@pytest.mark.parametrize("way", NO_WAYS.values(), ids=NO_WAYS)
+def test_what_is_no_way_back(way):
+    page = page_of(WORKS.replace("WAY", way))
+    assert not find_ways_back(page)
+    assert way in edited(page, plan_returns(page, ReturnOptions())).text
+
+
+def test_a_way_back_within_words_counts_and_stays():
+    words = '<p>See above, or go <a href="#top">up</a> to the list.</p>'
+    page = page_of(WORKS.replace("WAY", words))
+    assert [way.alone for way in read_ways(page)] == [False]
+    assert words in edited(page, plan_returns(page, ReturnOptions())).text
+
+
+NESTED = "<h2>A</h2>\n<p>a</p>\n<h3>B</h3>\n<p>b</p>\n<h3>C</h3>\n<p>c</p>\n<h2>D</h2>\n<p>d</p>\n"
+
+
+def test_where_subsections_end_together_one_serves_for_all():
+    made = after(NESTED, levels=(2, 3))
+    assert [line for line in made.text.replace(BACK, "^").split("\n") if line[:2] in ("^", "<h")] == [
+        "<h2>A</h2>", "<h3>B</h3>", "^", "<h3>C</h3>", "^", "<h2>D</h2>", "^",
+    ]  # fmt: skip
+    fewer = edited(made, plan_returns(made, ReturnOptions(levels=(2,))))
+    assert fewer.text == after(NESTED, levels=(2,)).text
+    boxed = after("<section>\n<h2>A</h2>\n<section>\n<h3>B</h3>\n</section>\n</section>\n<h2>C</h2>\n", levels=(2, 3))
+    assert boxed.text.count("back-to-top") == 2
+
+
+def test_those_too_many_and_those_after_short_sections_go():
+    twice = '<p><a href="#top">Top</a></p>\n<p><a href="#top">Top</a></p>'
+    made = after(WORKS.replace("WAY", twice))
+    assert made.text.count("back-to-top") == 2
+    short = after(WORKS.replace("WAY", twice), least_words=4)
+    assert "#top" not in short.text
+    again = edited(made, plan_returns(made, ReturnOptions(least_words=4)))
+    assert again.text == short.text
+    long = "<h2>A</h2>\n" + "<p>" + "word " * 900 + "</p>\n<h2>B</h2>\n<p>b</p>\n"
+    assert after(long, least_windows=1.0).text.count("back-to-top") == 1
+
+
+def test_beside_the_heading_and_back_to_the_end():
+    beside = after(NESTED, corner=Corner.HEADING)
+    assert '<h2>A</h2>\n<p class="back-to-top">' in beside.text
+    assert not plan_returns(beside, ReturnOptions(corner=Corner.HEADING))
+    end = edited(beside, plan_returns(beside, ReturnOptions()))
+    assert end.text == after(NESTED).text
+    assert edited(end, plan_returns(end, ReturnOptions(corner=Corner.HEADING))).text == beside.text
+
+
+def test_the_real_top_is_marked_on_the_body_where_no_bar_moves_it():
+    page = page_of('<body class=x>\n<header class="bar">Bar</header>\n<h2>A</h2>\n')
+    made = edited(page, plan_returns(page, ReturnOptions(to=Destination.MARK)))
+    assert "<body id=page-top class=x>" in made.text
+    assert "href=#page-top" in made.text
+    assert not plan_returns(made, ReturnOptions(to=Destination.MARK))
+    with pytest.raises(RequestError, match="no start tag"):
+        plan_returns(page_of("<h2>A</h2>"), ReturnOptions(to=Destination.MARK))
+
+
+def test_where_top_is_the_name_of_something_else_the_real_top_is_marked():
+    made = after("<body>\n<h2>A</h2>\n<h2 id='top'>Top of the line</h2>\n</body>")
+    assert "<body id='page-top'>" in made.text
+    assert made.text.count("href='#page-top'") == 2
+
+
+def test_words_in_the_page_s_language_or_the_author_s_own():
+    german = '<html lang="de-AT">\n<body>\n<h2>A</h2>\n</body>'
+    assert ">Nach oben</a>" in after(german).text
+    made = after(german, words="Auf & ab")
+    assert ">Auf &amp; ab</a>" in made.text
+    assert not plan_returns(made, ReturnOptions())
+    assert ">Hinauf</a>" in edited(made, plan_returns(made, ReturnOptions(words="Hinauf"))).text
+
+
+return_options = st.builds(
+    ReturnOptions,
+    levels=st.sampled_from([(2,), (1, 2, 3), (3, 4)]),
+    to=st.sampled_from([Destination.TOP, Destination.MARK]),
+    least_words=st.sampled_from([0, 3, 8]),
+    corner=st.sampled_from(list(Corner)),
+)
+
+
+@given(pages(blocks=tidy_block), return_options)
+def test_every_section_that_is_long_enough_has_one_and_all_lead_up(data, options):
+    page = page_of(data)
+    try:
+        made = edited(page, plan_returns(page, options))
+    except RequestError:
+        assert page.body_start is None
+        assert options.to is Destination.MARK
+        return
+    assert not plan_returns(made, options)
+    ways = find_ways_back(made)
+    top = made.index_targets()
+    for way in ways:
+        found = find_indicated(way.href[1:], top)
+        assert found is TOP or found.start == made.body_start or opens_page(made, found)
+    for section in read_outline(made).flat():
+        if section.level in options.levels and section.words >= options.least_words:
+            assert any(section.start <= way.start < section.end for way in ways)
+    if not find_ways_back(page):
+        assert re.sub(r"\s", "", plain(made)) == re.sub(r"\s", "", plain(page))
+
+
+def plain(page):
+    """The page's text without ways back and the mark at the top."""
+    text = apply_edits(page.source, plan_no_returns(page)).decode(page.source.encoding.replace("windows-", "cp"))
+    return re.sub(r"(<body) id=\S*page-top[\"']?", r"\1", text, flags=re.IGNORECASE)
