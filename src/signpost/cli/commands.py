@@ -193,7 +193,7 @@ def returns(
     """Make or refresh back-to-top links, or take them out again; those made by hand are adopted."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    options = ReturnOptions(read_levels(level), to, min_words, min_windows, words, at)
+    options = ReturnOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at)
     edits = plan_no_returns(found) if remove else plan_returns(found, options)
     carry_out(folder, plan_for(found, edits), write)
 
@@ -263,14 +263,14 @@ def _section_named(page: Page, name: str) -> int:
     raise RequestError(f"No section of {page.path} has the identifier “{wanted}”.")
 
 
-def read_levels(levels: str) -> list[int]:
-    """Return the levels that "2-6", "2" or "2,4" name. Raises RequestError for anything else."""
+def read_levels(levels: str, lowest: int = 9) -> list[int]:
+    """Return the levels that "2-6", "2" or "2,4" name. Raises RequestError for anything else, or below `lowest`."""
     found: list[int] = []
     for piece in levels.split(","):
         first, dash, last = piece.strip().partition("-")
         if not (first.isdigit() and (last.isdigit() or not dash)):
             raise RequestError(f"“{levels}” names no levels; write them as 2-6, 2 or 2,4.")
         found += range(int(first), int(last or first) + 1)
-    if not found or min(found) < 1:
-        raise RequestError(f"“{levels}” names no levels; write them as 2-6, 2 or 2,4.")
+    if not found or min(found) < 1 or max(found) > lowest:
+        raise RequestError(f"“{levels}” names no levels from 1 to {lowest}; write them as 2-6, 2 or 2,4.")
     return found

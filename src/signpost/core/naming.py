@@ -60,7 +60,8 @@ _JOINTS = frozenset(
     within without mit für im am en con
     """.split()
 )
-_WEAK = (
+#: Words that tell nothing of what a section is about.
+WEAK_WORDS = (
     _ARTICLES
     | _JOINTS
     | frozenset(
@@ -242,8 +243,8 @@ def _shorten(found: _Words, beginnings: Counter[tuple[str, ...]], rule: Identifi
         head = words[:count]
         if len(_joined(head, rule)) > rule.longest:
             break
-        telling = sum(word not in _WEAK and word not in _SPELLED and not word.isdigit() for word in head)
-        ends_well = count in found.joints and head[-1] not in _WEAK
+        telling = sum(word not in WEAK_WORDS and word not in _SPELLED and not word.isdigit() for word in head)
+        ends_well = count in found.joints and head[-1] not in WEAK_WORDS
         if ends_well and telling >= rule.least_words and beginnings[head] == 1:
             return list(head)
     return _fit(words, rule)
@@ -253,7 +254,7 @@ def _fit(words: Sequence[str], rule: IdentifierRule) -> list[str]:
     """Return as many leading words as fit, the last of them a telling one; of a single long word, its beginning."""
     kept = list(words)
     room = rule.longest - len(rule.prefix)
-    while len(kept) > 1 and (len(_joined(kept, rule)) > room or (len(kept) < len(words) and kept[-1] in _WEAK)):
+    while len(kept) > 1 and (len(_joined(kept, rule)) > room or (len(kept) < len(words) and kept[-1] in WEAK_WORDS)):
         kept.pop()
     return [kept[0][: max(room, 1)], *kept[1:]] if kept else []
 

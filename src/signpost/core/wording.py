@@ -26,7 +26,7 @@ _LINK_END = re.compile(r"</a[\s>]", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
-class _Char:
+class Shown:
     """A character that a reader sees, and where it is written."""
 
     char: str
@@ -81,7 +81,7 @@ def reworded(text: str, inner: Span, old: str, new: str, reason: str) -> list[Ed
 
     Tags in between stay. None where the words in the markup are not `old`.
     """
-    chars = list(_collapsed(_characters(text, inner)))
+    chars = shown_characters(text, inner)
     if "".join(char.char for char in chars) != old:
         return None
     if not chars:
@@ -109,7 +109,7 @@ def _without_emptied(text: str, inner: Span, edits: list[Edit], reason: str) -> 
     return edits_between(was, tidy, inner.start, reason)
 
 
-def _replace(text: str, chars: list[_Char], at: int, new: str, reason: str) -> list[Edit]:
+def _replace(text: str, chars: list[Shown], at: int, new: str, reason: str) -> list[Edit]:
     """Return the edits that write `new` for characters that markup may part: into the first stretch of them."""
     stretches: list[Span] = []
     for char in chars:
@@ -127,32 +127,37 @@ def _replace(text: str, chars: list[_Char], at: int, new: str, reason: str) -> l
     ]
 
 
-def _characters(text: str, inner: Span) -> Iterator[_Char]:
+def shown_characters(text: str, inner: Span) -> list[Shown]:
+    """Return the characters that a reader sees between two offsets, white space collapsed, with where they stand."""
+    return list(_collapsed(_characters(text, inner)))
+
+
+def _characters(text: str, inner: Span) -> Iterator[Shown]:
     """Yield the characters between two offsets; tags that begin a line of their own give an empty space."""
     for piece in _PIECE.finditer(text, inner.start, inner.end):
         written = piece[0]
         span = Span(piece.start(), piece.end())
         if piece[1]:
             if piece[1].lower() not in PHRASING:
-                yield _Char(" ", Span(span.end, span.end))
+                yield Shown(" ", Span(span.end, span.end))
         elif written.startswith("<!--"):
             continue
         elif written[0] == "&" and len(written) > 1:
             decoded = unescape(written)
-            yield _Char(decoded[0], span)
+            yield Shown(decoded[0], span)
             for char in decoded[1:]:
-                yield _Char(char, Span(span.end, span.end))
+                yield Shown(char, Span(span.end, span.end))
         else:
-            yield _Char(written, span)
+            yield Shown(written, span)
 
 
-def _collapsed(chars: Iterator[_Char]) -> Iterator[_Char]:
+def _collapsed(chars: Iterator[Shown]) -> Iterator[Shown]:
     """Yield characters with each run of white space made one space, none at the ends; its span covers the run's."""
-    waiting: _Char | None = None
+    waiting: Shown | None = None
     begun = False
     for char in chars:
         if char.char.isspace():
-            waiting = waiting or _Char(" ", char.span)
+            waiting = waiting or Shown(" ", char.span)
             continue
         if waiting and begun:
             yield waiting

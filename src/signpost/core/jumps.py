@@ -1,0 +1,252 @@
+"""Jump links: from words or a picture of a page to a section or identifier of any page of the site."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from html import unescape
+
+from signpost.core.edits import Edit
+from signpost.core.errors import RequestError
+from signpost.core.habits import read_habits
+from signpost.core.identifiers import propose_identifiers, put_identifier
+from signpost.core.links import relative_address
+from signpost.core.naming import IdentifierRule
+from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
+from signpost.core.page.phrasing import PHRASING, collapse
+from signpost.core.positions import Span
+from signpost.core.site import Site, SitePlan, plan_edits
+from signpost.core.tags import start_tag_end, value_edit
+from signpost.core.wording import shown_characters
+
+#: The class of a jump link that looks like a button.
+BUTTON = "jump-button"
+_TAG = re.compile(r"<!--.*?-->|<(/?)([A-Za-z][^\s/>]*)[^>]*>", re.DOTALL)
+_LINK_END = re.compile(r"</a\s*>", re.IGNORECASE)
+_VOID = frozenset("area br col embed hr img input link meta source track wbr".split())
+#: Elements whose words are no place for a link.
+_CLOSED = frozenset("a button label option script select style svg template textarea title".split())
+
+
+@dataclass(frozen=True, slots=True)
+class Goal:
+    """Where a jump link leads: a section, or an identifier; with neither, a page's top."""
+
+    path: str
+    section: int | None = None
+    identifier: str | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Origin:
+    """What a jump link can be made of."""
+
+    span: Span  # of the words or the picture; of a link, its element
+    text: str
+    link: int | None  # start of the link that it is already; None for plain words
+    href: str | None  # of that link
+
+
+@dataclass(frozen=True, slots=True)
+class Pointer:
+    """A link that leads to a place."""
+
+    path: str  # of the page that it stands on
+    start: int
+    text: str
+    in_chrome: bool
+
+
+def read_origin(page: Page, span: Span) -> Origin:
+    """Return what stands at a stretch of a page's text, narrowed to what can be a link.
+
+    A stretch within a link, or around one alone, means that link. Raises RequestError for one that holds no words,
+    tears elements apart, or stands where no link can be.
+    """
+    nodes = read_nodes(page)
+    link = _link_at(page, nodes, span)
+    if link is not None:
+        whole = Span(link.start, _link_end(page, link.start))
+        return Origin(whole, link.text, link.start, link.href)
+    span = _trimmed(page.text, span)
+    inner = span.of(page.text)
+    words = collapse(unescape(_TAG.sub(" ", inner))) or _alternative(nodes, span)
+    if not words:
+        raise RequestError("Choose the words, or the picture, that shall be the link.")
+    holder = nodes.at(span.start)
+    around = [holder, *nodes.above(holder)] if holder is not None else []
+    closed = next((node.tag for node in around if node.tag in _CLOSED), None)
+    if closed is not None or not any(node.tag == "body" for node in around):
+        raise RequestError("No link can stand here. Choose words of the page's own text.")
+    if not _is_whole(inner):
+        raise RequestError(
+            "The words begin in one element and end in another. Choose words within one line or paragraph."
+        )
+    return Origin(span, words, None, None)
+
+
+def plan_jump(
+    site: Site,
+    path: str,
+    span: Span,
+    goal: Goal,
+    *,
+    title: str = "",
+    button: bool = False,
+    rule: IdentifierRule | None = None,
+) -> SitePlan:
+    """Return the plan that makes a stretch of the page at `path` a jump link, or leads the link there elsewhere.
+
+    A section without an identifier gets one, on its own page. `title` and `button` are for a new link. Raises
+    RequestError where the stretch can be no link, or the goal is not there.
+    """
+    page = site.pages[path]
+    origin = read_origin(page, span)
+    name, marking = _mark_goal(site, goal, rule)
+    address = relative_address(path, goal.path, name)
+    edits: dict[str, list[Edit]] = {goal.path: marking} if marking else {}
+    own = edits.setdefault(path, [])
+    habits = read_habits(page)
+    reason = f"“{origin.text[:60]}” leads to “{address}”"
+    if origin.link is not None:
+        written = page.attribute_at(origin.link, "href")
+        if written is not None:
+            own.append(value_edit(page.text, written, address, reason))
+        else:
+            own.append(Edit(origin.link + 2, origin.link + 2, " " + habits.attribute("href", address), reason=reason))
+    else:
+        classes = BUTTON if button else None
+        start = habits.start("a", class_=classes, href=address, title=title.strip() or None)
+        own += [
+            Edit(origin.span.start, origin.span.start, start, rank=1, reason=reason),
+            Edit(origin.span.end, origin.span.end, habits.end("a"), rank=-1, reason=reason),
+        ]
+    return plan_edits(site, {name: found for name, found in edits.items() if found})
+
+
+def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:
+    """Return the plan that takes away the link at a start tag; its words stay. Raises RequestError for no link."""
+    page = site.pages[path]
+    link = next((link for link in page.links if link.start == start), None)
+    if link is None:
+        raise RequestError("The link is not there any more. Reload the page and choose it again.")
+    begin = start_tag_end(page.text, start)
+    close = _LINK_END.search(page.text, begin)
+    edits = [Edit(start, begin, "", reason=f"“{link.text}” is no link any more")]
+    if close is not None:
+        edits.append(Edit(close.start(), close.end(), "", reason=f"“{link.text}” is no link any more"))
+    return plan_edits(site, {path: edits})
+
+
+def find_pointers(site: Site, path: str) -> dict[int, list[Pointer]]:
+    """Return the links of all pages that lead into the page at `path`, by the section that they lead to.
+
+    -1 stands for the lead and the top. Links that the page's contents list are among them.
+    """
+    page = site.pages[path]
+    begins = [heading.begin for heading in page.headings]
+    named = {heading.identifier: index for index, heading in reversed(list(enumerate(page.headings)))}
+    found: dict[int, list[Pointer]] = {}
+    for other, link, landing in site.links_to(path):
+        section = -1
+        if isinstance(landing.target, Target):
+            before = sum(begin <= landing.target.start for begin in begins) - 1
+            section = named.get(landing.target.name, before)
+        found.setdefault(section, []).append(Pointer(other.path, link.start, link.text, link.in_chrome))
+    return found
+
+
+def find_words(page: Page, start: int, words: str, occurrence: int = 0) -> Span:
+    """Return where words that a reader sees stand within the element whose start tag begins at `start`.
+
+    `occurrence` counts from 0 among the places where the element shows these words. Raises RequestError where it does
+    not show them.
+    """
+    nodes = read_nodes(page)
+    node = next((node for node in nodes.all if node.start == start), None)
+    wanted = collapse(words)
+    if node is not None and wanted:
+        chars = shown_characters(page.text, nodes.inner(node))
+        shown = "".join(char.char for char in chars)
+        at = -1
+        for _ in range(occurrence + 1):
+            at = shown.find(wanted, at + 1)
+            if at < 0:
+                break
+        if at >= 0:
+            return Span(chars[at].span.start, chars[at + len(wanted) - 1].span.end)
+    raise RequestError("These words are not found in the source. Choose them in the source instead.")
+
+
+def _mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str | None, list[Edit]]:
+    """Return the fragment of a goal, and the edits on its page that it needs."""
+    page = site.pages.get(goal.path)
+    if page is None:
+        if goal.path in site.files and goal.section is None and goal.identifier is None:
+            return None, []
+        raise RequestError(f"The site has no page “{goal.path}”.")
+    if goal.section is not None:
+        if not 0 <= goal.section < len(page.headings):
+            raise RequestError("The section is not there any more. Reload and choose it again.")
+        heading = page.headings[goal.section]
+        if heading.identifier is not None:
+            return heading.identifier, []
+        name = propose_identifiers(page, [heading.level], rule)[goal.section]
+        return name, [put_identifier(page, read_habits(page), heading.element.open.start, name)]
+    if goal.identifier is None:
+        return None, []
+    if goal.identifier not in {target.name for target in page.targets}:
+        raise RequestError(f"Nothing on {goal.path} has the identifier “{goal.identifier}”.")
+    return goal.identifier, []
+
+
+def _link_at(page: Page, nodes: Nodes, span: Span) -> Link | None:
+    """Return the link that a stretch stands in, or that alone stands in it."""
+    holder = nodes.at(span.start)
+    around: Iterator[Node] = iter([holder, *nodes.above(holder)]) if holder is not None else iter(())
+    starts = {node.start for node in around if node.tag == "a"}
+    within = [link for link in page.links if span.start <= link.start < span.end]
+    if len(within) == 1:
+        end = _link_end(page, within[0].start)
+        rest = page.text[span.start : within[0].start] + page.text[end : span.end]
+        if not collapse(unescape(_TAG.sub("", rest))):
+            starts.add(within[0].start)
+    return next((link for link in page.links if link.start in starts), None)
+
+
+def _link_end(page: Page, start: int) -> int:
+    close = _LINK_END.search(page.text, start)
+    return close.end() if close else len(page.text)
+
+
+def _trimmed(text: str, span: Span) -> Span:
+    inner = span.of(text)
+    start = span.start + len(inner) - len(inner.lstrip())
+    return Span(start, max(start, span.start + len(inner.rstrip())))
+
+
+def _alternative(nodes: Nodes, span: Span) -> str:
+    """Return what stands for a picture within a stretch."""
+    pictures = [node for node in nodes.all if node.tag == "img" and span.start <= node.start < span.end]
+    return next((node.text or "picture" for node in pictures), "")
+
+
+def _is_whole(markup: str) -> bool:
+    """Return whether all elements that begin in a stretch of markup end in it, and none begins a line of its own."""
+    open_: list[str] = []
+    for tag in _TAG.finditer(markup):
+        if tag[2] is None:
+            continue
+        name = tag[2].lower()
+        if name in _VOID:
+            if name not in ("br", "img", "wbr"):
+                return False
+        elif not tag[1]:
+            if name not in PHRASING or name == "a":
+                return False
+            open_.append(name)
+        elif not open_ or open_.pop() != name:
+            return False
+    rest = _TAG.sub("", markup)
+    return not open_ and "<" not in rest
