@@ -29,6 +29,13 @@ export type RegionsView = Schemas["RegionsView"];
 export type SaidRegions = Schemas["SaidRegions"];
 export type SiteSettings = Schemas["SiteSettings"];
 export type Spoken = Schemas["Spoken"];
+export type ContentsView = Schemas["ContentsView"];
+export type EntryView = Schemas["EntryView"];
+export type HandmadeView = Schemas["HandmadeView"];
+export type OfferView = Schemas["OfferView"];
+export type OriginView = Schemas["OriginView"];
+export type GoalView = Schemas["GoalView"];
+export type PointerView = Schemas["PointerView"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
 >["content"]["application/json"];

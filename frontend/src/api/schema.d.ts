@@ -260,6 +260,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Goals Of
+         * @description List where a jump link on a page may lead.
+         */
+        get: operations["goals_of_api_sites__site_id__goals_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/heard": {
         parameters: {
             query?: never;
@@ -312,6 +332,46 @@ export interface paths {
          * @description Judge an identifier that is being typed; `own` is the one that its element has now.
          */
         get: operations["judge_api_sites__site_id__judgement_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/origin/place": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Origin At Place
+         * @description Find what an author chose in the source.
+         */
+        get: operations["origin_at_place_api_sites__site_id__origin_place_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/origin/words": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Origin Of Words
+         * @description Find what a reader chose on the rendered page: words within an element, or the element itself.
+         */
+        get: operations["origin_of_words_api_sites__site_id__origin_words_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -374,6 +434,26 @@ export interface paths {
          * @description Show what an operation would do; nothing is written.
          */
         post: operations["plan_change_api_sites__site_id__plans_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/pointers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Pointers Of
+         * @description List the links of all pages that lead to a section; -1 stands for the page's top.
+         */
+        get: operations["pointers_of_api_sites__site_id__pointers_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -527,6 +607,33 @@ export interface components {
             relative: string;
         };
         /**
+         * Adopt
+         * @description A list made by hand made the page's contents; `sections` says what its entries mean, by their positions.
+         */
+        Adopt: {
+            /**
+             * Levels
+             * @default []
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "adopt";
+            /** Page */
+            page: string;
+            /**
+             * Sections
+             * @default {}
+             */
+            sections: {
+                [key: string]: number;
+            };
+            /** Start */
+            start: number;
+        };
+        /**
          * Anchors
          * @description Old anchors' names moved to identifiers.
          */
@@ -621,36 +728,93 @@ export interface components {
         };
         /**
          * Contents
-         * @description Contents made or refreshed.
+         * @description Contents made or refreshed; what is not said stays as it is.
          */
         Contents: {
+            /** Before */
+            before?: number | null;
+            /** Block */
+            block?: number | null;
+            /** Form */
+            form?: ("list" | "row") | null;
+            /** Home */
+            home?: number | null;
             /**
-             * Form
-             * @default list
-             * @enum {string}
-             */
-            form: "list" | "row";
-            /**
-             * Left Out
+             * Kept
              * @default []
              */
-            left_out: string[];
+            kept: number[];
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Left Out */
+            left_out?: string[] | null;
             /**
              * Levels
-             * @default [
-             *       2,
-             *       3
-             *     ]
+             * @default []
              */
             levels: number[];
+            /** Numbered */
+            numbered?: boolean | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             operation: "contents";
+            /** Ordered */
+            ordered?: boolean | null;
             /** Page */
             page: string;
+            /**
+             * Separator
+             * @default
+             */
+            separator: string;
+            /**
+             * Spot
+             * @default lead
+             * @enum {string}
+             */
+            spot: "lead" | "top" | "side" | "section";
         };
+        /**
+         * ContentsView
+         * @description A contents block.
+         */
+        ContentsView: {
+            /** Beside */
+            beside: boolean;
+            /** Entries */
+            entries: components["schemas"]["EntryView"][];
+            /** Form */
+            form: string;
+            /** Home */
+            home: number | null;
+            /** Index */
+            index: number;
+            /** Left Out */
+            left_out: string[];
+            /** Levels */
+            levels: number[];
+            /** Line */
+            line: number;
+            /** Missing */
+            missing: number[];
+            /** Numbered */
+            numbered: boolean;
+            /** Ordered */
+            ordered: boolean;
+            /** Outdated */
+            outdated: boolean;
+        };
+        /**
+         * Corner
+         * @description Where in its section a way back stands.
+         * @enum {string}
+         */
+        Corner: "end" | "heading";
         /**
          * Cuts
          * @description Sections before which a page would be cut, by index.
@@ -659,6 +823,12 @@ export interface components {
             /** Sections */
             sections: number[];
         };
+        /**
+         * Destination
+         * @description Where a way back leads.
+         * @enum {string}
+         */
+        Destination: "top" | "mark" | "contents";
         /**
          * Digits
          * @description What happens to words that would begin an identifier with a digit, which selectors cannot write plainly.
@@ -696,6 +866,45 @@ export interface components {
              * @enum {string}
              */
             where: "before" | "after" | "into";
+        };
+        /**
+         * Entry
+         * @description Words of an entry; without any, those of its heading.
+         */
+        Entry: {
+            /**
+             * Block
+             * @default 0
+             */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "entry";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
+         * EntryView
+         * @description An entry of contents.
+         */
+        EntryView: {
+            /** Line */
+            line: number;
+            /** Section */
+            section: number | null;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
         };
         /**
          * FileView
@@ -737,10 +946,62 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * GoalView
+         * @description Where a jump link may lead.
+         */
+        GoalView: {
+            /** Address */
+            address: string;
+            /** Identifier */
+            identifier: string | null;
+            /** Level */
+            level: number;
+            /** Path */
+            path: string;
+            /** Section */
+            section: number | null;
+            /** Text */
+            text: string;
+        };
+        /**
+         * GuessView
+         * @description An entry of a list made by hand, and what it may mean.
+         */
+        GuessView: {
+            /** Leads */
+            leads: boolean;
+            /** Others */
+            others: number[];
+            /** Section */
+            section: number | null;
+            /** Sure */
+            sure: boolean;
+            /** Words */
+            words: string;
+        };
         /** HTTPValidationError */
         HTTPValidationError: {
             /** Detail */
             detail?: components["schemas"]["ValidationError"][];
+        };
+        /**
+         * HandmadeView
+         * @description A list made by hand that lists sections.
+         */
+        HandmadeView: {
+            /** Guesses */
+            guesses: components["schemas"]["GuessView"][];
+            /** Home */
+            home: number | null;
+            /** Levels */
+            levels: number[];
+            /** Line */
+            line: number;
+            /** Start */
+            start: number;
+            /** Tag */
+            tag: string;
         };
         /**
          * Identify
@@ -806,6 +1067,45 @@ export interface components {
             verdict: components["schemas"]["Verdict"];
         };
         /**
+         * Jump
+         * @description Words or a picture made a jump link, or a link led elsewhere; `to_page` is this page where it is empty.
+         */
+        Jump: {
+            /**
+             * Button
+             * @default false
+             */
+            button: boolean;
+            /** End */
+            end: number;
+            /**
+             * Identifier
+             * @default
+             */
+            identifier: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "jump";
+            /** Page */
+            page: string;
+            /** Section */
+            section?: number | null;
+            /** Start */
+            start: number;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+            /**
+             * To Page
+             * @default
+             */
+            to_page: string;
+        };
+        /**
          * Levels
          * @description Headings brought to levels, by section index.
          */
@@ -850,16 +1150,37 @@ export interface components {
             kind: string;
             /** Line */
             line: number;
+            /** Made */
+            made: boolean;
             /** Resolves */
             resolves: boolean | null;
             /** Section */
             section: number;
+            /** Start */
+            start: number;
             /** Text */
             text: string;
             /** To Page */
             to_page: string | null;
             /** To Section */
             to_section: number | null;
+        };
+        /**
+         * LinkWords
+         * @description Other words for a link.
+         */
+        LinkWords: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "link-words";
+            /** Page */
+            page: string;
+            /** Start */
+            start: number;
+            /** Words */
+            words: string;
         };
         /**
          * LookalikeView
@@ -939,6 +1260,32 @@ export interface components {
             section: number;
         };
         /**
+         * MoveContents
+         * @description Contents moved to another place.
+         */
+        MoveContents: {
+            /** Before */
+            before?: number | null;
+            /**
+             * Block
+             * @default 0
+             */
+            block: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move-contents";
+            /** Page */
+            page: string;
+            /**
+             * Spot
+             * @default lead
+             * @enum {string}
+             */
+            spot: "lead" | "top" | "side" | "section";
+        };
+        /**
          * NewPage
          * @description A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over.
          */
@@ -977,9 +1324,11 @@ export interface components {
         };
         /**
          * NoContents
-         * @description Contents taken out.
+         * @description Contents taken out; all of them where no block is chosen.
          */
         NoContents: {
+            /** Block */
+            block?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -987,6 +1336,21 @@ export interface components {
             operation: "no-contents";
             /** Page */
             page: string;
+        };
+        /**
+         * NoJump
+         * @description A link taken away; its words stay.
+         */
+        NoJump: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-jump";
+            /** Page */
+            page: string;
+            /** Start */
+            start: number;
         };
         /**
          * NoReturns
@@ -1025,6 +1389,48 @@ export interface components {
             operation: "no-separators";
             /** Page */
             page: string;
+        };
+        /**
+         * OfferView
+         * @description Words that may want to be a jump link.
+         */
+        OfferView: {
+            /** End */
+            end: number;
+            /** Home */
+            home: number;
+            /** Kind */
+            kind: string;
+            /** Line */
+            line: number;
+            /** Path */
+            path: string;
+            /** Section */
+            section: number;
+            /** Start */
+            start: number;
+            /** Sure */
+            sure: boolean;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * OriginView
+         * @description What a jump link would be made of.
+         */
+        OriginView: {
+            /** End */
+            end: number;
+            /** Href */
+            href: string | null;
+            /** Link */
+            link: number | null;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
         };
         /**
          * PageIndex
@@ -1124,8 +1530,11 @@ export interface components {
             structure: components["schemas"]["StructureView"];
             /** Title */
             title: string | null;
+            waymarks: components["schemas"]["WaymarksView"];
             /** Ways Back */
             ways_back: number;
+            /** Ways By Hand */
+            ways_by_hand: number;
             /** Window Height */
             window_height: number;
             /** Window Width */
@@ -1210,6 +1619,20 @@ export interface components {
             path: string;
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * PointerView
+         * @description A link that leads to a section.
+         */
+        PointerView: {
+            /** In Chrome */
+            in_chrome: boolean;
+            /** Line */
+            line: number;
+            /** Path */
+            path: string;
+            /** Text */
+            text: string;
         };
         /**
          * Promote
@@ -1376,19 +1799,38 @@ export interface components {
         };
         /**
          * Returns
-         * @description Ways back made or refreshed.
+         * @description Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site.
          */
         Returns: {
+            /**
+             * Adopt
+             * @default true
+             */
+            adopt: boolean;
+            /** @default end */
+            corner: components["schemas"]["Corner"];
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere: boolean;
+            /**
+             * Least Windows
+             * @default 0
+             */
+            least_windows: number;
             /**
              * Least Words
              * @default 0
              */
             least_words: number;
             /**
-             * Level
-             * @default 2
+             * Levels
+             * @default [
+             *       2
+             *     ]
              */
-            level: number;
+            levels: number[];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1396,15 +1838,11 @@ export interface components {
             operation: "returns";
             /** Page */
             page: string;
-            /**
-             * To
-             * @default top
-             * @enum {string}
-             */
-            to: "top" | "contents";
+            /** @default top */
+            to: components["schemas"]["Destination"];
             /**
              * Words
-             * @default Back to top
+             * @default
              */
             words: string;
         };
@@ -1812,6 +2250,18 @@ export interface components {
          */
         Verdict: "good" | "advice" | "refused";
         /**
+         * WaymarksView
+         * @description A page's contents and what could become contents or jump links.
+         */
+        WaymarksView: {
+            /** Contents */
+            contents: components["schemas"]["ContentsView"][];
+            /** Handmade */
+            handmade: components["schemas"]["HandmadeView"][];
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
+        };
+        /**
          * Words
          * @description Other words for a heading.
          */
@@ -2155,7 +2605,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -2375,6 +2825,39 @@ export interface operations {
             };
         };
     };
+    goals_of_api_sites__site_id__goals_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GoalView"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     hear_api_sites__site_id__heard_get: {
         parameters: {
             query: {
@@ -2477,6 +2960,79 @@ export interface operations {
             };
         };
     };
+    origin_at_place_api_sites__site_id__origin_place_get: {
+        parameters: {
+            query: {
+                path: string;
+                line: number;
+                column: number;
+                end_line: number;
+                end_column: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OriginView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    origin_of_words_api_sites__site_id__origin_words_get: {
+        parameters: {
+            query: {
+                path: string;
+                element: number;
+                words?: string;
+                occurrence?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OriginView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     open_page_api_sites__site_id__page_get: {
         parameters: {
             query: {
@@ -2557,7 +3113,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -2568,6 +3124,40 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PlannedChange"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    pointers_of_api_sites__site_id__pointers_get: {
+        parameters: {
+            query: {
+                path: string;
+                section: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PointerView"][];
                 };
             };
             /** @description Validation Error */

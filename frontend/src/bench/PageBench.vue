@@ -5,7 +5,7 @@ import { useRouter } from "vue-router";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 
-const emit = defineEmits<{ place: [start: number] }>();
+const emit = defineEmits<{ place: [start: number]; words: [chosen: { place: number; words: string; occurrence: number }] }>();
 const page = usePage();
 const dialogs = useDialogs();
 const router = useRouter();
@@ -39,11 +39,14 @@ function hear(event: MessageEvent): void {
     page.goal = "";
     lastPath = page.path;
     if (dialogs.pointing) tell({ kind: "point", on: true });
+    if (dialogs.linking) tell({ kind: "link", on: true });
   } else if (kind === "scrolled") {
     lastTop = Number(event.data.top);
     if (Date.now() > quietUntil) take(section);
   } else if (kind === "picked") take(section);
   else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place)) emit("place", Number(event.data.place));
+  else if (kind === "chosen" && dialogs.linking && Number.isInteger(event.data.place))
+    emit("words", { place: Number(event.data.place), words: String(event.data.words).slice(0, 2000), occurrence: Number(event.data.occurrence) || 0 });
   else if (kind === "followed") follow(String(event.data.address));
 }
 
@@ -82,6 +85,11 @@ watch(address, () => (said.value = ""));
 watch(
   () => dialogs.pointing,
   (on) => tell({ kind: "point", on }),
+);
+
+watch(
+  () => dialogs.linking,
+  (on) => tell({ kind: "link", on }),
 );
 
 defineExpose({ focus: () => frame.value?.focus() });

@@ -80,6 +80,7 @@ watch(
 defineExpose({
   focus: () => editor?.focus(),
   place: () => editor?.place() ?? null,
+  selection: () => editor?.selection() ?? null,
   goTo: (line: number, column: number) => editor?.goTo(line, column, true),
 });
 </script>

@@ -32,6 +32,8 @@ export interface SourceEditor {
   goTo(line: number, column?: number, focus?: boolean): void;
   /** Where the cursor stands; both 1-based, the column in code points. */
   place(): { line: number; column: number };
+  /** What is selected, or the cursor alone; lines and columns in code points, 1-based. */
+  selection(): { line: number; column: number; end_line: number; end_column: number };
   focus(): void;
   destroy(): void;
 }
@@ -139,6 +141,11 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       if (focus) view.focus();
     },
     place: () => placeOf(view.state.doc, view.state.selection.main.head),
+    selection: () => {
+      const { from, to } = view.state.selection.main;
+      const [start, end] = [placeOf(view.state.doc, from), placeOf(view.state.doc, to)];
+      return { ...start, end_line: end.line, end_column: end.column };
+    },
     focus: () => view.focus(),
     destroy: () => view.destroy(),
   };

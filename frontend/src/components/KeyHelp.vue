@@ -4,7 +4,7 @@ const open = defineModel<boolean>({ required: true });
 
 const KEYS: [string, string][] = [
   ["↑ ↓, or j k", "previous, next section"],
-  ["Enter", "edit the heading's words (stage Headings), or its identifier"],
+  ["Enter", "edit the heading's words (stage Headings), its entry (stage Contents), or its identifier"],
   ["1 … 6", "level of the heading, or of those that are marked"],
   ["Shift ↑ ↓", "move the section up, down"],
   ["Shift ← →", "move it out of its section, into the one above"],
@@ -12,8 +12,9 @@ const KEYS: [string, string][] = [
   ["Space", "mark the section, to change several at once (stage Headings)"],
   ["Enter, Delete", "on a look-alike: make it a heading, put it aside"],
   ["i", "an identifier for the place at the cursor or on the page"],
-  ["Space", "begin a part here (stage Parts)"],
-  ["Alt 1 … Alt 6", "stage of work"],
+  ["Space", "leave out of the contents (stage Contents); begin a part (stage Parts)"],
+  ["l", "a jump link from the words chosen in the source or on the page"],
+  ["Alt 1 … Alt 7", "stage of work"],
   ["F6", "next pane: road, ledger, bench, tray"],
   ["e, p", "source, or page, in the bench"],
   ["c", "copy the section's address"],

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The frame of a dialog that asks something: its fields, what is wrong with them, and one button to go on. */
+import { ref } from "vue";
 import { useDialogs } from "../stores/dialogs";
 
 withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>(), {
@@ -7,11 +8,17 @@ withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: 
 });
 const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
+const form = ref<HTMLFormElement | null>(null);
+
+/** Put the keyboard where the author types first. */
+function focus(): void {
+  form.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
+}
 </script>
 
 <template>
-  <el-dialog :model-value="true" :title="title" :width="width" align-center append-to-body @close="dialogs.close()">
-    <form class="ask" @submit.prevent="emit('go')">
+  <el-dialog :model-value="true" :title="title" :width="width" align-center append-to-body @open-auto-focus="focus" @opened="focus" @close="dialogs.close()">
+    <form ref="form" class="ask" @submit.prevent="emit('go')">
       <slot />
       <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>
       <footer>

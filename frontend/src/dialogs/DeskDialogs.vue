@@ -1,9 +1,13 @@
 <script setup lang="ts">
 /** The dialog of the desk that is open, if one is. */
 import { useDialogs } from "../stores/dialogs";
+import AdoptDialog from "./AdoptDialog.vue";
+import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
+import GoalDialog from "./GoalDialog.vue";
 import HeadingDialog from "./HeadingDialog.vue";
 import HeardDialog from "./HeardDialog.vue";
 import PlaceDialog from "./PlaceDialog.vue";
+import PointersDialog from "./PointersDialog.vue";
 import RegionsDialog from "./RegionsDialog.vue";
 import RepairDialog from "./RepairDialog.vue";
 import RulesDialog from "./RulesDialog.vue";
@@ -25,6 +29,10 @@ const dialogs = useDialogs();
     <HeardDialog v-else-if="dialogs.open.name === 'heard'" />
     <RulesDialog v-else-if="dialogs.open.name === 'rules'" />
     <TwiceDialog v-else-if="dialogs.open.name === 'twice'" />
+    <GoalDialog v-else-if="dialogs.open.name === 'goal'" :origin="dialogs.open.origin" />
+    <PointersDialog v-else-if="dialogs.open.name === 'pointers'" :section="dialogs.open.section" />
+    <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />
+    <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />
     <PlaceDialog v-else :places="dialogs.open.places" :start="dialogs.open.start" />
   </template>
 </template>

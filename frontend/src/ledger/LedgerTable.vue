@@ -1,15 +1,18 @@
 <script setup lang="ts">
 /** The ledger: the page's sections in their order, the columns of the stage of work brought forward. */
 import { computed, nextTick, ref, watch } from "vue";
-import type { LookalikeView, MissingView, PageView, SectionView } from "../api/client";
+import type { LinkView, LookalikeView, MissingView, OfferView, PageView, SectionView } from "../api/client";
 import AddressMenu from "../components/AddressMenu.vue";
 import SignIcon from "../components/SignIcon.vue";
+import { STATE_WORDS, useContents } from "../composables/useContents";
 import { useHeadings } from "../composables/useHeadings";
 import { usePage, type Stage } from "../stores/page";
 import EditField from "./EditField.vue";
 import IdentifierField from "./IdentifierField.vue";
+import LinkRow from "./LinkRow.vue";
 import LookalikeRow from "./LookalikeRow.vue";
 import MissingRow from "./MissingRow.vue";
+import OfferRow from "./OfferRow.vue";
 import { useDrag } from "./useDrag";
 
 const props = defineProps<{
@@ -23,21 +26,41 @@ const props = defineProps<{
 }>();
 const emit = defineEmits<{ select: [index: number]; identify: [section: SectionView, name: string]; cut: [index: number] }>();
 
-type Column = "words" | "identifier";
+type Column = "words" | "identifier" | "entry";
 type Row =
   | { kind: "section"; section: SectionView }
   | { kind: "lookalike"; found: LookalikeView }
-  | { kind: "missing"; found: MissingView };
+  | { kind: "missing"; found: MissingView }
+  | { kind: "link"; link: LinkView }
+  | { kind: "offer"; offer: OfferView };
 
 const state = usePage();
 const headings = useHeadings();
+const contents = useContents();
 const drag = useDrag((section, target, where) => headings.drop(section, target, where));
 const table = ref<HTMLElement | null>(null);
 const editing = ref<{ index: number; column: Column } | null>(null);
 
+const isWayBack = (link: LinkView) => link.to_page === props.page.path && link.to_section === -1;
+
+/** The links and offers of each section, below it in the order of the source. */
+function jumpRows(sections: Row[]): Row[] {
+  const shows = state.linksShown;
+  const links = props.page.links.filter((link) => !link.in_chrome && !link.made && !isWayBack(link) && (shows === "all" || (shows === "broken" && link.resolves === false)));
+  const offers = shows === "broken" ? [] : props.page.waymarks.offers;
+  const offered = new Set(offers.map((offer) => offer.start));
+  const rowsOf = new Map<number, (Row & { at: number })[]>();
+  const add = (home: number, row: Row & { at: number }) => rowsOf.set(home, [...(rowsOf.get(home) ?? []), row]);
+  for (const link of links) if (!offered.has(link.start)) add(link.section, { kind: "link", link, at: link.start });
+  for (const offer of offers) add(offer.home, { kind: "offer", offer, at: offer.start });
+  const below = (home: number): Row[] => (rowsOf.get(home) ?? []).sort((a, b) => a.at - b.at);
+  return [...below(-1), ...sections.flatMap((row, index) => [row, ...below(index)])];
+}
+
 /** What the stage of headings shows between the sections, each before the section that it stands before. */
 const rows = computed<Row[]>(() => {
   const sections = props.page.sections.map((section): Row => ({ kind: "section", section }));
+  if (props.stage === "jumps") return jumpRows(sections);
   if (props.stage !== "headings") return sections;
   const { lookalikes, missing } = props.page.structure;
   const extras = [
@@ -49,7 +72,15 @@ const rows = computed<Row[]>(() => {
     ...(row ? [row] : []),
   ]);
 });
-const keyOf = (row: Row) => (row.kind === "section" ? row.section.index : `${row.kind}-${row.found.line}-${row.found.text}`);
+
+function keyOf(row: Row): string {
+  if (row.kind === "section") return `section-${row.section.index}`;
+  if (row.kind === "link") return `link-${row.link.start}`;
+  if (row.kind === "offer") return `offer-${row.offer.start}-${row.offer.section}`;
+  return `${row.kind}-${row.found.line}-${row.found.text}`;
+}
+
+const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the three narrow columns are there
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
 
@@ -58,8 +89,11 @@ watch(
   (index) => nextTick(() => rowOf(index)?.scrollIntoView({ block: "nearest" })),
 );
 
-/** Begin to edit what the stage is about: a heading's words, or else its identifier. */
-function edit(section: SectionView, column: Column = props.stage === "headings" ? "words" : "identifier"): void {
+const usualColumn = computed<Column>(() => ({ headings: "words", contents: "entry" } as Record<string, Column>)[props.stage] ?? "identifier");
+
+/** Begin to edit what the stage is about: a heading's words, its entry, or else its identifier. */
+function edit(section: SectionView, column: Column = usualColumn.value): void {
+  if (column === "entry" && !contents.entries.value.has(section.index)) return;
   if (!props.locked) editing.value = { index: section.index, column };
 }
 
@@ -69,7 +103,8 @@ const isEditing = (section: SectionView, column: Column) =>
 function finish(section: SectionView, column: Column, value: string): void {
   if (!isEditing(section, column)) return;
   leave(section);
-  if (column === "words") headings.setWords(section, value);
+  if (column === "entry") contents.setWords(section.index, value);
+  else if (column === "words") headings.setWords(section, value);
   else if (value !== (section.identifier ?? "")) emit("identify", section, value);
 }
 
@@ -103,6 +138,8 @@ function press(event: KeyboardEvent, section: SectionView): void {
   if (event.key === "Enter") edit(section);
   else if (event.key === " " && props.stage === "parts") {
     if (section.can_cut) emit("cut", section.index);
+  } else if (event.key === " " && props.stage === "contents") {
+    if (!props.locked) contents.toggle(section.index);
   } else if (event.key === " " && props.stage === "headings") state.toggleMark(section.index);
   else return;
   event.preventDefault();
@@ -138,11 +175,13 @@ defineExpose({ focus, editSelected });
       <tr>
         <th scope="col" class="level">Level</th>
         <th scope="col" class="words-of">Heading</th>
-        <th scope="col" class="identifier">Identifier</th>
-        <th scope="col" class="number">Words</th>
-        <th v-if="stage !== 'headings'" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
-        <th v-if="stage !== 'headings'" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
-        <th v-if="stage !== 'headings'" scope="col" class="mark parts">Part</th>
+        <th v-if="stage === 'contents'" scope="col" class="entry">Entry</th>
+        <th v-else scope="col" class="identifier">Identifier</th>
+        <th v-if="stage === 'jumps'" scope="col" class="number" title="Links that lead here, from all pages">Links in</th>
+        <th v-else-if="stage !== 'contents'" scope="col" class="number">Words</th>
+        <th v-if="marks" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
+        <th v-if="marks" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
+        <th v-if="marks" scope="col" class="mark parts">Part</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
     </thead>
@@ -150,6 +189,8 @@ defineExpose({ focus, editSelected });
       <template v-for="row in rows" :key="keyOf(row)">
         <LookalikeRow v-if="row.kind === 'lookalike'" :found="row.found" :locked="locked" @keydown="move" />
         <MissingRow v-else-if="row.kind === 'missing'" :found="row.found" :locked="locked" @keydown="move" />
+        <LinkRow v-else-if="row.kind === 'link'" :link="row.link" :locked="locked" @keydown="move" />
+        <OfferRow v-else-if="row.kind === 'offer'" :offer="row.offer" :locked="locked" @keydown="move" />
         <tr v-else :data-row="row.section.index" :draggable="stage === 'headings' && !locked && !editing"
           :tabindex="row.section.index === Math.max(selected, 0) ? 0 : -1" :aria-selected="row.section.index === selected"
           :class="{
@@ -171,7 +212,17 @@ defineExpose({ focus, editSelected });
             <EditField v-if="isEditing(row.section, 'words')" :value="row.section.text" :label="`Words of ${row.section.text}`" @done="finish(row.section, 'words', $event)" @leave="leave(row.section)" />
             <template v-else><span v-if="state.marked.has(row.section.index) && stage === 'headings'" class="unseen">marked: </span>{{ row.section.text || "(no words)" }}</template>
           </th>
-          <td class="identifier" :class="{ editing: isEditing(row.section, 'identifier') }">
+          <td v-if="stage === 'contents'" class="entry" :class="[`is-${contents.stateOf(row.section.index)}`, { editing: isEditing(row.section, 'entry') }]">
+            <EditField v-if="isEditing(row.section, 'entry')" :value="contents.entries.value.get(row.section.index)?.words ?? ''" :label="`Entry of ${row.section.text}`" @done="finish(row.section, 'entry', $event)" @leave="leave(row.section)" />
+            <span v-else-if="contents.block.value" class="entry-row">
+              <input v-if="contents.stateOf(row.section.index) !== 'none'" type="checkbox" tabindex="-1" :checked="contents.stateOf(row.section.index) !== 'left-out'" :disabled="locked" :aria-label="`${row.section.text} in the contents`" @change="contents.toggle(row.section.index)" @click.stop>
+              <button v-if="contents.entries.value.has(row.section.index)" type="button" tabindex="-1" class="name words" :disabled="locked" title="Give the entry words of your own" @click.stop="emit('select', row.section.index); edit(row.section, 'entry')">{{ contents.entries.value.get(row.section.index)?.words || "(no words)" }}</button>
+              <span v-if="STATE_WORDS[contents.stateOf(row.section.index)]" class="small state">{{ STATE_WORDS[contents.stateOf(row.section.index)] }}</span>
+              <button v-if="contents.stateOf(row.section.index) === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="The words are right, though the heading changed" @click.stop="contents.keep(row.section.index)">Keep</button>
+              <button v-if="contents.stateOf(row.section.index) === 'shortened' || contents.stateOf(row.section.index) === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="Say what the heading says" @click.stop="contents.setWords(row.section.index, '')">As heading</button>
+            </span>
+          </td>
+          <td v-else class="identifier" :class="{ editing: isEditing(row.section, 'identifier') }">
             <IdentifierField v-if="isEditing(row.section, 'identifier')" :value="row.section.identifier ?? row.section.proposed ?? ''" :own="row.section.identifier ?? ''" :words="row.section.text"
               @done="finish(row.section, 'identifier', $event)" @leave="leave(row.section)" />
             <button v-else type="button" tabindex="-1" class="name" :disabled="locked" :title="row.section.identifier ? 'Rename' : 'Give this identifier'" @click.stop="emit('select', row.section.index); edit(row.section, 'identifier')">
@@ -179,10 +230,11 @@ defineExpose({ focus, editSelected });
               <span v-else class="would">{{ row.section.proposed }}</span>
             </button>
           </td>
-          <td class="number">{{ row.section.words }}</td>
-          <td v-if="stage !== 'headings'" class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
-          <td v-if="stage !== 'headings'" class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
-          <td v-if="stage !== 'headings'" class="mark parts">
+          <td v-if="stage === 'jumps'" class="number" :class="{ none: !row.section.links_in }">{{ row.section.links_in || "none" }}</td>
+          <td v-else-if="stage !== 'contents'" class="number">{{ row.section.words }}</td>
+          <td v-if="marks" class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
+          <td v-if="marks" class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
+          <td v-if="marks" class="mark parts">
             <label v-if="stage === 'parts' && row.section.can_cut" :title="`Begin a part with “${row.section.text}”`">
               <input type="checkbox" tabindex="-1" :checked="cuts.has(row.section.index)" :disabled="locked" :aria-label="`Begin a part with ${row.section.text}`" @change="emit('cut', row.section.index)" @click.stop>
               <span>{{ partOf[row.section.index] }}</span>
@@ -283,6 +335,56 @@ tr.begins > * {
 
 .stage-headings .identifier {
   width: 30%;
+}
+
+.entry {
+  width: 46%;
+}
+
+.entry-row {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-width: 0;
+}
+
+.entry .words {
+  font: 13.5px/1.4 var(--read);
+}
+
+.state {
+  flex: none;
+  color: var(--ink-soft);
+}
+
+.is-stale .state,
+.is-doubted .state,
+.is-missing .state {
+  color: var(--wait);
+  font-weight: 600;
+}
+
+.is-stale .words {
+  text-decoration: underline wavy var(--wait) 1px;
+  text-underline-offset: 3px;
+}
+
+.is-left-out .state {
+  font-style: italic;
+}
+
+.keep {
+  min-height: 22px;
+  padding: 0 6px;
+  font-size: 12px;
+}
+
+.stage-jumps .number {
+  width: 64px;
+}
+
+.number.none {
+  color: var(--ink-soft);
 }
 
 .number {
@@ -388,7 +490,8 @@ tr.chosen select.chip {
 }
 
 .stage-identifiers thead .identifier,
-.stage-contents thead .contents,
+.stage-contents thead .entry,
+.stage-jumps thead .number,
 .stage-returns thead .returns,
 .stage-parts thead .parts,
 .stage-headings thead .words-of {

@@ -1,7 +1,7 @@
 /** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
 import { defineStore } from "pinia";
 import {
-  api, data, type BlockView, type Judgement, type Place, type RegionsView, type SaidRegions, type SiteSettings, type Spoken,
+  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken,
 } from "../api/client";
 import { usePage } from "./page";
 
@@ -24,6 +24,21 @@ export const useChoices = defineStore("choices", () => {
   const heard = (): Promise<Spoken[]> => data(api.GET("/api/sites/{site_id}/heard", { params: here() }));
   const regions = (): Promise<RegionsView> => data(api.GET("/api/sites/{site_id}/regions", { params: here() }));
   const settings = (): Promise<SiteSettings> => data(api.GET("/api/sites/{site_id}/settings", { params: { path: site() } }));
+
+  /** Where a jump link on the page may lead. */
+  const goals = (): Promise<GoalView[]> => data(api.GET("/api/sites/{site_id}/goals", { params: here() }));
+
+  /** What a jump link would be made of: words within the element at a start tag, or that element itself. */
+  const originOfWords = (element: number, words = "", occurrence = 0): Promise<OriginView> =>
+    data(api.GET("/api/sites/{site_id}/origin/words", {
+      params: { path: site(), query: { path: page.path, element, words, occurrence } },
+    }));
+
+  const originAt = (place: { line: number; column: number; end_line: number; end_column: number }): Promise<OriginView> =>
+    data(api.GET("/api/sites/{site_id}/origin/place", { params: { path: site(), query: { path: page.path, ...place } } }));
+
+  const pointers = (section: number): Promise<PointerView[]> =>
+    data(api.GET("/api/sites/{site_id}/pointers", { params: { path: site(), query: { path: page.path, section } } }));
 
   /** The sections before which the page is best cut into so many parts. */
   const cuts = async (into: number): Promise<number[]> => {
@@ -50,5 +65,5 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  return { judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+  return { goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
 });

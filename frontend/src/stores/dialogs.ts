@@ -1,7 +1,7 @@
 /** Which of the desk's dialogs is open, and what it is about. */
 import { defineStore } from "pinia";
 import { ref, shallowRef } from "vue";
-import type { MissingView, Place } from "../api/client";
+import type { MissingView, OriginView, Place } from "../api/client";
 
 export type Dialog =
   | { name: "repair"; code: string }
@@ -13,11 +13,18 @@ export type Dialog =
   | { name: "heard" }
   | { name: "rules" }
   | { name: "twice" }
+  | { name: "goal"; origin: OriginView }
+  | { name: "pointers"; section: number }
+  | { name: "adopt"; start: number }
+  | { name: "contents-place"; block: number }
   | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
 
 export const useDialogs = defineStore("dialogs", () => {
   const open = shallowRef<Dialog | null>(null);
   const pointing = ref(false); // whether a click on the rendered page chooses a place
+
+  const linking = ref(false); // whether words chosen on the rendered page become a jump link
+  const picking = shallowRef<OriginView | null>(null); // what leads to the section that is chosen next
 
   function show(dialog: Dialog): void {
     open.value = dialog;
@@ -27,5 +34,5 @@ export const useDialogs = defineStore("dialogs", () => {
     open.value = null;
   }
 
-  return { open, pointing, show, close };
+  return { open, pointing, linking, picking, show, close };
 });

@@ -3,7 +3,7 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, data, detailOf, type PageView } from "../api/client";
 
-export type Stage = "headings" | "identifiers" | "contents" | "returns" | "parts" | "findings";
+export type Stage = "headings" | "identifiers" | "contents" | "jumps" | "returns" | "parts" | "findings";
 export type Status = "loading" | "ready" | "failed";
 
 /** How long typing pauses before the outline follows, in milliseconds. */
@@ -22,6 +22,8 @@ export const usePage = defineStore("page", () => {
   const stage = ref<Stage>("headings");
   const cuts = ref<Set<number>>(new Set());
   const marked = ref<Set<number>>(new Set()); // sections that a key works on together
+  const block = ref(0); // which of the page's contents is worked on
+  const linksShown = ref<"all" | "offers" | "broken">("all");
   const wholeSections = ref(true); // whether subsections follow when a level changes
   let asked = 0;
   let timer = 0;
@@ -40,6 +42,7 @@ export const usePage = defineStore("page", () => {
       selected.value = -1;
       cuts.value = new Set();
       marked.value = new Set();
+      block.value = 0;
       status.value = "loading";
       dropDraft();
     }
@@ -131,7 +134,7 @@ export const usePage = defineStore("page", () => {
   });
 
   return {
-    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections,
+    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections, block, linksShown,
     load, reload, type, dropDraft, select, toggleCut, setCuts, toggleMark, markTo, unmark,
   };
 });

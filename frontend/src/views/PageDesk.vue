@@ -19,9 +19,11 @@ import StageForm from "../forms/StageForm.vue";
 import LedgerTable from "../ledger/LedgerTable.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
 import { useHeadings } from "../composables/useHeadings";
+import { useJumps } from "../composables/useJumps";
 import { useKeys } from "../composables/useKeys";
 import { usePlace } from "../composables/usePlace";
 import { useChanges } from "../stores/changes";
+import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage, type Stage } from "../stores/page";
 import { useSite } from "../stores/site";
@@ -30,7 +32,7 @@ import { useTray } from "../stores/tray";
 const props = defineProps<{ siteId: string; path: string }>();
 
 const STAGES: [Stage, string][] = [
-  ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"],
+  ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"], ["jumps", "Jumps"],
   ["returns", "Ways back"], ["parts", "Parts"], ["findings", "Findings"],
 ];
 
@@ -41,7 +43,9 @@ const site = useSite();
 const tray = useTray();
 const changes = useChanges();
 const dialogs = useDialogs();
+const choices = useChoices();
 const headings = useHeadings();
+const jumps = useJumps();
 const bench = ref<"source" | "page">("page");
 const help = ref(false);
 const listing = ref(false);
@@ -126,6 +130,13 @@ function relink(finding: FindingView, name: string): void {
   void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
 }
 
+/** Leave what was begun, or else drop what waits. */
+function stop(): void {
+  if (!dialogs.pointing && !dialogs.linking && !dialogs.picking) tray.drop();
+  dialogs.pointing = dialogs.linking = false;
+  dialogs.picking = null;
+}
+
 /** A key that works on headings, at their stage alone. */
 const onHeadings = (does: () => void) => () => {
   if (page.stage !== "headings" || locked.value || tray.busy) return false;
@@ -148,6 +159,21 @@ function nextPane(): void {
 
 function choose(index: number): void {
   page.select(index);
+  const origin = dialogs.picking;
+  if (!origin || index < 0) return;
+  dialogs.picking = null;
+  jumps.lead(origin, { path: page.path, section: index });
+}
+
+/** Make a jump link of what is chosen in the source, or of what is chosen next on the page. */
+async function link(): Promise<void> {
+  if (locked.value) return;
+  dialogs.pointing = false;
+  if (bench.value === "page") dialogs.linking = !dialogs.linking;
+  else {
+    const place = source.value?.selection();
+    if (place) await jumps.begin(choices.originAt(place));
+  }
 }
 
 function openAddress(): void {
@@ -178,7 +204,8 @@ useKeys(
     i: () => {
       if (!locked.value) void point();
     },
-    Escape: () => (dialogs.pointing ? void (dialogs.pointing = false) : tray.drop()),
+    l: () => void link(),
+    Escape: stop,
     "?": () => void (help.value = true),
     d: () => void (tray.open = !tray.open),
     e: () => void showBench("source"),
@@ -203,7 +230,8 @@ onMounted(() => window.addEventListener("beforeunload", beforeUnload));
 onBeforeUnmount(() => {
   window.removeEventListener("beforeunload", beforeUnload);
   dialogs.close();
-  dialogs.pointing = false;
+  dialogs.pointing = dialogs.linking = false;
+  dialogs.picking = null;
   page.dropDraft();
 });
 </script>
@@ -247,7 +275,7 @@ onBeforeUnmount(() => {
           <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="{ findings: page.view.findings.length }" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
-          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="point" />
+          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="point" @link="link" />
           <div class="scroll">
             <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
             <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
@@ -262,7 +290,10 @@ onBeforeUnmount(() => {
       <section ref="benchPane" class="pane bench-pane" aria-label="Bench">
         <div class="bench-bar">
           <TabRow v-model="bench" :tabs="BENCHES" label="Bench" panel="bench-panel" />
-          <template v-if="page.typing">
+          <p v-if="dialogs.picking || dialogs.linking" class="small typed" role="status">
+            {{ dialogs.picking ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger` : "Choose the words with the mouse, or click a link or a picture" }} <button type="button" class="button" @click="stop">Stop</button>
+          </p>
+          <template v-else-if="page.typing">
             <span class="small typed" role="status">Typed, not saved</span>
             <button type="button" class="button" @click="dropTyped">Drop</button>
             <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
@@ -276,7 +307,7 @@ onBeforeUnmount(() => {
         </div>
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
           <SourceBench v-show="bench === 'source'" ref="source" @save="save" />
-          <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" />
+          <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))" />
         </div>
       </section>
     </main>

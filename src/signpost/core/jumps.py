@@ -160,13 +160,15 @@ def find_pointers(site: Site, path: str) -> dict[int, list[Pointer]]:
 def find_words(page: Page, start: int, words: str, occurrence: int = 0) -> Span:
     """Return where words that a reader sees stand within the element whose start tag begins at `start`.
 
-    `occurrence` counts from 0 among the places where the element shows these words. Raises RequestError where it does
-    not show them.
+    Without words, it is the element itself. `occurrence` counts from 0 among the places where the element shows them.
+    Raises RequestError where it does not.
     """
     nodes = read_nodes(page)
     node = next((node for node in nodes.all if node.start == start), None)
     wanted = collapse(words)
-    if node is not None and wanted:
+    if node is not None and not wanted:
+        return Span(node.start, node.element.end)
+    if node is not None:
         chars = shown_characters(page.text, nodes.inner(node))
         shown = "".join(char.char for char in chars)
         at = -1

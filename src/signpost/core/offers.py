@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -39,6 +40,13 @@ class Offer:
     sure: bool
 
 
+@dataclass(frozen=True, slots=True)
+class _Title:
+    section: int
+    pattern: re.Pattern[str]
+    is_long: bool  # whether it is telling enough to be found by itself
+
+
 #: Words that tell nothing of where a link leads.
 UNTELLING = frozenset(
     """
@@ -57,17 +65,19 @@ _ORDINAL = re.compile(rf"\b(?:part|section|chapter)\s+(\d{{1,2}}|{'|'.join(_NUMB
 _PROSE = frozenset("p li dd dt td th blockquote figcaption caption div".split())
 _SKIPPED = frozenset("a code pre kbd samp h1 h2 h3 h4 h5 h6 nav script style button label title".split())
 _LIKELY = 70  # likeness, of 100, from which a placeholder's words are worth offering
+_WORD = re.compile(r"\w+")
+_AHEAD = 20  # characters that lead words in
 _LONG = 8  # letters that a title of several words has to be found by them alone
 
 
-def find_offers(site: Site, path: str) -> list[Offer]:
+def find_offers(site: Site, path: str, nodes: Nodes | None = None) -> list[Offer]:
     """Return the words of a page that may want to be jump links, in source order; each mention once a section."""
     page = site.pages[path]
     flat = read_outline(page).flat()
     matcher = Matcher(page, flat)
     offers = [*_placeholders(page, matcher), *_untelling(site, page)]
     if flat:
-        offers += _mentions(page, flat, read_nodes(page))
+        offers += _mentions(page, flat, nodes or read_nodes(page))
     return sorted(offers, key=lambda offer: offer.span.start)
 
 
@@ -98,7 +108,7 @@ def _untelling(site: Site, page: Page) -> Iterator[Offer]:
 
 
 def _mentions(page: Page, flat: Sequence[Section], nodes: Nodes) -> Iterator[Offer]:
-    titles = _title_patterns(flat)
+    titles = _index_titles(flat)
     highest = min((section.level for section in flat if section.level > 1), default=1)
     numbered = [section for section in flat if section.level == highest]
     seen: set[tuple[int, int]] = set()  # where a mention stands and what it means
@@ -106,6 +116,8 @@ def _mentions(page: Page, flat: Sequence[Section], nodes: Nodes) -> Iterator[Off
     for node in nodes.all:
         if not _is_prose(page, nodes, node) or any(span.start <= node.start < span.end for span in made):
             continue
+        if next(_found_in(node.text, titles, numbered), None) is None:
+            continue  # nothing is named, as in most paragraphs
         home = sum(section.start <= node.start for section in flat) - 1
         for run in _runs(page, nodes, node):
             for at, section, sure in _found_in("".join(char.char for char in run), titles, numbered):
@@ -115,21 +127,24 @@ def _mentions(page: Page, flat: Sequence[Section], nodes: Nodes) -> Iterator[Off
 
 
 def _found_in(
-    shown: str, titles: Sequence[tuple[int, re.Pattern[str]]], numbered: Sequence[Section]
+    shown: str, titles: Mapping[str, Sequence[_Title]], numbered: Sequence[Section]
 ) -> Iterator[tuple[tuple[int, int], int, bool]]:
     """Yield where words mean a section, which one, and whether surely."""
-    for section, pattern in titles:
-        for found in pattern.finditer(shown):
-            led = _LED.search(shown[: found.start(1)]) is not None or _POINTED.match(shown, found.end(1)) is not None
-            capital = found[1][:1].isupper() and shown[: found.start(1)].rstrip()[-1:] not in ("", ".", "!", "?", ":")
-            telling = found[1].split()[0].casefold() not in WEAK_WORDS
-            if led or capital or telling:
-                yield found.span(1), section, led or capital
-                break
+    for word in _WORD.finditer(shown):
+        for title in titles.get(word[0].casefold(), ()):
+            found = title.pattern.match(shown, word.start())
+            if found is None:
+                continue
+            before = shown[max(word.start() - _AHEAD, 0) : word.start()]
+            led = _LED.search(before) is not None or _POINTED.match(shown, found.end()) is not None
+            capital = word[0][0].isupper() and before.rstrip()[-1:] not in ("", ".", "!", "?", ":")
+            telling = word[0].casefold() not in WEAK_WORDS
+            if led or (title.is_long and (capital or telling)):
+                yield found.span(), title.section, led or capital
     for found in _ORDINAL.finditer(shown):
         called = _by_number(numbered, found[0], found[1])
         if called is not None:
-            yield found.span(0), called, False
+            yield found.span(), called, False
 
 
 def _offer(page: Page, run: Sequence[Shown], at: tuple[int, int], section: int, *, sure: bool) -> Offer:
@@ -138,23 +153,22 @@ def _offer(page: Page, run: Sequence[Shown], at: tuple[int, int], section: int, 
     return Offer(OfferKind.MENTION, span, words, page.path, section, sure)
 
 
-def _title_patterns(flat: Sequence[Section]) -> list[tuple[int, re.Pattern[str]]]:
-    """Return what finds a mention of each section; a title that is one word must be led in, and written as it is."""
-    patterns = []
-    counts: dict[str, int] = {}
-    for section in flat:
-        counts[entry_words(section).casefold()] = counts.get(entry_words(section).casefold(), 0) + 1
+def _index_titles(flat: Sequence[Section]) -> dict[str, list[_Title]]:
+    """Return what finds a mention of each section, by the first word of its title; titles used twice mean nothing.
+
+    A title of one word has to be written as it is.
+    """
+    counts = Counter(entry_words(section).casefold() for section in flat)
+    titles: dict[str, list[_Title]] = {}
     for section in flat:
         title = entry_words(section)
-        if section.level == 1 or not title or counts[title.casefold()] > 1:
+        first = _WORD.search(title)
+        if section.level == 1 or first is None or first.start() or counts[title.casefold()] > 1:
             continue
-        written = re.escape(title)
-        if len(title.split()) > 1 and len(title) >= _LONG:
-            patterns.append((section.index, re.compile(rf"(?<!\w)({written})(?!\w)", re.IGNORECASE)))
-        else:
-            led = rf"(?<!\w)(?i:{_LEADS_IN})\s+[“\"'‘]?({written})[”\"'’]?(?=\s+(?:above|below)|[.,;:)”\"’]|$)"
-            patterns.append((section.index, re.compile(led)))
-    return patterns
+        is_long = len(title.split()) > 1 and len(title) >= _LONG
+        pattern = re.compile(rf"{re.escape(title)}(?!\w)", re.IGNORECASE if is_long else 0)
+        titles.setdefault(first[0].casefold(), []).append(_Title(section.index, pattern, is_long))
+    return titles
 
 
 def _by_number(numbered: Sequence[Section], words: str, number: str) -> int | None:

@@ -89,3 +89,26 @@ def after_line_end(text: str, offset: int) -> int | None:
     """
     match = re.compile(r"[ \t]*(?:\r\n|\n|\r)").match(text, offset)
     return match.end() if match else None
+
+
+def offset_at(text: str, line: int, column: int) -> int:
+    """Return the offset of a place in a text as editors hold it, without its byte-order mark; both are 1-based.
+
+    What lies outside the text means its nearest end.
+    """
+    starts = Lines(text).starts
+    row = min(max(line, 1), len(starts)) - 1
+    end = starts[row + 1] if row + 1 < len(starts) else len(text)
+    mark = 1 if row == 0 and text.startswith("\ufeff") else 0
+    last = starts[row] + len(text[starts[row] : end].rstrip("\r\n"))
+    return min(starts[row] + mark + max(column, 1) - 1, last)
+
+
+def offset_near(text: str, line: int, column: int) -> int:
+    """Return the offset that a cursor means: what its line holds, where it stands beside that."""
+    at = offset_at(text, line, column)
+    start = line_start(text, at)
+    written = text[start:].partition("\n")[0].partition("\r")[0]
+    first = len(written) - len(written.lstrip("\ufeff \t"))
+    last = max(len(written.rstrip()) - 1, first)
+    return start + min(max(at - start, first), last)

@@ -14,7 +14,7 @@ from signpost.core.errors import RequestError
 from signpost.core.page import Page, Target
 from signpost.core.page.phrasing import PHRASING
 from signpost.core.positions import Span
-from signpost.core.site import Site, SitePlan
+from signpost.core.site import Site, SitePlan, plan_edits
 from signpost.core.tags import start_tag_end
 
 _PIECE = re.compile(
@@ -67,6 +67,19 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
     return SitePlan(
         {name: found for name, more in edits.items() if (found := edit_set(site.pages[name].source, more))}
     )
+
+
+def plan_link_words(site: Site, path: str, start: int, words: str) -> SitePlan:
+    """Return the plan that gives the link at a start tag other words. Raises RequestError where it has none."""
+    page = site.pages[path]
+    link = next((link for link in page.links if link.start == start), None)
+    new = " ".join(words.split())
+    if link is None or not new:
+        raise RequestError("The link is not there any more, or has no words. Reload the page and choose it again.")
+    edits = _link_words(page, start, link.text, new)
+    if not edits and link.text != new:
+        raise RequestError("The link's words come from a picture. Change its alt text in the source.")
+    return plan_edits(site, {path: edits})
 
 
 def _link_words(page: Page, start: int, old: str, new: str) -> list[Edit]:

@@ -7,8 +7,8 @@ from uuid import UUID
 
 from signpost.core.blocks import read_blocks
 from signpost.core.identifiers import Judgement, judge_identifier
-from signpost.core.page import Page
 from signpost.core.places import Place, find_places
+from signpost.core.positions import offset_near
 from signpost.core.regions import Region, read_regions
 from signpost.core.spoken import Spoken, read_spoken
 from signpost.desk.errors import NotThereError
@@ -60,7 +60,7 @@ def places_at(
     with database.transaction() as session:
         loaded = load_site(session, site_id)
     page = loaded.page(path)
-    offset = _offset(page, line, column) if start is None else start
+    offset = offset_near(page.text, line, column) if start is None else start
     return find_places(page, offset, loaded.settings.identifiers)
 
 
@@ -120,15 +120,3 @@ def say_regions(database: Database, site_id: UUID, path: str, regions: Regions) 
         if path != WHOLE_SITE and store.load_file(session, site_id, path) is None:
             raise NotThereError(f"The site has no page “{path}”.")
         store.save_settings(session, site_id, dump_settings(kept.say_regions(path, regions)))
-
-
-def _offset(page: Page, line: int, column: int) -> int:
-    """Return the offset of a place in the text as editors hold it."""
-    starts = page.source.lines.starts
-    row = min(max(line, 1), len(starts)) - 1
-    end = starts[row + 1] if row + 1 < len(starts) else len(page.text)
-    written = page.text[starts[row] : end]
-    mark = len(written) - len(written.removeprefix("\ufeff")) if row == 0 else 0
-    first = len(written) - len(written.lstrip("\ufeff \t"))  # a cursor beside the line's markup means what it holds
-    last = max(len(written.rstrip()) - 1, first)
-    return starts[row] + min(max(mark + column - 1, first), last)

@@ -11,7 +11,7 @@ from signpost.core.blocks import Missing, find_missing
 from signpost.core.levels import Repair, find_repairs
 from signpost.core.lookalikes import find_lookalikes
 from signpost.core.outline import read_outline
-from signpost.core.page import Page, read_nodes
+from signpost.core.page import Nodes, Page
 from signpost.core.positions import Lines
 from signpost.core.samples import find_raw_samples
 from signpost.core.site import Site
@@ -97,9 +97,8 @@ class StructureView:
     twice: tuple[TwiceView, ...]
 
 
-def view_structure(site: Site, page: Page, settings: Settings, lines: Lines) -> StructureView:
+def view_structure(site: Site, page: Page, settings: Settings, lines: Lines, nodes: Nodes) -> StructureView:
     """Return what there is to do about a page's headings and identifiers."""
-    nodes = read_nodes(page)
     refused = settings.refused.get(page.path, ())
     lookalikes = find_lookalikes(page, refused, nodes)
     starts = [heading.begin for heading in page.headings]

@@ -22,7 +22,7 @@ from signpost.core.lengths import (
 )
 from signpost.core.links import is_page_path, relative_address
 from signpost.core.outline import Section, read_outline
-from signpost.core.page import Link, Page, Target
+from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.positions import Lines
 from signpost.core.returns import has_way_back
 from signpost.core.site import Elsewhere, Landing, Site
@@ -30,6 +30,7 @@ from signpost.core.ways import find_ways_back
 from signpost.desk.reading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.structure import StructureView, view_structure
+from signpost.desk.waymarks import WaymarksView, view_waymarks
 
 #: The section index that stands for a page's lead.
 LEAD = -1
@@ -61,6 +62,7 @@ class SectionView:
 class LinkView:
     """A link, and where it leads."""
 
+    start: int  # offset of its start tag
     line: int
     text: str
     href: str | None
@@ -68,6 +70,7 @@ class LinkView:
     resolves: bool | None  # None: it leads out of the site
     section: int  # that it stands in; -1 for the lead
     in_chrome: bool
+    made: bool  # whether it stands in a block that we made
     to_page: str | None
     to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
 
@@ -111,11 +114,13 @@ class PageView:
     estimated: bool  # whether heights are an estimate
     has_contents: bool
     ways_back: int
+    ways_by_hand: int
     in_parts: bool  # whether it is one of several parts
     sections: tuple[SectionView, ...]
     links: tuple[LinkView, ...]
     findings: tuple[FindingView, ...]
     structure: StructureView
+    waymarks: WaymarksView
 
 
 @dataclass(frozen=True, slots=True)
@@ -183,9 +188,12 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     outline = read_outline(page)
     sections = outline.flat()
     lines = page.source.lines
+    nodes = read_nodes(page)
     findings = check_page(site, page.path)
     height = estimate_height(page.words, len(sections))
     starts = [section.start for section in sections]
+    made = frozenset(link.start for block in page.made for link in block.links)
+    ways = find_ways_back(page)
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -206,12 +214,14 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         window_width=WINDOW_WIDTH,
         estimated=True,
         has_contents=bool(page.made_blocks("contents")),
-        ways_back=len(find_ways_back(page)),
+        ways_back=len(ways),
+        ways_by_hand=sum(way.start not in made for way in ways),
         in_parts=bool(page.made_blocks("part-links")),
         sections=_view_sections(site, page, settings, lines),
-        links=tuple(_view_link(site, page, link, lines, starts) for link in page.links),
+        links=tuple(_view_link(site, page, link, lines, starts, made) for link in page.links),
         findings=tuple(_view_finding(finding, starts) for finding in findings),
-        structure=view_structure(site, page, settings, lines),
+        structure=view_structure(site, page, settings, lines, nodes),
+        waymarks=view_waymarks(site, page, lines, nodes),
     )
 
 
@@ -262,7 +272,7 @@ def _section_at(starts: list[int], offset: int) -> int:
     return bisect_right(starts, offset) - 1
 
 
-def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int]) -> LinkView:
+def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int], made: frozenset[int]) -> LinkView:
     outcome = site.follow(page.path, link.href)
     to_page = to_section = None
     if isinstance(outcome, Landing) and outcome.path in site.pages:
@@ -271,6 +281,8 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
             begins = [heading.begin for heading in site.pages[to_page].headings]
             to_section = _section_at(begins, outcome.target.start)
     return LinkView(
+        start=link.start,
+        made=link.start in made,
         line=lines.line(link.start),
         text=link.text,
         href=link.href,

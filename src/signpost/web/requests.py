@@ -326,6 +326,34 @@ class NoContents(_Operation):
     block: int | None = None
 
 
+class Jump(_Operation):
+    """Words or a picture made a jump link, or a link led elsewhere; `to_page` is this page where it is empty."""
+
+    operation: Literal["jump"]
+    start: int
+    end: int
+    to_page: Annotated[str, Field(max_length=400)] = ""
+    section: int | None = None
+    identifier: Identifier = ""
+    title: Annotated[str, Field(max_length=200)] = ""
+    button: bool = False
+
+
+class NoJump(_Operation):
+    """A link taken away; its words stay."""
+
+    operation: Literal["no-jump"]
+    start: int
+
+
+class LinkWords(_Operation):
+    """Other words for a link."""
+
+    operation: Literal["link-words"]
+    start: int
+    words: Line
+
+
 class Returns(_Operation):
     """Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site."""
 
@@ -388,6 +416,9 @@ Operation = Annotated[
     | Adopt
     | MoveContents
     | Entry
+    | Jump
+    | NoJump
+    | LinkWords
     | NoContents
     | Returns
     | NoReturns

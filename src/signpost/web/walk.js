@@ -51,7 +51,35 @@
   };
   addEventListener("mouseover", (event) => pointing && outline(placeOf(event)));
 
+  let linking = false; // whether chosen words become a jump link
+  const words = (text) => text.trim().split(/\s+/).join(" ");
+
+  /** Tell which words of which element were chosen, and which of the places where it shows them is meant. */
+  const tellChosen = (event) => {
+    const selection = getSelection();
+    const text = words(selection?.toString() ?? "");
+    if (!text) {
+      const place = event.target.closest?.(`a[${PLACE}], img[${PLACE}]`);
+      if (place) tell({ kind: "chosen", place: Number(place.getAttribute(PLACE)), words: "", occurrence: 0 });
+      return;
+    }
+    const range = selection.getRangeAt(0);
+    const common = range.commonAncestorContainer;
+    const holder = (common.nodeType === Node.ELEMENT_NODE ? common : common.parentElement).closest(`[${PLACE}]`);
+    if (!holder) return;
+    const ahead = document.createRange();
+    ahead.setStart(holder, 0);
+    ahead.setEnd(range.startContainer, range.startOffset);
+    const occurrence = words(ahead.toString()).split(text).length - 1;
+    tell({ kind: "chosen", place: Number(holder.getAttribute(PLACE)), words: text, occurrence });
+  };
+  addEventListener("mouseup", (event) => linking && setTimeout(tellChosen, 0, event));
+
   addEventListener("click", (event) => {
+    if (linking) {
+      event.preventDefault();
+      return;
+    }
     if (pointing) {
       event.preventDefault();
       const place = placeOf(event);
@@ -83,6 +111,9 @@
       pointing = Boolean(event.data.on);
       document.documentElement.style.cursor = pointing ? "crosshair" : "";
       if (!pointing) outline(null);
+    } else if (event.data.kind === "link") {
+      linking = Boolean(event.data.on);
+      document.documentElement.style.cursor = linking ? "text" : "";
     } else if (event.data.kind === "fragment") {
       location.hash = String(event.data.fragment);
     }

@@ -74,7 +74,11 @@ def title_test(flat: Sequence[Section], matcher: Matcher) -> IsTitle:
     """Return what tells whether plain words are the title of one of the page's sections."""
     titles = {entry_words(section).casefold() for section in flat}
 
+    longest = 2 * max(map(len, titles), default=0)
+
     def is_title(words: str) -> bool:
+        if len(words) > longest:
+            return False
         return words.casefold() in titles or any(likeness >= SURE for _, likeness in matcher.by_words(words)[:1])
 
     return is_title

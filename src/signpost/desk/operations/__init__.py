@@ -11,11 +11,17 @@ from signpost.desk.operations.asked import Asked, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
+from signpost.desk.operations.jumps import JUMP_OPERATIONS
 from signpost.desk.settings import Settings
 
 __all__ = ["OPERATIONS", "WITH_TEXTS", "Planned", "plan_operation"]
 
-OPERATIONS: dict[str, Planner] = {**HEADING_OPERATIONS, **IDENTIFIER_OPERATIONS, **BLOCK_OPERATIONS}
+OPERATIONS: dict[str, Planner] = {
+    **HEADING_OPERATIONS,
+    **IDENTIFIER_OPERATIONS,
+    **BLOCK_OPERATIONS,
+    **JUMP_OPERATIONS,
+}
 #: Operations that look at style sheets and scripts as well.
 WITH_TEXTS = frozenset(["rename"])
 

@@ -1,0 +1,48 @@
+/** What is done to jump links: words are chosen, then where they lead. */
+import { detailOf, type LinkView, type OfferView, type OriginView } from "../api/client";
+import { useChoices } from "../stores/choices";
+import { useDialogs } from "../stores/dialogs";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
+
+export interface Goal {
+  path: string;
+  section?: number | null;
+  identifier?: string | null;
+}
+
+export function useJumps() {
+  const page = usePage();
+  const tray = useTray();
+  const choices = useChoices();
+  const dialogs = useDialogs();
+
+  /** Ask where the words, or the picture, shall lead that `found` gives. */
+  async function begin(found: Promise<OriginView>): Promise<void> {
+    dialogs.linking = false;
+    tray.problem = "";
+    try {
+      dialogs.show({ name: "goal", origin: await found });
+    } catch (error) {
+      tray.problem = detailOf(error);
+    }
+  }
+
+  function lead(origin: { start: number; end: number }, goal: Goal, more: { title?: string; button?: boolean } = {}): void {
+    void tray.propose({
+      operation: "jump", page: page.path, start: origin.start, end: origin.end, to_page: goal.path,
+      section: goal.section ?? null, identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
+      title: more.title ?? "", button: more.button ?? false,
+    });
+  }
+
+  const retarget = (link: LinkView) => begin(choices.originOfWords(link.start));
+
+  /** Do what is offered: link the words, or let a link say its section's title. */
+  function take(offer: OfferView): void {
+    if (offer.kind === "untelling") void tray.propose({ operation: "link-words", page: page.path, start: offer.start, words: offer.title });
+    else lead(offer, { path: offer.path, section: offer.section });
+  }
+
+  return { begin, lead, retarget, take };
+}

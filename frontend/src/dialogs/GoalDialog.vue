@@ -1,0 +1,147 @@
+<script setup lang="ts">
+/** Where a jump link leads: a section, identifier or page of the site, found as one types. */
+import { computed, nextTick, onMounted, ref, watch } from "vue";
+import { detailOf, type GoalView, type OriginView } from "../api/client";
+import { useJumps } from "../composables/useJumps";
+import { useChoices } from "../stores/choices";
+import { useDialogs } from "../stores/dialogs";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
+import AskDialog from "./AskDialog.vue";
+
+const props = defineProps<{ origin: OriginView }>();
+const page = usePage();
+const tray = useTray();
+const choices = useChoices();
+const dialogs = useDialogs();
+const jumps = useJumps();
+
+/** How many goals are shown at once; typing finds the others. */
+const MOST = 60;
+const goals = ref<GoalView[]>([]);
+const query = ref("");
+const at = ref(0);
+const title = ref("");
+const button = ref(false);
+const problem = ref("");
+const list = ref<HTMLElement | null>(null);
+
+const plain = (text: string) => text.toLowerCase().normalize("NFD").replace(/\p{M}/gu, "");
+const found = computed(() => {
+  const words = plain(query.value.replace(/^#/, "")).split(/\s+/).filter(Boolean);
+  const all = goals.value.filter((goal) => {
+    const text = plain(`${goal.text} ${goal.identifier ?? ""} ${goal.path}`);
+    return words.every((word) => text.includes(word));
+  });
+  const begins = (goal: GoalView) => Number(words.length > 0 && plain(goal.text).startsWith(words[0]!));
+  return words.length ? [...all].sort((a, b) => begins(b) - begins(a)) : all;
+});
+const shown = computed(() => found.value.slice(0, MOST));
+const chosen = computed(() => shown.value[at.value] ?? null);
+
+watch(query, () => (at.value = 0));
+watch(at, () => nextTick(() => list.value?.querySelector("[aria-selected='true']")?.scrollIntoView({ block: "nearest" })));
+
+onMounted(async () => {
+  try {
+    goals.value = await choices.goals();
+    const now = goals.value.findIndex((goal) => goal.address === props.origin.href);
+    if (now >= 0 && now < MOST) at.value = now;
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+});
+
+function step(by: number): void {
+  at.value = Math.min(Math.max(at.value + by, 0), shown.value.length - 1);
+}
+
+function go(goal = chosen.value): void {
+  if (!goal) return;
+  jumps.lead(props.origin, goal, { title: title.value, button: button.value });
+  dialogs.close();
+}
+
+function unlink(): void {
+  if (props.origin.link !== null) void tray.propose({ operation: "no-jump", page: page.path, start: props.origin.link });
+  dialogs.close();
+}
+
+function pick(): void {
+  dialogs.picking = props.origin;
+  dialogs.close();
+}
+</script>
+
+<template>
+  <AskDialog :title="origin.link === null ? 'A jump link' : 'Lead a link elsewhere'" does="Show the edits" :able="chosen !== null" :width="620" :problem="problem" @go="go()">
+    <p>“<strong>{{ origin.text }}</strong>”<template v-if="origin.href"> leads to <code>{{ origin.href }}</code> now and</template> shall lead to</p>
+    <label>
+      <span class="unseen">Heading, identifier or page</span>
+      <input v-model="query" class="field" autofocus spellcheck="false" autocomplete="off" placeholder="type a few letters of a heading, an identifier or a page" role="combobox"
+        aria-controls="goals" aria-expanded="true" :aria-activedescendant="chosen ? `goal-${at}` : undefined" @keydown.down.prevent="step(1)" @keydown.up.prevent="step(-1)" @keydown.page-down.prevent="step(10)" @keydown.page-up.prevent="step(-10)">
+    </label>
+    <div id="goals" ref="list" class="scroller goals" role="listbox" aria-label="Where it may lead">
+      <div v-for="(goal, row) in shown" :id="`goal-${row}`" :key="`${goal.path}-${goal.section}-${goal.identifier}`" role="option" :aria-selected="row === at" class="goal" :class="{ page: goal.level === 0 && !goal.identifier }"
+        @click="at = row" @dblclick="go(goal)">
+        <span class="clipped words" :style="{ paddingLeft: goal.level ? `${(goal.level - 1) * 12}px` : 0 }">{{ goal.text || "(no words)" }}</span>
+        <span class="small soft clipped">{{ goal.path === page.path ? "" : goal.path }}</span>
+        <span v-if="goal.identifier" class="plate">{{ goal.identifier }}</span>
+        <span v-else-if="goal.section !== null" class="small soft">gets one</span>
+      </div>
+      <p v-if="!shown.length" class="soft none">{{ goals.length ? "Nothing on the site is called so." : "Reading the site…" }}</p>
+      <p v-else-if="found.length > shown.length" class="soft small none">{{ found.length - shown.length }} more; type to find them.</p>
+    </div>
+    <div v-if="origin.link === null" class="row">
+      <label>Title, shown when pointed at <input v-model="title" class="field" maxlength="200"></label>
+      <label><input v-model="button" type="checkbox"> like a button</label>
+    </div>
+    <template #more>
+      <button type="button" class="button quiet" @click="pick">Pick on the road</button>
+      <button v-if="origin.link !== null" type="button" class="button quiet" @click="unlink">No link any more</button>
+      <span class="fill" />
+    </template>
+  </AskDialog>
+</template>
+
+<style scoped>
+.goals {
+  height: 38vh;
+}
+
+.goal {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 10px;
+  align-items: baseline;
+  padding: 3px 8px;
+  cursor: default;
+}
+
+.goal .words {
+  font-family: var(--read);
+}
+
+.goal.page {
+  border-top: 1px solid var(--line);
+  background: var(--sheet-sunk);
+  font-weight: 600;
+}
+
+.goal:hover {
+  background: var(--sheet-sunk);
+}
+
+.goal[aria-selected="true"] {
+  background: var(--post-wash);
+  box-shadow: inset 3px 0 0 var(--post);
+}
+
+.none {
+  padding: 8px;
+}
+
+.fill {
+  flex: 1;
+}
+</style>

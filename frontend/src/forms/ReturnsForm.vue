@@ -1,0 +1,56 @@
+<script setup lang="ts">
+/** Ways back: after which sections, where they lead, what they say. */
+import { computed, reactive } from "vue";
+import type { Operation, PageView } from "../api/client";
+
+const props = defineProps<{ page: PageView; unable: boolean }>();
+const emit = defineEmits<{ propose: [operation: Operation] }>();
+
+const LEVELS = [1, 2, 3, 4, 5, 6];
+const chosen = reactive({
+  from: 2, to: 2, windows: 0, goal: "top" as "top" | "mark" | "contents", words: "", corner: "end" as "end" | "heading", everywhere: false,
+});
+const levels = computed(() => LEVELS.filter((level) => level >= chosen.from && level <= Math.max(chosen.to, chosen.from)));
+const reached = computed(() =>
+  props.page.sections.filter((one) => levels.value.includes(one.level) && one.height / props.page.window_height >= chosen.windows),
+);
+const without = computed(() => reached.value.filter((one) => !one.way_back).length);
+
+function put(): void {
+  emit("propose", {
+    operation: "returns", page: props.page.path, levels: levels.value, to: chosen.goal, least_words: 0, least_windows: chosen.windows,
+    words: chosen.words.trim(), corner: chosen.corner, adopt: true, everywhere: chosen.everywhere,
+  });
+}
+</script>
+
+<template>
+  <form class="returns-form" @submit.prevent="put">
+    <p>
+      <strong>{{ reached.length }}</strong> {{ reached.length === 1 ? "section is" : "sections are" }} of these levels and that long; {{ without ? `${without} without a way back` : "each has its way back" }}.
+      <span v-if="page.ways_by_hand" class="soft">{{ page.ways_by_hand }} made by hand {{ page.ways_by_hand === 1 ? "is" : "are" }} made like the others.</span>
+    </p>
+    <div class="tools">
+      <label>Levels <select v-model.number="chosen.from" class="field" aria-label="Highest level"><option v-for="level in LEVELS" :key="level">{{ level }}</option></select> to <select v-model.number="chosen.to" class="field" aria-label="Lowest level"><option v-for="level in LEVELS" :key="level" :disabled="level < chosen.from">{{ level }}</option></select></label>
+      <label>from <input v-model.number="chosen.windows" class="field short" type="number" min="0" max="50" step="0.5" aria-label="Least length in windows"> windows on</label>
+      <label>to <select v-model="chosen.goal" class="field" aria-label="Where they lead"><option value="top">#top</option><option value="mark">an identifier at the top</option><option value="contents" :disabled="!page.has_contents">the contents</option></select></label>
+      <label>at the <select v-model="chosen.corner" class="field" aria-label="Where they stand"><option value="end">section's end</option><option value="heading">heading</option></select></label>
+      <label>saying <input v-model="chosen.words" class="field words" maxlength="60" placeholder="Back to top"></label>
+      <label><input v-model="chosen.everywhere" type="checkbox"> on all pages</label>
+      <button class="button main" :disabled="unable">Put ways back</button>
+      <button v-if="page.ways_back > page.ways_by_hand" type="button" class="button" :disabled="unable" @click="emit('propose', { operation: 'no-returns', page: page.path })">Take out</button>
+    </div>
+  </form>
+</template>
+
+<style scoped>
+.returns-form {
+  display: flex;
+  flex-direction: column;
+  gap: 6px;
+}
+
+.words {
+  width: 120px;
+}
+</style>

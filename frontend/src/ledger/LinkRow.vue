@@ -1,0 +1,50 @@
+<script setup lang="ts">
+/** A link of a section, and where it leads. */
+import { computed } from "vue";
+import type { LinkView } from "../api/client";
+import { useJumps } from "../composables/useJumps";
+import { usePage } from "../stores/page";
+
+const props = defineProps<{ link: LinkView; locked: boolean }>();
+const page = usePage();
+const jumps = useJumps();
+
+const goal = computed(() => {
+  const { link } = props;
+  if (link.resolves === false) return link.href ? `${link.href}: nothing is called so` : "leads nowhere";
+  if (link.to_page && link.to_page !== page.path) return link.href ?? "";
+  if (link.to_section === null || link.to_section === undefined) return link.href ?? "";
+  return link.to_section < 0 ? "the top" : (page.view?.sections[link.to_section]?.text ?? "");
+});
+const change = () => void jumps.retarget(props.link);
+</script>
+
+<template>
+  <tr class="extra" tabindex="-1" :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`" @keydown.enter.self.prevent.stop="locked || change()">
+    <td class="level soft">↳</td>
+    <td colspan="4">
+      <div class="row">
+        <p class="what small clipped" :title="`${link.text} → ${link.href ?? 'nowhere'}, line ${link.line}`">
+          “{{ link.text || "picture" }}” <span class="to" :class="{ wrong: link.resolves === false }">→ {{ goal }}</span>
+        </p>
+        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="change">Lead elsewhere…</button>
+      </div>
+    </td>
+  </tr>
+</template>
+
+<style scoped src="./extra.css"></style>
+
+<style scoped>
+.level {
+  text-align: center;
+}
+
+.to {
+  color: var(--ink-soft);
+}
+
+.to.wrong {
+  color: var(--wrong);
+}
+</style>

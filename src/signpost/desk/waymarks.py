@@ -1,0 +1,245 @@
+"""What the desk shows of a page's contents and jump links: what they list, what is offered, who points where."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.contents import Block, Handmade, find_blocks, find_handmade, find_outdated
+from signpost.core.jumps import find_pointers, find_words, read_origin
+from signpost.core.links import relative_address
+from signpost.core.offers import find_offers
+from signpost.core.page import Nodes, Page
+from signpost.core.positions import Lines, Span, offset_at
+from signpost.core.site import Site
+from signpost.desk.reading import load_site
+from signpost.store.database import Database
+
+
+@dataclass(frozen=True, slots=True)
+class EntryView:
+    """An entry of contents."""
+
+    section: int | None
+    words: str
+    state: str
+    line: int
+
+
+@dataclass(frozen=True, slots=True)
+class ContentsView:
+    """A contents block."""
+
+    index: int
+    line: int
+    form: str
+    ordered: bool
+    numbered: bool
+    beside: bool  # whether it stands at the page's side
+    home: int | None  # the section whose sections alone it lists
+    levels: tuple[int, ...]
+    left_out: tuple[str, ...]  # identifiers
+    entries: tuple[EntryView, ...]
+    missing: tuple[int, ...]  # sections without an entry
+    outdated: bool
+
+
+@dataclass(frozen=True, slots=True)
+class GuessView:
+    """An entry of a list made by hand, and what it may mean."""
+
+    words: str
+    section: int | None
+    sure: bool
+    leads: bool  # whether its own address leads somewhere
+    others: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class HandmadeView:
+    """A list made by hand that lists sections."""
+
+    start: int
+    line: int
+    tag: str
+    home: int | None
+    levels: tuple[int, ...]
+    guesses: tuple[GuessView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class OfferView:
+    """Words that may want to be a jump link."""
+
+    kind: str
+    start: int
+    end: int
+    words: str
+    line: int
+    path: str  # of the page that they may lead to
+    section: int
+    title: str  # that section's
+    home: int  # index of the section that the words stand in; -1 for the lead
+    sure: bool
+
+
+@dataclass(frozen=True, slots=True)
+class WaymarksView:
+    """A page's contents and what could become contents or jump links."""
+
+    contents: tuple[ContentsView, ...]
+    handmade: tuple[HandmadeView, ...]
+    offers: tuple[OfferView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class OriginView:
+    """What a jump link would be made of."""
+
+    start: int
+    end: int
+    text: str
+    link: int | None  # start of the link that it is already
+    href: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class GoalView:
+    """Where a jump link may lead."""
+
+    path: str
+    section: int | None
+    identifier: str | None
+    text: str  # a heading's words; for an identifier on something else that identifier, for a page its title
+    level: int  # of the heading; 0 for what is none
+    address: str  # from the page that is asked from; without an identifier yet, the page's alone
+
+
+@dataclass(frozen=True, slots=True)
+class PointerView:
+    """A link that leads to a section."""
+
+    path: str
+    line: int
+    text: str
+    in_chrome: bool
+
+
+def view_waymarks(site: Site, page: Page, lines: Lines, nodes: Nodes) -> WaymarksView:
+    """Return what there is to do about a page's contents and jump links."""
+    starts = [heading.element.open.start for heading in page.headings]
+    outdated = {block.index for block, _ in find_outdated(page)}
+
+    def offer_title(path: str, section: int) -> str:
+        return site.pages[path].headings[section].text
+
+    return WaymarksView(
+        contents=tuple(_view_block(block, lines, outdated=block.index in outdated) for block in find_blocks(page)),
+        handmade=tuple(_view_handmade(one, lines) for one in find_handmade(page, nodes)),
+        offers=tuple(
+            OfferView(
+                offer.kind.value,
+                offer.span.start,
+                offer.span.end,
+                offer.words,
+                lines.line(offer.span.start),
+                offer.path,
+                offer.section,
+                offer_title(offer.path, offer.section),
+                bisect_right(starts, offer.span.start) - 1,
+                offer.sure,
+            )
+            for offer in find_offers(site, page.path, nodes)
+        ),
+    )
+
+
+def _view_block(block: Block, lines: Lines, *, outdated: bool) -> ContentsView:
+    root = block.listing.root
+    return ContentsView(
+        index=block.index,
+        line=lines.line(block.made.element.open.start),
+        form=block.listing.form.value,
+        ordered=root is not None and root.tag == "ol",
+        numbered=block.remark.numbered,
+        beside=block.is_beside,
+        home=block.home,
+        levels=block.remark.levels,
+        left_out=block.remark.left_out,
+        entries=tuple(
+            EntryView(
+                one.section, one.entry.words, one.state.value, lines.line(block.span.start + one.entry.label.start)
+            )
+            for one in block.listed
+        ),
+        missing=block.missing,
+        outdated=outdated,
+    )
+
+
+def _view_handmade(one: Handmade, lines: Lines) -> HandmadeView:
+    start = one.element.open.start
+    guesses = tuple(
+        GuessView(entry.words, guess.section, guess.sure, guess.leads, guess.others)
+        for entry, guess in zip(one.listing.entries, one.guesses, strict=True)
+    )
+    return HandmadeView(start, lines.line(start), one.element.tag, one.home, one.levels, guesses)
+
+
+def goals_of(database: Database, site_id: UUID, path: str) -> list[GoalView]:
+    """Return where a jump link on a page may lead: its own sections first, then those of the other pages."""
+    with database.transaction() as session:
+        site = load_site(session, site_id).site
+    goals = []
+    for other in sorted(site.pages, key=lambda name: (name != path, name)):
+        page = site.pages[other]
+        goals.append(GoalView(other, None, None, page.title or other, 0, relative_address(path, other)))
+        named = set()
+        for index, heading in enumerate(page.headings):
+            named.add(heading.identifier)
+            address = relative_address(path, other, heading.identifier)
+            goals.append(GoalView(other, index, heading.identifier, heading.text, heading.level, address))
+        goals += [
+            GoalView(other, None, name, name, 0, relative_address(path, other, name))
+            for name in site.names(other)
+            if name not in named
+        ]
+    return goals
+
+
+def origin_at(
+    database: Database,
+    site_id: UUID,
+    path: str,
+    *,
+    element: int | None = None,
+    words: str = "",
+    occurrence: int = 0,
+    place: tuple[int, int, int, int] | None = None,
+) -> OriginView:
+    """Return what a jump link would be made of.
+
+    It is found by the words that an element shows, whose start tag begins at `element`; or by a line and a column to
+    another line and column of the text as editors hold it, all 1-based. Raises RequestError for what can be no link.
+    """
+    with database.transaction() as session:
+        page = load_site(session, site_id).page(path)
+    if element is not None:
+        span = find_words(page, element, words, occurrence)
+    else:
+        line, column, end_line, end_column = place or (1, 1, 1, 1)
+        span = Span(offset_at(page.text, line, column), offset_at(page.text, end_line, end_column))
+    found = read_origin(page, span)
+    return OriginView(found.span.start, found.span.end, found.text, found.link, found.href)
+
+
+def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> list[PointerView]:
+    """Return the links of all pages that lead to a section; -1 stands for the page's top and lead."""
+    with database.transaction() as session:
+        site = load_site(session, site_id).site
+        found = find_pointers(site, path).get(section, []) if path in site.pages else []
+    return [
+        PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_chrome)
+        for one in found
+    ]

@@ -1,0 +1,51 @@
+"""What an author asks while making jump links."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query
+
+from signpost.desk import waymarks
+from signpost.desk.waymarks import GoalView, OriginView, PointerView
+from signpost.web.dependencies import Data, PathQuery, SiteId
+
+router = APIRouter(prefix="/api/sites/{site_id}", tags=["jumps"])
+
+Count = Annotated[int, Query(ge=0)]
+Row = Annotated[int, Query(ge=1)]
+
+
+@router.get("/goals")
+def goals_of(database: Data, site_id: SiteId, path: PathQuery) -> list[GoalView]:
+    """List where a jump link on a page may lead."""
+    return waymarks.goals_of(database, site_id, path)
+
+
+@router.get("/origin/words")
+def origin_of_words(
+    database: Data,
+    site_id: SiteId,
+    path: PathQuery,
+    element: Count,
+    words: Annotated[str, Query(max_length=2000)] = "",
+    occurrence: Count = 0,
+) -> OriginView:
+    """Find what a reader chose on the rendered page: words within an element, or the element itself."""
+    return waymarks.origin_at(database, site_id, path, element=element, words=words, occurrence=occurrence)
+
+
+@router.get("/origin/place")
+def origin_at_place(
+    database: Data, site_id: SiteId, path: PathQuery, line: Row, column: Row, end_line: Row, end_column: Row
+) -> OriginView:
+    """Find what an author chose in the source."""
+    return waymarks.origin_at(database, site_id, path, place=(line, column, end_line, end_column))
+
+
+@router.get("/pointers")
+def pointers_of(
+    database: Data, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=-1)]
+) -> list[PointerView]:
+    """List the links of all pages that lead to a section; -1 stands for the page's top."""
+    return waymarks.pointers_of(database, site_id, path, section)
