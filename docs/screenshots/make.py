@@ -25,18 +25,7 @@ def apply(page: Page) -> None:
     expect(page.locator(".tray")).to_contain_text("Applied")
 
 
-def take(page: Page, served: str, site: str) -> None:
-    page.goto(served)
-    expect(page.locator(".sites a").first).to_be_visible()
-    shoot(page, "sites")
-    page.goto(site)
-    expect(page.get_by_role("link", name="handbook.html")).to_be_visible()
-    shoot(page, "site")
-
-    page.goto(f"{site}/pages/history.html")
-    expect(page.locator("tr.extra").first).to_be_visible()
-    shoot(page, "headings")
-
+def take_job(page: Page, site: str) -> None:
     page.goto(f"{site}/pages/handbook.html")
     page.keyboard.press("Alt+2")
     page.get_by_role("rowheader", name="Safety", exact=True).click()
@@ -51,23 +40,48 @@ def take(page: Page, served: str, site: str) -> None:
     shoot(page, "tray")
     apply(page)
     page.keyboard.press("Alt+3")
-    page.get_by_role("button", name="Make contents").click()
+    page.get_by_role("button", name="Look, and adopt").click()
+    page.get_by_role("button", name="Show the edits").click()
     apply(page)
+    page.get_by_label("Deepest level listed").select_option("3")
+    page.get_by_role("button", name="Change", exact=True).click()
+    apply(page)
+    shoot(page, "contents")
     page.keyboard.press("Alt+4")
+    page.get_by_role("button", name="Lead elsewhere").first.click()
+    page.get_by_role("combobox", name="Heading, identifier or page").fill("lamp")
+    shoot(page, "jumps")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Alt+5")
     page.get_by_role("button", name="Put ways back").click()
     apply(page)
     page.get_by_role("rowheader", name="Boiler care").click()
     shoot(page, "page")
 
-    page.keyboard.press("Alt+5")
+    page.keyboard.press("Alt+6")
     page.get_by_role("button", name="Propose").click()
     page.get_by_role("rowheader", name="Carriages and wagons").click()
     shoot(page, "parts")
 
-    page.keyboard.press("Alt+6")
+    page.keyboard.press("Alt+7")
     page.get_by_role("tab", name="Source").click()
     page.locator(".findings .finding").nth(4).click()
     shoot(page, "source")
+
+
+def take(page: Page, served: str, site: str) -> None:
+    page.goto(served)
+    expect(page.locator(".sites a").first).to_be_visible()
+    shoot(page, "sites")
+    page.goto(site)
+    expect(page.get_by_role("link", name="handbook.html")).to_be_visible()
+    shoot(page, "site")
+
+    page.goto(f"{site}/pages/history.html")
+    expect(page.locator("tr.extra").first).to_be_visible()
+    shoot(page, "headings")
+
+    take_job(page, site)
 
     page.emulate_media(color_scheme="dark")
     page.goto(f"{site}/pages/stations.html")

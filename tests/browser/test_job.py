@@ -48,7 +48,11 @@ def test_the_whole_job(screen, served, tmp_path):
 
     # contents, ways back
     screen.get_by_role("tab", name="Contents").click()
-    screen.get_by_role("button", name="Make contents").click()
+    screen.get_by_role("button", name="Look, and adopt").click()
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    screen.get_by_label("Deepest level listed").select_option("3")
+    screen.get_by_role("button", name="Change", exact=True).click()
     apply(screen)
     screen.get_by_role("tab", name="Ways back").click()
     screen.get_by_role("button", name="Put ways back").click()
@@ -144,14 +148,17 @@ def test_the_whole_job_by_keyboard(screen, served):
     expect(screen.locator("tr[aria-selected=true]")).to_contain_text("clothes")
 
     # the stages, each from its form to the tray
-    for stage, button in ((2, "Give identifiers"), (3, "Make contents"), (4, "Put ways back")):
+    for stage, button in ((2, "Give identifiers"), (3, "Look, and adopt"), (5, "Put ways back")):
         press(f"Alt+{stage}")
         screen.get_by_role("button", name=button).focus()
         press("Enter")
+        if stage == 3:
+            screen.get_by_role("button", name="Show the edits").focus()
+            press("Enter")
         apply(screen)
 
     # a cut, a part
-    press("Alt+5")
+    press("Alt+6")
     screen.get_by_role("listbox").focus()
     press("F6")
     press("End")

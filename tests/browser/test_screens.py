@@ -24,7 +24,7 @@ def test_axe_finds_no_serious_fault(screen, served, theme):
     assert faults(screen) == []
 
     open_page(screen, site, "handbook.html")
-    for stage in ("Headings", "Identifiers", "Contents", "Ways back", "Parts", "Findings"):
+    for stage in ("Headings", "Identifiers", "Contents", "Jumps", "Ways back", "Parts", "Findings"):
         screen.get_by_role("tab", name=stage).click()
         assert faults(screen) == [], stage
     screen.get_by_role("tab", name="Source").click()

@@ -257,6 +257,9 @@ HANDMADE = {
     "broken addresses": ("<ul><li><a href='#lamp'>Lamps</a></li><li><a href='#boiler'>Boiler care</a></li></ul>", ALL),
     "full addresses": ("<ul><li><a href='page.html#lamps'>Lamps</a><li><a href='page.html#tea'>Tea &amp; cake</a></ul>", ALL),
     "shortened": ("<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#boilers'>Boiler</a></li></ul>", ["Lamps", "Boiler", "Tea & cake"]),
+    "shortened words": (
+        "<ul><li>Lamps</li><li><b>Boiler</b></li><li>Tea &amp; cake</li></ul>", ["Lamps", "Boiler", "Tea & cake"],
+    ),
     "left behind": ("<ul><li><a href='#lamps'>Old lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>", ALL),
     "typed numbers": ("<ul><li>1. <a href='#lamps'>Lamps</a></li><li>2. <a href='#boilers'>Boiler care</a></li></ul>", ALL),
     "nested": (

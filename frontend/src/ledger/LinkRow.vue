@@ -20,7 +20,7 @@ const change = () => void jumps.retarget(props.link);
 </script>
 
 <template>
-  <tr class="extra" tabindex="-1" :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`" @keydown.enter.self.prevent.stop="locked || change()">
+  <tr class="extra" tabindex="-1" :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`" @keydown.enter.exact.self.prevent.stop="locked || change()">
     <td class="level soft">↳</td>
     <td colspan="4">
       <div class="row">

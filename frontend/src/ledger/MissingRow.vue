@@ -9,7 +9,7 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
 </script>
 
 <template>
-  <tr class="extra" tabindex="-1" :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`" @keydown.enter.self.prevent.stop="locked || put()">
+  <tr class="extra" tabindex="-1" :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`" @keydown.enter.exact.self.prevent.stop="locked || put()">
     <td class="level soft">–</td>
     <td colspan="4" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
       <div class="row">

@@ -13,7 +13,7 @@ const take = () => jumps.take(props.offer);
 </script>
 
 <template>
-  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`${offer.words} ${says}: ${offer.title}. Enter: ${does}.`" @keydown.enter.self.prevent.stop="locked || take()">
+  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`${offer.words} ${says}: ${offer.title}. Enter: ${does}.`" @keydown.enter.exact.self.prevent.stop="locked || take()">
     <td class="level soft">+</td>
     <td colspan="4">
       <div class="row">

@@ -95,10 +95,12 @@ def _is_unfit(nodes: Nodes, node: Node, made: Sequence[Span]) -> bool:
 def _may_list(nodes: Nodes, node: Node, titles: set[str]) -> bool:
     """Return whether an element is worth a closer look: it holds links, or plain words that are titles."""
     below = nodes.below(node)
-    if sum(one.tag == "a" for one in below) > 1:
+    links = sum(one.tag == "a" for one in below)
+    if links > 1 or (links and node.tag in LISTS):
         return True
     words = node.text.casefold()
-    return len(words) < sum(map(len, titles)) * 3 + 200 and sum(title in words for title in titles) >= _PLAIN_MATCHES
+    least = _PLAIN_MATCHES - (node.tag in LISTS)  # others may be shortened
+    return len(words) < sum(map(len, titles)) * 3 + 200 and sum(title in words for title in titles) >= least
 
 
 def _read(page: Page, flat: Sequence[Section], matcher: Matcher, node: Node, is_title: IsTitle) -> Handmade | None:

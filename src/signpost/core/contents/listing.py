@@ -23,7 +23,8 @@ _NUMBER_BEFORE = re.compile(r"(?<![\w.])\(?(\d{1,3}(?:\.\d{1,3})*)[.):]?(?:\s|&n
 _LEADERS = re.compile(r"\s*(?:(?:\.{2,}|…|_{2,}|(?:\.\s){2,}\.?)\s*\d+|\.{4,})$")
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
-_PIECE = re.compile(r"[^|·•;/►▸→]+")
+#: Words between separators, some of which are written as character references.
+_PIECE = re.compile(r"(?:&(?!(?:middot|bull|raquo|rarr|#183|#8226);)#?\w+;|&(?!#?\w+;)|[^&|·•;/►▸→])+")
 
 
 class Form(StrEnum):

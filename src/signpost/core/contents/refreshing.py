@@ -171,7 +171,7 @@ class Work:
         """Return an entry that is there, its address and words put right and its markup kept."""
         label = one.entry.label.of(block.listing.text)
         if not one.entry.linked:
-            own = state is not State.STALE and not _tags(label) < _tags(self._label(section))
+            own = state is not State.STALE and not _tags(label) < _tags(entry_markup(self.habits, section))
             label = self._label(section, label if own else None)
             return self._item(block, one, section.level, label)
         if state is State.STALE or (state is State.RIGHT and _tags(label) < _tags(self._label(section))):

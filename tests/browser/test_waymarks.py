@@ -1,0 +1,159 @@
+"""The stages of contents, jump links and ways back, as their author works through them."""
+
+import pytest
+from playwright.sync_api import expect
+
+from screens import apply, bring, bring_demo, faults, open_page
+
+pytestmark = pytest.mark.browser
+
+PAGE = (
+    b"<!DOCTYPE html>\n<html lang=en>\n<title>T</title>\n<body>\n<main>\n<h1 id=t>Works</h1>\n<p>As said in Boiler care below, and again.</p>\n"
+    b"<ul><li><a href=#lamps>Lamps</a></li><li>Boiler</li><li>Care of what?</li></ul>\n"
+    b"<h2 id=lamps>Lamps</h2>\n<p>a lamp, a lamp</p>\n<h2>Boiler care</h2>\n<p>b <a href=#zz>gone</a></p>\n<p><a href=#top>Up</a></p>\n"
+    b"<h2 id=tea>Tea</h2>\n<p>c</p>\n</main>\n</html>\n"
+)
+
+
+def entries(screen):
+    return screen.locator("td.entry .words").all_inner_texts()
+
+
+def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served):
+    site = bring(served, {"page.html": PAGE})
+    open_page(screen, site, "page.html", "Contents")
+    screen.get_by_role("button", name="Look, and adopt").click()
+    expect(screen.get_by_label("What Boiler means")).to_have_value("2")
+    screen.get_by_label("What Care of what? means").select_option("is taken out")
+    assert faults(screen) == []
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    assert entries(screen) == ["Lamps", "Boiler", "Tea"]
+    expect(screen.locator("tr[data-row='2'] td.entry")).to_contain_text("your words")
+
+    # a heading changes: its shortened entry is pointed out, and kept by one press
+    screen.get_by_role("tab", name="Headings").click()
+    screen.locator("tr[data-row='2'] th").dblclick()
+    screen.keyboard.type("Care of boilers")
+    screen.keyboard.press("Enter")
+    apply(screen)
+    screen.get_by_role("tab", name="Contents").click()
+    screen.get_by_role("tab", name="Source").click()
+    screen.locator(".cm-content").click()
+    screen.keyboard.press("Control+End")
+    screen.keyboard.press("ArrowUp")
+    screen.keyboard.press("ArrowUp")
+    screen.keyboard.type("\n<h2 id=coal>Coal</h2>\n")
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    expect(screen.locator(".out")).to_contain_text("1 missing")
+    screen.get_by_role("button", name="Bring up to date").click()
+    apply(screen)
+    assert entries(screen) == ["Lamps", "Boiler", "Tea", "Coal"]
+
+    # left out by its key, words by Enter
+    screen.locator("tr[data-row='1']").focus()
+    screen.keyboard.press("Space")
+    apply(screen)
+    expect(screen.locator("tr[data-row='1'] td.entry")).to_contain_text("left out")
+    screen.locator("tr[data-row='3']").focus()
+    screen.keyboard.press("Enter")
+    screen.keyboard.type("Tea, and cake")
+    screen.keyboard.press("Enter")
+    apply(screen)
+    assert entries(screen) == ["Boiler", "Tea, and cake", "Coal"]
+
+    # another form, another place, out again
+    screen.get_by_label("Form of the contents").select_option("one row")
+    screen.get_by_role("button", name="Change", exact=True).click()
+    apply(screen)
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Move to the top").click()
+    apply(screen)
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Take these out").click()
+    apply(screen)
+    expect(screen.get_by_role("button", name="Make contents")).to_be_enabled()
+
+
+def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, served):
+    site = bring(served, {"page.html": PAGE, "d/other.html": b"<title>O</title><h2 id=deep>Deep water</h2>"})
+    open_page(screen, site, "page.html", "Jumps")
+    expect(screen.locator("tr.extra")).to_have_count(3)
+    expect(screen.locator(".jumps-form")).to_contain_text("1 leads nowhere")
+
+    # an offer, by its key
+    offer = screen.locator("tr.extra", has_text="names a section")
+    offer.focus()
+    screen.keyboard.press("Enter")
+    apply(screen)
+
+    # words chosen on the page lead to another page, found by a few letters
+    screen.get_by_role("button", name="Link words").click()
+    frame = screen.frame_locator("iframe")
+    frame.locator("p", has_text="a lamp, a lamp").evaluate(
+        "node => { const text = node.firstChild; getSelection().setBaseAndExtent(text, 8, text, 14); }"
+    )
+    frame.locator("p", has_text="a lamp, a lamp").dispatch_event("mouseup")
+    expect(screen.get_by_role("dialog")).to_contain_text("“a lamp”")
+    expect(screen.get_by_role("combobox", name="Heading, identifier or page")).to_be_focused()
+    screen.keyboard.type("deep")
+    expect(screen.locator(".goal")).to_have_count(1)
+    assert faults(screen) == []
+    screen.keyboard.press("Enter")
+    screen.keyboard.press("d")
+    expect(screen.locator(".diff")).to_contain_text('a lamp, <a href="d/other.html#deep">a lamp</a>')
+    apply(screen)
+
+    # the broken one is led to a section picked on the road
+    screen.locator("tr.extra", has_text="gone").get_by_role("button", name="Lead elsewhere").click()
+    screen.get_by_role("button", name="Pick on the road").click()
+    screen.locator("tr[data-row='3'] th").click()
+    expect(screen.locator(".tray")).to_contain_text("Jump link")
+    apply(screen)
+    expect(screen.locator("tr.extra", has_text="gone")).to_contain_text("→ Tea")
+
+    # who points there now
+    screen.locator("tr[data-row='3'] th").click()
+    screen.get_by_role("button", name="Who points here").click()
+    expect(screen.get_by_role("dialog")).to_contain_text("“gone”")
+
+
+def test_a_selection_in_the_source_becomes_a_link(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Jumps")
+    screen.get_by_role("tab", name="Source").click()
+    line = screen.locator(".cm-line", has_text="<p>c</p>")
+    line.click()
+    screen.keyboard.press("Home")
+    for _ in range(3):
+        screen.keyboard.press("ArrowRight")
+    screen.keyboard.press("Shift+ArrowRight")
+    screen.get_by_role("button", name="Link words").click()
+    expect(screen.get_by_role("combobox", name="Heading, identifier or page")).to_be_focused()
+    screen.keyboard.type("lamps")
+    screen.keyboard.press("Enter")
+    screen.keyboard.press("d")
+    expect(screen.locator(".diff")).to_contain_text("<p><a href=#lamps>c</a></p>")
+
+
+def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Ways back")
+    expect(screen.locator(".returns-form")).to_contain_text("1 made by hand is made like the others")
+    screen.get_by_label("on all pages").check()
+    screen.get_by_label("Where they lead").select_option("an identifier at the top")
+    screen.get_by_role("button", name="Put ways back").click()
+    expect(screen.locator(".tray")).to_contain_text("2 files")
+    apply(screen)
+    frame = screen.frame_locator("iframe")
+    expect(frame.locator(".back-to-top")).to_have_count(3)
+    expect(screen.locator(".returns-form")).to_contain_text("each has its way back")
+
+
+def test_the_stages_have_no_serious_faults_on_the_demo(screen, served):
+    site = bring_demo(served)
+    for stage in ("Contents", "Jumps", "Ways back"):
+        open_page(screen, site, "handbook.html", stage)
+        expect(screen.locator("tr[data-row]").first).to_be_visible()
+        assert faults(screen) == []
