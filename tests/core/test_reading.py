@@ -84,9 +84,10 @@ def test_every_rule_is_valid_and_about_what_we_make():
 
 
 def test_parts_are_switched_on_by_what_pages_use():
-    assert find_used_parts(site_with().pages.values()) == [Part.CONTENTS, Part.SIDE, Part.BACK, Part.SAMPLES]
-    assert find_used_parts([page_of('<a class="jump-button" href="#x">x</a>')]) == [Part.BUTTONS]
-    assert find_used_parts([page_of("<p>plain")]) == []
+    assert find_used_parts(site_with()) == [Part.CONTENTS, Part.SIDE, Part.BACK, Part.SAMPLES]
+    assert find_used_parts(site_with(SHEET, '<a class="jump-button" href="#x">x</a>')) == [Part.BUTTONS]
+    assert find_used_parts(site_with(".bar { position: fixed; top: 0 }", "<p>plain")) == [Part.ROOM]
+    assert find_used_parts(site_with(SHEET, "<p>plain")) == []
 
 
 def test_a_site_without_a_sheet_gets_one_that_its_pages_load_and_loses_it_again():

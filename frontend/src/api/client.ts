@@ -36,6 +36,7 @@ export type OfferView = Schemas["OfferView"];
 export type OriginView = Schemas["OriginView"];
 export type GoalView = Schemas["GoalView"];
 export type PointerView = Schemas["PointerView"];
+export type StyleView = Schemas["StyleView"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
 >["content"]["application/json"];

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/reading-style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Style Text
+         * @description Give the rules of a reading style; the lengths are those of the bar, the side and the narrow window, in rem.
+         */
+        get: operations["style_text_api_reading_style_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites": {
         parameters: {
             query?: never;
@@ -560,6 +580,26 @@ export interface paths {
          * @description Give a page's text; its entity tag is its revision.
          */
         get: operations["open_source_api_sites__site_id__source_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/style": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Style Of
+         * @description Give the site's reading style, or the one it would get.
+         */
+        get: operations["style_of_api_sites__site_id__style_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1391,6 +1431,19 @@ export interface components {
             page: string;
         };
         /**
+         * NoStyle
+         * @description The reading style taken out.
+         */
+        NoStyle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-style";
+            /** Page */
+            page: string;
+        };
+        /**
          * OfferView
          * @description Words that may want to be a jump link.
          */
@@ -1545,6 +1598,12 @@ export interface components {
             words: number;
         };
         /**
+         * Part
+         * @description A part of the reading style.
+         * @enum {string}
+         */
+        Part: "contents" | "side" | "back" | "parts" | "buttons" | "room" | "mark" | "smooth" | "samples";
+        /**
          * Parts
          * @description A page cut before these sections.
          */
@@ -1650,6 +1709,42 @@ export interface components {
             operation: "promote";
             /** Page */
             page: string;
+        };
+        /**
+         * ReadingStyle
+         * @description The settings of the reading style.
+         */
+        ReadingStyle: {
+            /**
+             * Accent
+             * @default #1d5c4a
+             */
+            accent: string;
+            /**
+             * Bar
+             * @default 4
+             */
+            bar: number;
+            /**
+             * Narrow
+             * @default 60
+             */
+            narrow: number;
+            /**
+             * Parts
+             * @default []
+             */
+            parts: components["schemas"]["Part"][];
+            /**
+             * Side
+             * @default 16
+             */
+            side: number;
+            /**
+             * Wash
+             * @default #fff3c4
+             */
+            wash: string;
         };
         /**
          * Refusal
@@ -2175,6 +2270,59 @@ export interface components {
             wrapped: number[];
         };
         /**
+         * Style
+         * @description The reading style put into the site's style sheet, or renewed there.
+         */
+        Style: {
+            /**
+             * Accent
+             * @default #1d5c4a
+             */
+            accent: string;
+            /**
+             * Bar
+             * @default 4
+             */
+            bar: number;
+            /**
+             * Narrow
+             * @default 60
+             */
+            narrow: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "style";
+            /** Page */
+            page: string;
+            /** Parts */
+            parts: components["schemas"]["Part"][];
+            /**
+             * Side
+             * @default 16
+             */
+            side: number;
+            /**
+             * Wash
+             * @default #fff3c4
+             */
+            wash: string;
+        };
+        /**
+         * StyleView
+         * @description The reading style that a site has, or would get.
+         */
+        StyleView: {
+            /** Sheet */
+            sheet: string | null;
+            style: components["schemas"]["ReadingStyle"];
+            /** Used */
+            used: components["schemas"]["Part"][];
+            /** Written */
+            written: boolean;
+        };
+        /**
          * TwiceView
          * @description An identifier that several elements have.
          */
@@ -2311,6 +2459,40 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    style_text_api_reading_style_get: {
+        parameters: {
+            query: {
+                parts: components["schemas"]["Part"][];
+                accent: string;
+                wash: string;
+                lengths: number[];
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     list_sites_api_sites_get: {
         parameters: {
             query?: never;
@@ -2605,7 +2787,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -3113,7 +3295,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -3387,6 +3569,37 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SourceText"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    style_of_api_sites__site_id__style_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StyleView"];
                 };
             };
             /** @description Validation Error */

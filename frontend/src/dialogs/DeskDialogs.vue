@@ -13,6 +13,7 @@ import RepairDialog from "./RepairDialog.vue";
 import RulesDialog from "./RulesDialog.vue";
 import SampleDialog from "./SampleDialog.vue";
 import SkeletonDialog from "./SkeletonDialog.vue";
+import StyleDialog from "./StyleDialog.vue";
 import TwiceDialog from "./TwiceDialog.vue";
 
 const dialogs = useDialogs();
@@ -33,6 +34,7 @@ const dialogs = useDialogs();
     <PointersDialog v-else-if="dialogs.open.name === 'pointers'" :section="dialogs.open.section" />
     <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />
     <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />
+    <StyleDialog v-else-if="dialogs.open.name === 'style'" />
     <PlaceDialog v-else :places="dialogs.open.places" :start="dialogs.open.start" />
   </template>
 </template>

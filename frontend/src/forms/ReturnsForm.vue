@@ -2,9 +2,12 @@
 /** Ways back: after which sections, where they lead, what they say. */
 import { computed, reactive } from "vue";
 import type { Operation, PageView } from "../api/client";
+import { useDialogs } from "../stores/dialogs";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
+
+const dialogs = useDialogs();
 
 const LEVELS = [1, 2, 3, 4, 5, 6];
 const chosen = reactive({
@@ -39,6 +42,7 @@ function put(): void {
       <label><input v-model="chosen.everywhere" type="checkbox"> on all pages</label>
       <button class="button main" :disabled="unable">Put ways back</button>
       <button v-if="page.ways_back > page.ways_by_hand" type="button" class="button" :disabled="unable" @click="emit('propose', { operation: 'no-returns', page: page.path })">Take out</button>
+      <button type="button" class="button quiet" :disabled="unable" @click="dialogs.show({ name: 'style' })">Reading style…</button>
     </div>
   </form>
 </template>

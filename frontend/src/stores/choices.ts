@@ -1,9 +1,11 @@
 /** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
 import { defineStore } from "pinia";
 import {
-  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken,
+  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView,
 } from "../api/client";
 import { usePage } from "./page";
+
+export type StyleSettings = StyleView["style"];
 
 export const useChoices = defineStore("choices", () => {
   const page = usePage();
@@ -40,6 +42,12 @@ export const useChoices = defineStore("choices", () => {
   const pointers = (section: number): Promise<PointerView[]> =>
     data(api.GET("/api/sites/{site_id}/pointers", { params: { path: site(), query: { path: page.path, section } } }));
 
+  const style = (): Promise<StyleView> => data(api.GET("/api/sites/{site_id}/style", { params: { path: site() } }));
+
+  /** The rules of a reading style, for a look at what it does. */
+  const styleText = ({ parts, accent, wash, bar, side, narrow }: StyleSettings): Promise<string> =>
+    data(api.GET("/api/reading-style", { params: { query: { parts, accent, wash, lengths: [bar, side, narrow] } } }));
+
   /** The sections before which the page is best cut into so many parts. */
   const cuts = async (into: number): Promise<number[]> => {
     const params = { path: site(), query: { path: page.path, into } };
@@ -65,5 +73,5 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  return { goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+  return { style, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
 });

@@ -17,6 +17,7 @@ export type Dialog =
   | { name: "pointers"; section: number }
   | { name: "adopt"; start: number }
   | { name: "contents-place"; block: number }
+  | { name: "style" }
   | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
 
 export const useDialogs = defineStore("dialogs", () => {

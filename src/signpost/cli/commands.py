@@ -22,6 +22,7 @@ from signpost.core.outline import read_outline
 from signpost.core.page import Page
 from signpost.core.parts import plan_parts
 from signpost.core.promotions import plan_sure
+from signpost.core.reading import Part, ReadingStyle, find_used_parts, plan_no_style, plan_style
 from signpost.core.renames import plan_rename
 from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import plan_for
@@ -221,6 +222,33 @@ def parts(
         cuts = cuts_at_level(found, level or 1)
     plan = plan_parts(folder.site(), found.path, cuts)
     carry_out(folder, plan, write, out)
+
+
+@app.command()
+def style(
+    folder: Annotated[Path, typer.Argument(metavar="DIR", help="The site's folder.")],
+    parts: Annotated[
+        str | None, typer.Option("--parts", metavar="NAME,…", help="Which; those that the pages have a use for.")
+    ] = None,
+    accent: Annotated[str, typer.Option("--accent", help="Colour of links, rules and marks.")] = "#1d5c4a",
+    wash: Annotated[str, typer.Option("--wash", help="Colour behind the section just reached.")] = "#fff3c4",
+    bar: Annotated[float, typer.Option("--bar", help="Height of a bar fixed at the top, in rem.")] = 4.0,
+    side: Annotated[float, typer.Option("--side", help="Width of contents at the side, in rem.")] = 16.0,
+    remove: RemoveOption = False,
+    write: WriteOption = False,
+) -> None:
+    """Put the reading style into the site's style sheet, renew it there, or take it out again."""
+    found = Folder(folder)
+    site = found.site()
+    if remove:
+        carry_out(found, plan_no_style(site), write)
+        return
+    try:
+        chosen = find_used_parts(site) if parts is None else [Part(one) for one in _read_names(parts)]
+    except ValueError:
+        names = ", ".join(part.value for part in Part)
+        raise typer.BadParameter(f"--parts takes some of {names}.") from None
+    carry_out(found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side)), write)
 
 
 @app.command()

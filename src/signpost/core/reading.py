@@ -27,6 +27,8 @@ END = "/* reading style: end */"
 #: The style sheet that is made where the site has none.
 NEW_SHEET = "reading.css"
 _BLOCK = re.compile(re.escape(BEGIN) + r"(.*?)" + re.escape(END) + r"(?:\r\n|\n|\r)?", re.DOTALL)
+#: Something that a style sheet keeps at the window's top.
+_BAR = re.compile(r"\{[^{}]*position\s*:\s*(?:fixed|sticky)[^{}]*\}")
 _RULE_INDENT = re.compile(r"\{[ \t]*(?:\r\n|\n|\r)([ \t]+)\S")
 _SETTING = re.compile(r"/\* settings: (.*?) \*/")
 
@@ -60,10 +62,12 @@ class ReadingStyle:
 _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
 
 
-def find_used_parts(pages: Iterable[Page]) -> list[Part]:
-    """Return the parts of the style that pages have a use for, by what we made in them."""
+def find_used_parts(site: Site) -> list[Part]:
+    """Return the parts of the style that a site has a use for, by what we made in its pages and what it fixes."""
     used: set[Part] = set()
-    for page in pages:
+    if any(_BAR.search(source.text) for path, source in site.texts.items() if path.endswith(".css")):
+        used.add(Part.ROOM)
+    for page in site.pages.values():
         for made in page.made:
             if made.kind == "contents":
                 used.add(Part.SIDE if "beside" in made.classes else Part.CONTENTS)

@@ -37,7 +37,7 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
     named = tuple(name.strip().lower() for name in os.environ.get("SIGNPOST_HOSTS", "").split(",") if name.strip())
     app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *named, *hosts))
     install_errors(app)
-    for router in (sites.router, pages.router, places.router, jumps.router, preview.router):
+    for router in (sites.router, pages.router, places.router, jumps.router, jumps.rules, preview.router):
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
 from signpost.core.naming import Digits, IdentifierRule
+from signpost.core.reading import Part
 from signpost.core.returns import Corner, Destination
 from signpost.desk.settings import Settings
 
@@ -368,6 +369,24 @@ class Returns(_Operation):
     everywhere: bool = False
 
 
+class Style(_Operation):
+    """The reading style put into the site's style sheet, or renewed there."""
+
+    operation: Literal["style"]
+    parts: list[Part]
+    accent: Annotated[str, Field(max_length=20)] = "#1d5c4a"
+    wash: Annotated[str, Field(max_length=20)] = "#fff3c4"
+    bar: float = 4.0
+    side: float = 16.0
+    narrow: float = 60.0
+
+
+class NoStyle(_Operation):
+    """The reading style taken out."""
+
+    operation: Literal["no-style"]
+
+
 class NoReturns(_Operation):
     """Ways back taken out."""
 
@@ -419,6 +438,8 @@ Operation = Annotated[
     | Jump
     | NoJump
     | LinkWords
+    | Style
+    | NoStyle
     | NoContents
     | Returns
     | NoReturns

@@ -51,6 +51,7 @@
   };
   addEventListener("mouseover", (event) => pointing && outline(placeOf(event)));
 
+  let style = null; // a reading style that is only looked at
   let linking = false; // whether chosen words become a jump link
   const words = (text) => text.trim().split(/\s+/).join(" ");
 
@@ -114,6 +115,9 @@
     } else if (event.data.kind === "link") {
       linking = Boolean(event.data.on);
       document.documentElement.style.cursor = linking ? "text" : "";
+    } else if (event.data.kind === "style") {
+      style ??= document.head.appendChild(document.createElement("style"));
+      style.textContent = String(event.data.css);
     } else if (event.data.kind === "fragment") {
       location.hash = String(event.data.fragment);
     }

@@ -12,6 +12,7 @@ from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
 from signpost.desk.operations.jumps import JUMP_OPERATIONS
+from signpost.desk.operations.style import STYLE_NAMES, STYLE_OPERATIONS
 from signpost.desk.settings import Settings
 
 __all__ = ["OPERATIONS", "WITH_TEXTS", "Planned", "plan_operation"]
@@ -21,9 +22,10 @@ OPERATIONS: dict[str, Planner] = {
     **IDENTIFIER_OPERATIONS,
     **BLOCK_OPERATIONS,
     **JUMP_OPERATIONS,
+    **STYLE_OPERATIONS,
 }
 #: Operations that look at style sheets and scripts as well.
-WITH_TEXTS = frozenset(["rename"])
+WITH_TEXTS = frozenset(["rename"]) | STYLE_NAMES
 
 
 def plan_operation(

@@ -1,4 +1,4 @@
-"""What an author asks while making jump links."""
+"""What an author asks while making jump links, and of the style they are read in."""
 
 from __future__ import annotations
 
@@ -6,11 +6,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.desk import waymarks
+from signpost.core.reading import Part, ReadingStyle
+from signpost.desk import style, waymarks
+from signpost.desk.style import StyleView
 from signpost.desk.waymarks import GoalView, OriginView, PointerView
 from signpost.web.dependencies import Data, PathQuery, SiteId
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["jumps"])
+rules = APIRouter(prefix="/api", tags=["jumps"])
 
 Count = Annotated[int, Query(ge=0)]
 Row = Annotated[int, Query(ge=1)]
@@ -49,3 +52,21 @@ def pointers_of(
 ) -> list[PointerView]:
     """List the links of all pages that lead to a section; -1 stands for the page's top."""
     return waymarks.pointers_of(database, site_id, path, section)
+
+
+@router.get("/style")
+def style_of(database: Data, site_id: SiteId) -> StyleView:
+    """Give the site's reading style, or the one it would get."""
+    return style.style_of(database, site_id)
+
+
+@rules.get("/reading-style")
+def style_text(
+    parts: Annotated[list[Part], Query()],
+    accent: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
+    wash: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
+    lengths: Annotated[list[float], Query(min_length=3, max_length=3)],
+) -> str:
+    """Give the rules of a reading style; the lengths are those of the bar, the side and the narrow window, in rem."""
+    bar, side, narrow = lengths
+    return style.style_text(ReadingStyle(tuple(parts), accent, wash, bar, side, narrow))
