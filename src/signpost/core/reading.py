@@ -69,7 +69,7 @@ def find_used_parts(site: Site) -> list[Part]:
         used.add(Part.ROOM)
     for page in site.pages.values():
         for made in page.made:
-            if made.kind == "contents":
+            if made.kind in ("contents", "letters"):
                 used.add(Part.SIDE if "beside" in made.classes else Part.CONTENTS)
                 used.add(Part.CONTENTS)
             elif made.kind == "back-to-top":
@@ -242,6 +242,7 @@ _RULES: dict[Part, tuple[tuple[str, ...], ...]] = {
         (".contents", "margin: 1rem 0", "padding: 0.5rem 1rem", "border-left: 3px solid ACCENT"),
         (".contents ul, .contents ol", "margin: 0", "padding-left: 1.25rem"),
         (".contents li", "margin: 0.2rem 0"),
+        (".letters", "margin: 1rem 0", "letter-spacing: 0.1em"),
     ),
     Part.SIDE: (
         (_WIDE, ".contents.beside", "float: right", "position: sticky", "top: BAR", "width: SIDE",

@@ -12,7 +12,7 @@ from signpost.core.source import Source
 from signpost.core.tags import Attribute, scan_attributes
 
 #: Classes by which blocks that we made are known again.
-MADE_BLOCKS = ("contents", "back-to-top", "part-links")
+MADE_BLOCKS = ("contents", "back-to-top", "part-links", "letters")
 
 
 @dataclass(frozen=True, slots=True)
