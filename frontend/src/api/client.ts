@@ -37,6 +37,7 @@ export type OriginView = Schemas["OriginView"];
 export type GoalView = Schemas["GoalView"];
 export type PointerView = Schemas["PointerView"];
 export type StyleView = Schemas["StyleView"];
+export type Term = Schemas["Term"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
 >["content"]["application/json"];

@@ -628,6 +628,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Terms
+         * @description Read terms from text: a line each, or a table with tabs or named columns.
+         */
+        post: operations["read_terms_api_terms_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/terms/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Read terms from a file: lines, CSV, TSV or XLSX.
+         */
+        post: operations["read_file_api_terms_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -707,6 +747,12 @@ export interface components {
             page: string;
         };
         /**
+         * Bar
+         * @description What stands above entries.
+         * @enum {string}
+         */
+        Bar: "letters" | "row" | "none";
+        /**
          * BlockView
          * @description A block that a heading or a sample can be put before.
          */
@@ -738,6 +784,11 @@ export interface components {
              * @default
              */
             root: string;
+        };
+        /** Body_read_file_api_terms_file_post */
+        Body_read_file_api_terms_file_post: {
+            /** File */
+            file: string;
         };
         /**
          * ChangeEntry
@@ -906,6 +957,30 @@ export interface components {
              * @enum {string}
              */
             where: "before" | "after" | "into";
+        };
+        /**
+         * Entries
+         * @description An entry for each term, in a section or right on the page; those that are there are brought up to date.
+         */
+        Entries: {
+            /** @default letters */
+            bar: components["schemas"]["Bar"];
+            /** Home */
+            home?: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "entries";
+            /** Page */
+            page: string;
+            /**
+             * Sort
+             * @default true
+             */
+            sort: boolean;
+            /** Terms */
+            terms: components["schemas"]["TermRow"][];
         };
         /**
          * Entry
@@ -1393,6 +1468,19 @@ export interface components {
             start: number;
         };
         /**
+         * NoLetters
+         * @description Bars of letters taken out.
+         */
+        NoLetters: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-letters";
+            /** Page */
+            page: string;
+        };
+        /**
          * NoReturns
          * @description Ways back taken out.
          */
@@ -1617,6 +1705,14 @@ export interface components {
             page: string;
             /** Sections */
             sections: number[];
+        };
+        /**
+         * PastedTerms
+         * @description Terms as an author pastes them: a line each, or a table.
+         */
+        PastedTerms: {
+            /** Text */
+            text: string;
         };
         /**
          * Place
@@ -2323,6 +2419,52 @@ export interface components {
             written: boolean;
         };
         /**
+         * Term
+         * @description A term, and what stands beside it.
+         */
+        Term: {
+            /**
+             * Identifier
+             * @default
+             */
+            identifier: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Term */
+            term: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
+         * TermRow
+         * @description A term of an entry list.
+         */
+        TermRow: {
+            /**
+             * Identifier
+             * @default
+             */
+            identifier: string;
+            /**
+             * Label
+             * @default
+             */
+            label: string;
+            /** Term */
+            term: string;
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+        };
+        /**
          * TwiceView
          * @description An identifier that several elements have.
          */
@@ -2787,7 +2929,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -3295,7 +3437,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -3632,6 +3774,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_terms_api_terms_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PastedTerms"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Term"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    read_file_api_terms_file_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_read_file_api_terms_file_post"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Term"][];
                 };
             };
             /** @description Validation Error */

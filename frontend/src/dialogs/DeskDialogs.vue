@@ -3,6 +3,7 @@
 import { useDialogs } from "../stores/dialogs";
 import AdoptDialog from "./AdoptDialog.vue";
 import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
+import EntriesDialog from "./EntriesDialog.vue";
 import GoalDialog from "./GoalDialog.vue";
 import HeadingDialog from "./HeadingDialog.vue";
 import HeardDialog from "./HeardDialog.vue";
@@ -34,6 +35,7 @@ const dialogs = useDialogs();
     <PointersDialog v-else-if="dialogs.open.name === 'pointers'" :section="dialogs.open.section" />
     <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />
     <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />
+    <EntriesDialog v-else-if="dialogs.open.name === 'entries'" />
     <StyleDialog v-else-if="dialogs.open.name === 'style'" />
     <PlaceDialog v-else :places="dialogs.open.places" :start="dialogs.open.start" />
   </template>

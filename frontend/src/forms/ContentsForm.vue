@@ -76,7 +76,8 @@ const tools = computed<Tool[]>(() => [
   ...handmade.value.map((one) => ({
     words: `Adopt the list on line ${one.line}…`, does: () => dialogs.show({ name: "adopt", start: one.start }),
   })),
-  { words: "Reading style of the site…", does: () => dialogs.show({ name: "style" }), apart: true },
+  { words: "Entries for many terms…", does: () => dialogs.show({ name: "entries" }), apart: true },
+  { words: "Reading style of the site…", does: () => dialogs.show({ name: "style" }) },
   ...(block.value || handmade.value.length ? [{ words: block.value ? "Other contents for the page" : "Make contents beside it", does: make }] : []),
 ]);
 

@@ -1,7 +1,7 @@
 /** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
 import { defineStore } from "pinia";
 import {
-  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView,
+  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView, type Term,
 } from "../api/client";
 import { usePage } from "./page";
 
@@ -42,6 +42,15 @@ export const useChoices = defineStore("choices", () => {
   const pointers = (section: number): Promise<PointerView[]> =>
     data(api.GET("/api/sites/{site_id}/pointers", { params: { path: site(), query: { path: page.path, section } } }));
 
+  const terms = (text: string): Promise<Term[]> => data(api.POST("/api/terms", { body: { text } }));
+
+  /** The terms of a file: lines, CSV, TSV or XLSX. */
+  function termsOfFile(file: File): Promise<Term[]> {
+    const form = new FormData();
+    form.append("file", file);
+    return data(api.POST("/api/terms/file", { body: form as unknown as { file: string }, bodySerializer: (body) => body as unknown as FormData }));
+  }
+
   const style = (): Promise<StyleView> => data(api.GET("/api/sites/{site_id}/style", { params: { path: site() } }));
 
   /** The rules of a reading style, for a look at what it does. */
@@ -73,5 +82,5 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  return { style, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+  return { terms, termsOfFile, style, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
 });

@@ -18,6 +18,7 @@ export type Dialog =
   | { name: "adopt"; start: number }
   | { name: "contents-place"; block: number }
   | { name: "style" }
+  | { name: "entries" }
   | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
 
 export const useDialogs = defineStore("dialogs", () => {

@@ -14,6 +14,7 @@ from signpost.cli.shapes import findings_json, outline_json
 from signpost.core.chains import plan_in_turn
 from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
 from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier
+from signpost.core.entries import Bar, EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.errors import RequestError, SignpostError
 from signpost.core.findings import Severity, check_page, check_site
 from signpost.core.identifiers import plan_identifiers
@@ -26,6 +27,9 @@ from signpost.core.reading import Part, ReadingStyle, find_used_parts, plan_no_s
 from signpost.core.renames import plan_rename
 from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import plan_for
+from signpost.core.source import read_source
+from signpost.core.terms import read_terms, rows_to_terms
+from signpost.sheets import read_rows
 
 app = typer.Typer(
     add_completion=False,
@@ -222,6 +226,34 @@ def parts(
         cuts = cuts_at_level(found, level or 1)
     plan = plan_parts(folder.site(), found.path, cuts)
     carry_out(folder, plan, write, out)
+
+
+@app.command()
+def entries(
+    page: PageArgument,
+    source: Annotated[
+        Path | None, typer.Option("--from", metavar="FILE", help="Terms: lines, CSV, TSV or XLSX.")
+    ] = None,
+    within: Annotated[str | None, typer.Option("--in", metavar="ID", help="The section that holds them.")] = None,
+    bar: Annotated[Bar, typer.Option("--bar", help="What stands above them.")] = Bar.LETTERS,
+    sort: Annotated[bool, typer.Option("--sort/--as-given", help="In the language's order, or at the end.")] = True,
+    remove: Annotated[bool, typer.Option("--remove", help="Take the bar of letters out; entries stay.")] = False,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Make an entry for each term of a list, or bring those made earlier up to date, with a bar of letters above."""
+    folder = Folder.around(page, site)
+    found = folder.page(page)
+    if remove:
+        carry_out(folder, plan_for(found, plan_no_letters(found)), write)
+        return
+    if source is None:
+        raise typer.BadParameter("Say which terms with --from FILE.")
+    data = source.read_bytes()
+    terms = rows_to_terms(read_rows(data)) if data[:2] == b"PK" else read_terms(read_source(data).text)
+    home = None if within is None else _section_named(found, within)
+    plan = plan_entries(found, terms, EntriesOptions(home, bar, sort))
+    carry_out(folder, plan_for(found, plan.edits, [plan.note]), write)
 
 
 @app.command()

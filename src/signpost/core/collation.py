@@ -71,7 +71,7 @@ def _places(words: str, language: str | None) -> Sequence[tuple[int, int]]:
     at = 0
     while at < len(text):
         piece = text[at : at + 2] if text[at : at + 2] in own else text[at]
-        place = own.get(piece) or (_primary(piece), 0)
+        place = own.get(piece) or (_primary(piece) if piece.isalnum() else 0, 0)  # signs are passed over
         if place[0]:
             places.append(place)
         at += len(piece)

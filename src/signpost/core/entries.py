@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 from html import escape
 
 from signpost.core.chains import plan_in_turn
@@ -30,12 +31,20 @@ from signpost.core.wording import reworded
 LOWEST = 6
 
 
+class Bar(StrEnum):
+    """What stands above entries."""
+
+    LETTERS = "letters"  # a letter for each that entries begin with
+    ROW = "row"  # a jump row of all entries
+    NONE = "none"
+
+
 @dataclass(frozen=True, slots=True)
 class EntriesOptions:
     """Where entries go, and what stands above them."""
 
     home: int | None = None  # index of the section that holds them; None for the page
-    bar: str = "letters"  # "letters", "row" or "none"
+    bar: Bar = Bar.LETTERS
     sort: bool = True  # new entries where they belong in the language's order; else at the end
 
 
@@ -47,6 +56,12 @@ class EntriesPlan:
     new: int
     known: int  # that were there
     doubles: int  # that were dropped
+
+    @property
+    def note(self) -> str:
+        """What came of the terms, in plain words."""
+        doubles = f", {self.doubles} given twice" if self.doubles else ""
+        return f"{self.new} new {'entry' if self.new == 1 else 'entries'}, {self.known} there already{doubles}."
 
 
 def plan_entries(
@@ -63,9 +78,9 @@ def plan_entries(
     work = _Entries(page, flat, options, rule)
     own = work.plan(single)
     planners = [lambda _: own]
-    if options.bar == "letters":
+    if options.bar is Bar.LETTERS:
         planners.append(lambda now: plan_letters(now, options.home))
-    elif options.bar == "row":
+    elif options.bar is Bar.ROW:
         planners.append(lambda now: _plan_row(now, options.home, rule))
     edits = plan_in_turn(page, *planners, reason="entries")
     return EntriesPlan(edits, work.new, len(single) - work.new, len(terms) - len(single))
@@ -197,7 +212,7 @@ def plan_letters(page: Page, home: int | None) -> EditSet:
         habits.start("a", href=relative_address(page.path, page.path, name))
         + escape(letter, quote=False)
         + habits.end("a")
-        for letter, name in firsts.items()
+        for letter, name in sorted(firsts.items(), key=lambda pair: sort_key(pair[0], page.language))
     ]
     made = find_letters(page, flat, home)
     if made is not None:

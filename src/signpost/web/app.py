@@ -13,7 +13,7 @@ from starlette.staticfiles import StaticFiles
 
 from signpost.store.database import Database
 from signpost.web.errors import install_errors
-from signpost.web.routers import jumps, pages, places, preview, sites
+from signpost.web.routers import jumps, pages, places, preview, sites, terms
 from signpost.web.security import Guard
 
 STATIC = Path(__file__).parent / "static"
@@ -37,7 +37,15 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
     named = tuple(name.strip().lower() for name in os.environ.get("SIGNPOST_HOSTS", "").split(",") if name.strip())
     app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *named, *hosts))
     install_errors(app)
-    for router in (sites.router, pages.router, places.router, jumps.router, jumps.rules, preview.router):
+    for router in (
+        sites.router,
+        pages.router,
+        places.router,
+        jumps.router,
+        jumps.rules,
+        terms.router,
+        preview.router,
+    ):
         app.include_router(router)
 
     @app.get("/api/health", include_in_schema=False)

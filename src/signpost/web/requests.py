@@ -7,9 +7,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
+from signpost.core.entries import Bar
 from signpost.core.naming import Digits, IdentifierRule
 from signpost.core.reading import Part
 from signpost.core.returns import Corner, Destination
+from signpost.core.terms import MOST_TERMS
 from signpost.desk.settings import Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
@@ -320,6 +322,37 @@ class Entry(_Operation):
     words: Annotated[str, Field(max_length=400)] = ""
 
 
+class TermRow(_Body):
+    """A term of an entry list."""
+
+    term: Line
+    label: Annotated[str, Field(max_length=400)] = ""
+    identifier: Identifier = ""
+    text: Annotated[str, Field(max_length=50_000)] = ""
+
+
+class Entries(_Operation):
+    """An entry for each term, in a section or right on the page; those that are there are brought up to date."""
+
+    operation: Literal["entries"]
+    terms: list[TermRow] = Field(min_length=1, max_length=MOST_TERMS)
+    home: int | None = None
+    bar: Bar = Bar.LETTERS
+    sort: bool = True
+
+
+class NoLetters(_Operation):
+    """Bars of letters taken out."""
+
+    operation: Literal["no-letters"]
+
+
+class PastedTerms(_Body):
+    """Terms as an author pastes them: a line each, or a table."""
+
+    text: Annotated[str, Field(max_length=2_000_000)]
+
+
 class NoContents(_Operation):
     """Contents taken out; all of them where no block is chosen."""
 
@@ -435,6 +468,8 @@ Operation = Annotated[
     | Adopt
     | MoveContents
     | Entry
+    | Entries
+    | NoLetters
     | Jump
     | NoJump
     | LinkWords

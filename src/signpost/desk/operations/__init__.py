@@ -9,6 +9,7 @@ from signpost.core.page import Page
 from signpost.core.site import Site
 from signpost.desk.operations.asked import Asked, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
+from signpost.desk.operations.entries import ENTRY_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
 from signpost.desk.operations.jumps import JUMP_OPERATIONS
@@ -23,6 +24,7 @@ OPERATIONS: dict[str, Planner] = {
     **BLOCK_OPERATIONS,
     **JUMP_OPERATIONS,
     **STYLE_OPERATIONS,
+    **ENTRY_OPERATIONS,
 }
 #: Operations that look at style sheets and scripts as well.
 WITH_TEXTS = frozenset(["rename"]) | STYLE_NAMES
