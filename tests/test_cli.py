@@ -208,6 +208,32 @@ def test_the_demo_page_in_parts_has_no_broken_jump_that_it_did_not_have(demo, ch
     )
 
 
+def test_a_list_made_by_hand_on_the_demo_page_is_adopted_and_a_style_put_in_and_out(demo):
+    before = files_of(demo)
+    run("contents", "handbook.html", "--write", cwd=demo)
+    page = (demo / "handbook.html").read_text()
+    assert page.count('<nav class="contents"') == 1
+    assert '<li><a href="#carriages">Carriages</a></li>' in page
+    with_contents = files_of(demo)
+    run("style", ".", "--write", cwd=demo)
+    assert "scroll-padding-top: 4rem;" in (demo / "style.css").read_text()
+    assert run("style", ".", "--write", cwd=demo).stdout == b""
+    run("style", ".", "--remove", "--write", cwd=demo)
+    assert files_of(demo) == with_contents
+    assert {path for path, data in with_contents.items() if before[path] != data} == {"handbook.html"}
+
+
+def test_entries_come_from_a_file_and_are_updated(demo):
+    (demo / "words.csv").write_text("term,text\npoints,where the line divides\nPoints,again\n")
+    shown = run("entries", "glossary.html", "--from", "words.csv", "--in", "w", "--write", cwd=demo)
+    assert b"1 new entry, 0 there already, 1 given twice" in shown.stderr
+    page = (demo / "glossary.html").read_text()
+    assert '<h3 id="points">points</h3>\n    <p>where the line divides</p>\n' in page
+    assert run("entries", "glossary.html", "--from", "words.csv", "--in", "w", "--write", cwd=demo).stdout == b""
+    run("entries", "glossary.html", "--remove", "--write", cwd=demo)
+    assert '<nav class="letters"' not in (demo / "glossary.html").read_text()
+
+
 def test_check_counts_and_fails(folder):
     found = json.loads(run("check", "page.html", "--json", cwd=folder, code=1).stdout)
     assert found["counts"] == {"error": 1, "warning": 0, "advice": 0}
@@ -237,6 +263,13 @@ def test_check_counts_and_fails(folder):
         ["rename", "named.html", "a", "top", "--write"],
         ["contents", "page.html", "--levels", "x"],
         ["contents", "page.html", "--form", "cloud"],
+        ["contents", "page.html", "--in", "nowhere"],
+        ["entries", "page.html"],
+        ["entries", "page.html", "--from", "gone.csv"],
+        ["entries", "page.html", "--from", "page.html", "--bar", "cloud"],
+        ["style", "gone"],
+        ["style", ".", "--parts", "glitter"],
+        ["style", ".", "--accent", "green", "--write"],
         ["returns", "page.html", "--to", "contents"],
         ["returns", "page.html", "--level", "9"],
         ["parts", "page.html", "--out", "o"],

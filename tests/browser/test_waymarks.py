@@ -1,9 +1,11 @@
 """The stages of contents, jump links and ways back, as their author works through them."""
 
+import httpx2
 import pytest
 from playwright.sync_api import expect
 
 from screens import apply, bring, bring_demo, faults, open_page
+from signpost.core.reading import Part
 
 pytestmark = pytest.mark.browser
 
@@ -149,6 +151,82 @@ def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
     frame = screen.frame_locator("iframe")
     expect(frame.locator(".back-to-top")).to_have_count(3)
     expect(screen.locator(".returns-form")).to_contain_text("each has its way back")
+
+
+def test_terms_become_entries_with_a_bar_of_letters(screen, served, tmp_path):
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Contents")
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Entries for many terms").click()
+    file = tmp_path / "terms.csv"
+    file.write_text("term,text\nzinc,grey\n<a>,a link\nZinc,\ncoal,\n")
+    screen.get_by_label("File of terms").set_input_files(file)
+    expect(screen.get_by_role("dialog")).to_contain_text("3 terms, 1 given twice left out")
+    assert faults(screen) == []
+    screen.get_by_role("dialog").get_by_role("checkbox", name="coal").uncheck()
+    screen.get_by_label("Section that holds the entries").select_option("“Tea”")
+    screen.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("2 new entries")
+    apply(screen)
+    frame = screen.frame_locator("iframe")
+    expect(frame.locator("nav.letters a")).to_have_text(["A", "Z"])
+    expect(frame.locator("h3")).to_have_text(["<a>", "zinc"])
+
+
+def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
+    files = {
+        "page.html": PAGE.replace(b"</title>", b"</title><link rel=stylesheet href=s.css>"),
+        "s.css": b"h2 { color: green }\n",
+    }
+    site = bring(served, files)
+    open_page(screen, site, "page.html", "Ways back")
+    screen.get_by_role("button", name="Put ways back").click()
+    apply(screen)
+    screen.get_by_role("button", name="Reading style").click()
+    dialog = screen.get_by_role("dialog")
+    expect(dialog).to_contain_text("ways back · used")
+    look = screen.frame_locator("iframe[title='The page in this style']")
+    expect(look.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
+    dialog.get_by_label("a mark on the section just reached").check()
+    assert faults(screen) == []
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    frame = screen.frame_locator("iframe")
+    expect(frame.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
+    screen.get_by_role("button", name="Reading style").click()
+    dialog.get_by_role("button", name="Take it out").click()
+    apply(screen)
+    expect(frame.locator(".back-to-top").first).to_have_css("font-size", "16px")
+
+
+@pytest.mark.parametrize("width", [1280, 480])
+def test_the_produced_page_reads_well_wide_and_narrow(screen, served, width):
+    """The demo page with all that we make: no serious faults, contents beside the text and never over it."""
+    site = bring_demo(served)
+    desk = {"page": "handbook.html"}
+    with httpx2.Client(base_url=served) as client:
+        path = site.removeprefix(served)
+        for operation in (
+            {"operation": "contents"},
+            {"operation": "move-contents", "spot": "side"},
+            {"operation": "returns"},
+            {"operation": "style", "parts": [part.value for part in Part]},
+        ):
+            plan = client.post(f"/api{path}/plans", json=desk | operation).raise_for_status().json()
+            client.post(
+                f"/api{path}/changes", json=desk | operation, headers={"if-match": plan["tag"]}
+            ).raise_for_status()
+    screen.set_viewport_size({"width": width, "height": 800})
+    screen.goto(f"{served}/preview{path.removeprefix('/sites')}/handbook.html#boiler")
+    contents = screen.locator("nav.contents")
+    paragraph = screen.locator("#boiler + p")
+    expect(paragraph).to_be_in_viewport()
+    beside, text = contents.bounding_box(), paragraph.bounding_box()
+    if width == 1280:
+        expect(contents).to_be_in_viewport()
+        assert beside["x"] >= text["x"] + text["width"]
+    else:
+        expect(contents).not_to_be_in_viewport()
+    assert screen.evaluate("document.documentElement.scrollWidth <= innerWidth + 1")
 
 
 def test_the_stages_have_no_serious_faults_on_the_demo(screen, served):

@@ -304,6 +304,17 @@ def test_a_list_made_by_hand_is_adopted_and_completed(markup, words):
         assert (phrase in adopted.text) == (phrase in page.text)
 
 
+def test_the_line_that_heads_a_list_goes_along_with_it():
+    page = with_list(
+        "<p><b>On this page</b></p>\n<ul><li><a href='#lamps'>Lamps</a><li><a href='#tea'>Tea &amp; cake</a></ul>"
+    )
+    adopted = edited(page, plan_contents(page, USUAL))
+    assert re.search("<nav[^>]*>\n<p><b>On this page</b></p>\n<ul>", adopted.text)
+    moved = edited(adopted, plan_moved_contents(adopted, 0, Spot.TOP))
+    assert moved.text.index("On this page") < moved.text.index("Lead.")
+    assert not plan_contents(moved, USUAL)
+
+
 NO_LISTS = {
     "prose with links": "<p>We keep <a href='#lamps'>the lamps</a> in the hut, and those who look after <a href='#boilers'>the boilers</a> know where.</p>",
     "a list of something else": "<ul><li>oil</li><li>soda</li><li>tea</li></ul>",

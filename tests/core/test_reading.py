@@ -80,7 +80,9 @@ def test_every_rule_is_valid_and_about_what_we_make():
     sections = after(site_with(), plan_style(site_with(), replace(ALL, parts=tuple(own)))).texts["main.css"].text
     for line in sections.partition(BEGIN)[2].splitlines():
         if line.rstrip().endswith("{") and "@media" not in line:
-            assert any(name in line for name in (".contents", ".back-to-top", ".part-links", ".jump-button")), line
+            assert any(
+                name in line for name in (".contents", ".letters", ".back-to-top", ".part-links", ".jump-button")
+            ), line
 
 
 def test_parts_are_switched_on_by_what_pages_use():

@@ -21,7 +21,7 @@ const SETTLING = 250;
 
 const encoded = computed(() => page.path.split("/").map(encodeURIComponent).join("/"));
 const prefix = computed(() => `/preview/${page.siteId}/`);
-const address = computed(() => (page.saved ? `${prefix.value}${encoded.value}?r=${page.saved.revision.slice(0, 12)}` : ""));
+const address = computed(() => (page.saved ? `${prefix.value}${encoded.value}?r=${page.saved.revision.slice(0, 12)}-${page.looks}` : ""));
 
 function tell(message: Record<string, unknown>): void {
   quietUntil = Date.now() + SETTLING;

@@ -22,6 +22,7 @@ export const usePage = defineStore("page", () => {
   const stage = ref<Stage>("headings");
   const cuts = ref<Set<number>>(new Set());
   const marked = ref<Set<number>>(new Set()); // sections that a key works on together
+  const looks = ref(0); // goes up where the page may look otherwise though its bytes are the same
   const block = ref(0); // which of the page's contents is worked on
   const linksShown = ref<"all" | "offers" | "broken">("all");
   const wholeSections = ref(true); // whether subsections follow when a level changes
@@ -134,7 +135,7 @@ export const usePage = defineStore("page", () => {
   });
 
   return {
-    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections, block, linksShown,
+    siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections, looks, block, linksShown,
     load, reload, type, dropDraft, select, toggleCut, setCuts, toggleMark, markTo, unmark,
   };
 });

@@ -76,7 +76,9 @@ export const useTray = defineStore("tray", () => {
   /** Read again what a change may have touched. */
   async function refresh(): Promise<void> {
     const page = usePage();
+    const before = page.saved?.revision;
     await Promise.all([page.reload(), useChanges().load(page.siteId), useSite().load(page.siteId)]);
+    if (page.saved?.revision === before) page.looks++; // another file changed, perhaps one that the page loads
   }
 
   function drop(): void {

@@ -23,7 +23,7 @@ from signpost.core.naming import IdentifierRule, name_from
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Made, Page
 from signpost.core.placing import block_after, block_end, block_start, whole_block
-from signpost.core.positions import Span, indent_before
+from signpost.core.positions import Span, indent_before, line_indent
 from signpost.core.returns import section_close
 from signpost.core.terms import Term, without_doubles
 from signpost.core.wording import reworded
@@ -163,11 +163,15 @@ class _Entries:
         reason = f"entry “{term.heading}”"
         if not slot.own_line:
             return Edit(slot.at, slot.at, "".join(lines), rank=rank, reason=reason)
-        indent = (
-            slot.indent if not self.there else (indent_before(self.page.text, self.there[0].start) or slot.indent)
-        )
+        indent = self._indent(slot.at)
         text = "".join(indent + line + self.habits.newline for line in lines)
         return Edit(slot.at, slot.at, text, rank=rank, reason=reason)
+
+    def _indent(self, at: int) -> str:
+        """Return the indent of an entry's lines: that of those there, of their section, or of what is above."""
+        alike = self.there[:1] or ([] if self.options.home is None else [self.flat[self.options.home]])
+        indent = indent_before(self.page.text, alike[0].start) if alike else None
+        return line_indent(self.page.text, len(self.page.text[:at].rstrip())) if indent is None else indent
 
     def _place(self, term: Term) -> int:
         """Return the offset that an entry goes to: before the first that belongs behind it, or at the end."""

@@ -245,8 +245,9 @@ _RULES: dict[Part, tuple[tuple[str, ...], ...]] = {
         (".letters", "margin: 1rem 0", "letter-spacing: 0.1em"),
     ),
     Part.SIDE: (
-        (_WIDE, ".contents.beside", "float: right", "position: sticky", "top: BAR", "width: SIDE",
-         "max-height: calc(100vh - BAR)", "margin: 0 0 1rem 1.5rem", "overflow-y: auto"),
+        (_WIDE, ":has(> .contents.beside)", "padding-right: calc(SIDE + 2rem)"),
+        (_WIDE, ".contents.beside", "box-sizing: border-box", "float: right", "position: sticky", "top: BAR",
+         "width: SIDE", "max-height: calc(100vh - BAR)", "margin: 0 calc(-2rem - SIDE) 1rem 0", "overflow-y: auto"),
     ),
     Part.BACK: (
         (".back-to-top", "margin: 1rem 0", "font-size: 0.9em"),

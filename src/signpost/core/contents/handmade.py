@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -24,6 +25,14 @@ from signpost.core.tags import value_edit
 _HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote font small".split())
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
 _FRAMES = frozenset("nav div".split())
+#: What heads a list of sections, in an element of its own, in the languages that we have words for.
+_LINES = frozenset("p div center b strong font".split())
+_TITLE = re.compile(
+    r"(?:table of )?contents?|[oi]n this (?:page|document|section)|jump to|quick links|overview|index|"
+    r"inhalt(?:sverzeichnis)?|auf dieser seite|sommaire|sur cette page|table des matières|inhoud|op deze pagina|"
+    r"innehåll|på denna sida|indhold|innhold|sisällys|contenido|en esta página|indice|conteúdo|spis treści|obsah",
+    re.IGNORECASE,
+)
 #: Words beside its entries that a row may have, such as "Jump to:".
 _SPARE_WORDS = 4
 #: Entries that a list of plain words must have in common with the page's titles.
@@ -180,7 +189,8 @@ def frame_edits(page: Page, habits: Habits, handmade: Handmade) -> list[Edit]:
     tag = "nav" if page.html5 else "div"
     start, end = habits.start(tag, class_="contents", aria_label=label), habits.end(tag)
     inside = element.tag in ("td", "th")
-    first, last = (handmade.span.start, handmade.span.end) if inside else (element.open.start, block_end(element))
+    titled = _title_before(page, element)
+    first, last = (handmade.span.start, handmade.span.end) if inside else (titled, block_end(element))
     indent = None if inside else indent_before(page.text, first)
     below = after_line_end(page.text, last)
     if indent is None or below is None:
@@ -190,6 +200,19 @@ def frame_edits(page: Page, habits: Habits, handmade: Handmade) -> list[Edit]:
         Edit(above, above, indent + start + habits.newline, reason="contents"),
         Edit(below, below, indent + end + habits.newline, rank=-1, reason="contents"),
     ]
+
+
+def _title_before(page: Page, element: Element) -> int:
+    """Return where a list begins with the line that only heads it, such as “On this page”."""
+    nodes = read_nodes(page)
+    node = nodes.of(element)
+    around = next(nodes.above(node), None) if node is not None else None
+    before = [one for one in nodes.children(around) if one.start < element.open.start] if around else []
+    if before and before[-1].tag in _LINES and _TITLE.fullmatch(before[-1].text):
+        gap = page.text[before[-1].element.end : element.open.start]
+        if not gap.strip():
+            return before[-1].start
+    return element.open.start
 
 
 def _nav_around(page: Page, element: Element) -> Element | None:
