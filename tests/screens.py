@@ -10,14 +10,14 @@ from playwright.sync_api import Page, expect
 from sites import demo_site, new_site
 
 AXE = Path(__file__).parents[1] / "frontend/node_modules/axe-core/axe.min.js"
-RUN_AXE = "async () => (await axe.run(document, { iframes: false })).violations"
+RUN_AXE = "async (within) => (await axe.run(within ?? document, { iframes: false })).violations"
 
 
-def faults(screen: Page) -> list[tuple[str, str, list[str], str]]:
-    """The serious faults that axe finds."""
+def faults(screen: Page, within: list[str] | None = None) -> list[tuple[str, str, list[str], str]]:
+    """The serious faults that axe finds, on the screen or in what some selectors name."""
     screen.wait_for_timeout(400)  # what fades in has its colours then
     screen.evaluate(AXE.read_text())
-    found = screen.evaluate(RUN_AXE)
+    found = screen.evaluate(RUN_AXE, {"include": [[one] for one in within]} if within else None)
     return [
         (
             fault["id"],

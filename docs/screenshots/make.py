@@ -58,6 +58,12 @@ def take_job(page: Page, site: str) -> None:
     page.get_by_role("rowheader", name="Boiler care").click()
     shoot(page, "page")
 
+    page.get_by_role("button", name="Reading style").click()
+    page.get_by_role("dialog").get_by_label("contents at the side, in sight").check()
+    page.wait_for_timeout(1500)  # for the page to be seen in it
+    shoot(page, "style")
+    page.keyboard.press("Escape")
+
     page.keyboard.press("Alt+6")
     page.get_by_role("button", name="Propose").click()
     page.get_by_role("rowheader", name="Carriages and wagons").click()

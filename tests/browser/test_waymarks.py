@@ -227,6 +227,7 @@ def test_the_produced_page_reads_well_wide_and_narrow(screen, served, width):
     else:
         expect(contents).not_to_be_in_viewport()
     assert screen.evaluate("document.documentElement.scrollWidth <= innerWidth + 1")
+    assert faults(screen, ["nav.contents", ".back-to-top"]) == []
 
 
 def test_the_stages_have_no_serious_faults_on_the_demo(screen, served):

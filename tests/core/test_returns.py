@@ -111,6 +111,13 @@ HANDMADE = {
     "the page itself": '<p><a href="page.html#top">Top</a></p>',
     "a table": '<table width="100%"><tr><td align="right"><a href="#top">Top</a></td></tr></table>',
     "an item": '<ul class="up"><li><a href="#top">Nach oben</a></li></ul>',
+    "a definition list": '<dl><dd><a href="#top">Page top</a></dd></dl>',
+    "a heading's looks": '<h6><a href="#top">^ Top</a></h6>',
+    "spaces and dots": '<p>&nbsp;...&nbsp;<a href="#top">Back</a>&nbsp;...</p>',
+    "in two boxes": '<div class="end"><div class="up"><a href="#top">Return to top</a></div></div>',
+    "with a script behind": '<p><a href="#top" onclick="return up()">Top</a></p>',
+    "bold in a centre": '<center><b><a href="#toc">Index</a></b></center>',
+    "percent-encoded": '<p><a href="#%74op">Top</a></p>',
     "an empty link": '<p><a href="#top"><b>^</b></a></p>',
 }
 WORKS = (

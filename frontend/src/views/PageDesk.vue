@@ -79,6 +79,13 @@ watch(
   },
   { immediate: true },
 );
+/** What the tabs count: what does not hold, and what is out of date in the contents. */
+const counts = computed(() => {
+  const blocks = page.view?.waymarks.contents ?? [];
+  const wrong = blocks.flatMap((block) => block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)));
+  return { findings: page.view?.findings.length ?? 0, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
+});
+
 watch(
   () => page.view?.title,
   () => (document.title = `${props.path} · Humble Signpost`),
@@ -272,7 +279,7 @@ onBeforeUnmount(() => {
 
       <section ref="ledgerPane" class="pane ledger-pane" aria-label="Ledger">
         <div class="stages">
-          <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="{ findings: page.view.findings.length }" />
+          <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="counts" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
           <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="point" @link="link" />

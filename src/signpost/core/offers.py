@@ -43,7 +43,7 @@ class Offer:
 @dataclass(frozen=True, slots=True)
 class _Title:
     section: int
-    pattern: re.Pattern[str]
+    words: str  # in lower case, where it is long
     is_long: bool  # whether it is telling enough to be found by itself
 
 
@@ -66,6 +66,7 @@ _PROSE = frozenset("p li dd dt td th blockquote figcaption caption div".split())
 _SKIPPED = frozenset("a code pre kbd samp h1 h2 h3 h4 h5 h6 nav script style button label title".split())
 _LIKELY = 70  # likeness, of 100, from which a placeholder's words are worth offering
 _WORD = re.compile(r"\w+")
+_IN_WORD = re.compile(r"\w")
 _AHEAD = 20  # characters that lead words in
 _LONG = 8  # letters that a title of several words has to be found by them alone
 
@@ -132,15 +133,17 @@ def _found_in(
     """Yield where words mean a section, which one, and whether surely."""
     for word in _WORD.finditer(shown):
         for title in titles.get(word[0].casefold(), ()):
-            found = title.pattern.match(shown, word.start())
-            if found is None:
+            end = word.start() + len(title.words)
+            written = shown[word.start() : end]
+            same = (written.lower() if title.is_long else written) == title.words
+            if not same or (end < len(shown) and _IN_WORD.match(shown, end)):
                 continue
             before = shown[max(word.start() - _AHEAD, 0) : word.start()]
-            led = _LED.search(before) is not None or _POINTED.match(shown, found.end()) is not None
+            led = _LED.search(before) is not None or _POINTED.match(shown, end) is not None
             capital = word[0][0].isupper() and before.rstrip()[-1:] not in ("", ".", "!", "?", ":")
             telling = word[0].casefold() not in WEAK_WORDS
             if led or (title.is_long and (capital or telling)):
-                yield found.span(), title.section, led or capital
+                yield (word.start(), end), title.section, led or capital
     for found in _ORDINAL.finditer(shown):
         called = _by_number(numbered, found[0], found[1])
         if called is not None:
@@ -166,8 +169,8 @@ def _index_titles(flat: Sequence[Section]) -> dict[str, list[_Title]]:
         if section.level == 1 or first is None or first.start() or counts[title.casefold()] > 1:
             continue
         is_long = len(title.split()) > 1 and len(title) >= _LONG
-        pattern = re.compile(rf"{re.escape(title)}(?!\w)", re.IGNORECASE if is_long else 0)
-        titles.setdefault(first[0].casefold(), []).append(_Title(section.index, pattern, is_long))
+        words = title.lower() if is_long else title
+        titles.setdefault(first[0].casefold(), []).append(_Title(section.index, words, is_long))
     return titles
 
 

@@ -26,7 +26,7 @@ _TAG = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: What stands around such a link and says nothing by itself.
 _ORNAMENTS = re.compile(r"[\s\[\](){}|^↑⇧▲△·•*–—\-_=~:.]*")
 #: Elements that may hold a way back and nothing else.
-_BOXES = frozenset("p div center span font small b strong em i table tbody tr td li ul nav h5 h6".split())
+_BOXES = frozenset("p div center span font small b strong em i table tbody tr td li ul dl dt dd nav h5 h6".split())
 #: Elements that show something without words.
 _SHOWN = re.compile(
     r"<(?:img|input|iframe|object|embed|video|audio|svg|canvas|button|select|textarea)\b", re.IGNORECASE

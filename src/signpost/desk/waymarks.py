@@ -129,13 +129,14 @@ class PointerView:
 def view_waymarks(site: Site, page: Page, lines: Lines, nodes: Nodes) -> WaymarksView:
     """Return what there is to do about a page's contents and jump links."""
     starts = [heading.element.open.start for heading in page.headings]
-    outdated = {block.index for block, _ in find_outdated(page)}
+    blocks = find_blocks(page)
+    outdated = {block.index for block, _ in find_outdated(page, blocks)}
 
     def offer_title(path: str, section: int) -> str:
         return site.pages[path].headings[section].text
 
     return WaymarksView(
-        contents=tuple(_view_block(block, lines, outdated=block.index in outdated) for block in find_blocks(page)),
+        contents=tuple(_view_block(block, lines, outdated=block.index in outdated) for block in blocks),
         handmade=tuple(_view_handmade(one, lines) for one in find_handmade(page, nodes)),
         offers=tuple(
             OfferView(

@@ -33,6 +33,8 @@ _TITLE = re.compile(
     r"innehåll|på denna sida|indhold|innhold|sisällys|contenido|en esta página|indice|conteúdo|spis treści|obsah",
     re.IGNORECASE,
 )
+#: What parts plain words that stand in a row.
+_SEPARATED = re.compile(r"[|·•►▸→]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE)
 #: Words beside its entries that a row may have, such as "Jump to:".
 _SPARE_WORDS = 4
 #: Entries that a list of plain words must have in common with the page's titles.
@@ -107,6 +109,8 @@ def _may_list(nodes: Nodes, node: Node, titles: set[str]) -> bool:
     links = sum(one.tag == "a" for one in below)
     if links > 1 or (links and node.tag in LISTS):
         return True
+    if node.tag not in LISTS and not _SEPARATED.search(nodes.inner(node).of(nodes.page.text)):
+        return False
     words = node.text.casefold()
     least = _PLAIN_MATCHES - (node.tag in LISTS)  # others may be shortened
     return len(words) < sum(map(len, titles)) * 3 + 200 and sum(title in words for title in titles) >= least

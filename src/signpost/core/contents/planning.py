@@ -185,11 +185,15 @@ def _sealed_too(block: Block, title: str) -> Edit:
     return Edit(end, end, seal(title), reason="the heading as it reads now")
 
 
-def find_outdated(page: Page) -> list[tuple[Block, EditSet]]:
-    """Return the contents of a page that are out of date, each with the edits that mend it."""
+def find_outdated(page: Page, blocks: Sequence[Block] | None = None) -> list[tuple[Block, EditSet]]:
+    """Return the contents of a page that are out of date, each with the edits that mend it.
+
+    `blocks` are those of the page, where they are known already.
+    """
+    flat = read_outline(page).flat()
     outdated = []
-    for block in find_blocks(page):
-        edits = plan_contents(page, ContentsOptions(block=block.index))
+    for block in find_blocks(page) if blocks is None else blocks:
+        edits = _plan_block(page, flat, block, ContentsOptions(block=block.index), None)
         if edits:
             outdated.append((block, edits))
     return outdated
