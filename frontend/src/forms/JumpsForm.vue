@@ -2,6 +2,7 @@
 /** Jump links: made, led elsewhere, offered where words resemble a title; who points where. */
 import { computed } from "vue";
 import type { PageView } from "../api/client";
+import { ownLinks } from "../ledger/rows";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 
@@ -10,7 +11,7 @@ const emit = defineEmits<{ link: [] }>();
 const state = usePage();
 const dialogs = useDialogs();
 
-const own = computed(() => props.page.links.filter((link) => !link.in_chrome && !link.made && !(link.to_page === props.page.path && link.to_section === -1)));
+const own = computed(() => ownLinks(props.page));
 const broken = computed(() => own.value.filter((link) => link.resolves === false).length);
 const alone = computed(() => props.page.sections.filter((section) => section.level > 1 && !section.links_in).length);
 </script>

@@ -1,18 +1,20 @@
 <script setup lang="ts">
 /** The ledger: the page's sections in their order, the columns of the stage of work brought forward. */
 import { computed, nextTick, ref, watch } from "vue";
-import type { LinkView, LookalikeView, MissingView, OfferView, PageView, SectionView } from "../api/client";
+import type { PageView, SectionView } from "../api/client";
 import AddressMenu from "../components/AddressMenu.vue";
 import SignIcon from "../components/SignIcon.vue";
-import { STATE_WORDS, useContents } from "../composables/useContents";
+import { useContents } from "../composables/useContents";
 import { useHeadings } from "../composables/useHeadings";
 import { usePage, type Stage } from "../stores/page";
 import EditField from "./EditField.vue";
+import EntryCell from "./EntryCell.vue";
 import IdentifierField from "./IdentifierField.vue";
 import LinkRow from "./LinkRow.vue";
 import LookalikeRow from "./LookalikeRow.vue";
 import MissingRow from "./MissingRow.vue";
 import OfferRow from "./OfferRow.vue";
+import { keyOf, rowsOf } from "./rows";
 import { useDrag } from "./useDrag";
 
 const props = defineProps<{
@@ -27,13 +29,6 @@ const props = defineProps<{
 const emit = defineEmits<{ select: [index: number]; identify: [section: SectionView, name: string]; cut: [index: number] }>();
 
 type Column = "words" | "identifier" | "entry";
-type Row =
-  | { kind: "section"; section: SectionView }
-  | { kind: "lookalike"; found: LookalikeView }
-  | { kind: "missing"; found: MissingView }
-  | { kind: "link"; link: LinkView }
-  | { kind: "offer"; offer: OfferView };
-
 const state = usePage();
 const headings = useHeadings();
 const contents = useContents();
@@ -41,45 +36,7 @@ const drag = useDrag((section, target, where) => headings.drop(section, target, 
 const table = ref<HTMLElement | null>(null);
 const editing = ref<{ index: number; column: Column } | null>(null);
 
-const isWayBack = (link: LinkView) => link.to_page === props.page.path && link.to_section === -1;
-
-/** The links and offers of each section, below it in the order of the source. */
-function jumpRows(sections: Row[]): Row[] {
-  const shows = state.linksShown;
-  const links = props.page.links.filter((link) => !link.in_chrome && !link.made && !isWayBack(link) && (shows === "all" || (shows === "broken" && link.resolves === false)));
-  const offers = shows === "broken" ? [] : props.page.waymarks.offers;
-  const offered = new Set(offers.map((offer) => offer.start));
-  const rowsOf = new Map<number, (Row & { at: number })[]>();
-  const add = (home: number, row: Row & { at: number }) => rowsOf.set(home, [...(rowsOf.get(home) ?? []), row]);
-  for (const link of links) if (!offered.has(link.start)) add(link.section, { kind: "link", link, at: link.start });
-  for (const offer of offers) add(offer.home, { kind: "offer", offer, at: offer.start });
-  const below = (home: number): Row[] => (rowsOf.get(home) ?? []).sort((a, b) => a.at - b.at);
-  return [...below(-1), ...sections.flatMap((row, index) => [row, ...below(index)])];
-}
-
-/** What the stage of headings shows between the sections, each before the section that it stands before. */
-const rows = computed<Row[]>(() => {
-  const sections = props.page.sections.map((section): Row => ({ kind: "section", section }));
-  if (props.stage === "jumps") return jumpRows(sections);
-  if (props.stage !== "headings") return sections;
-  const { lookalikes, missing } = props.page.structure;
-  const extras = [
-    ...lookalikes.map((found): Row & { found: LookalikeView } => ({ kind: "lookalike", found })),
-    ...missing.map((found): Row & { found: MissingView } => ({ kind: "missing", found })),
-  ].sort((a, b) => a.found.line - b.found.line);
-  return [...sections, null].flatMap((row, at) => [
-    ...extras.filter((extra) => extra.found.before === at),
-    ...(row ? [row] : []),
-  ]);
-});
-
-function keyOf(row: Row): string {
-  if (row.kind === "section") return `section-${row.section.index}`;
-  if (row.kind === "link") return `link-${row.link.start}`;
-  if (row.kind === "offer") return `offer-${row.offer.start}-${row.offer.section}`;
-  return `${row.kind}-${row.found.line}-${row.found.text}`;
-}
-
+const rows = computed(() => rowsOf(props.page, props.stage, state.linksShown));
 const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the three narrow columns are there
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
@@ -212,16 +169,8 @@ defineExpose({ focus, editSelected });
             <EditField v-if="isEditing(row.section, 'words')" :value="row.section.text" :label="`Words of ${row.section.text}`" @done="finish(row.section, 'words', $event)" @leave="leave(row.section)" />
             <template v-else><span v-if="state.marked.has(row.section.index) && stage === 'headings'" class="unseen">marked: </span>{{ row.section.text || "(no words)" }}</template>
           </th>
-          <td v-if="stage === 'contents'" class="entry" :class="[`is-${contents.stateOf(row.section.index)}`, { editing: isEditing(row.section, 'entry') }]">
-            <EditField v-if="isEditing(row.section, 'entry')" :value="contents.entries.value.get(row.section.index)?.words ?? ''" :label="`Entry of ${row.section.text}`" @done="finish(row.section, 'entry', $event)" @leave="leave(row.section)" />
-            <span v-else-if="contents.block.value" class="entry-row">
-              <input v-if="contents.stateOf(row.section.index) !== 'none'" type="checkbox" tabindex="-1" :checked="contents.stateOf(row.section.index) !== 'left-out'" :disabled="locked" :aria-label="`${row.section.text} in the contents`" @change="contents.toggle(row.section.index)" @click.stop>
-              <button v-if="contents.entries.value.has(row.section.index)" type="button" tabindex="-1" class="name words" :disabled="locked" title="Give the entry words of your own" @click.stop="emit('select', row.section.index); edit(row.section, 'entry')">{{ contents.entries.value.get(row.section.index)?.words || "(no words)" }}</button>
-              <span v-if="STATE_WORDS[contents.stateOf(row.section.index)]" class="small state">{{ STATE_WORDS[contents.stateOf(row.section.index)] }}</span>
-              <button v-if="contents.stateOf(row.section.index) === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="The words are right, though the heading changed" @click.stop="contents.keep(row.section.index)">Keep</button>
-              <button v-if="contents.stateOf(row.section.index) === 'shortened' || contents.stateOf(row.section.index) === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="Say what the heading says" @click.stop="contents.setWords(row.section.index, '')">As heading</button>
-            </span>
-          </td>
+          <EntryCell v-if="stage === 'contents'" :section="row.section" :editing="isEditing(row.section, 'entry')" :locked="locked"
+            @edit="emit('select', row.section.index); edit(row.section, 'entry')" @done="finish(row.section, 'entry', $event)" @leave="leave(row.section)" />
           <td v-else class="identifier" :class="{ editing: isEditing(row.section, 'identifier') }">
             <IdentifierField v-if="isEditing(row.section, 'identifier')" :value="row.section.identifier ?? row.section.proposed ?? ''" :own="row.section.identifier ?? ''" :words="row.section.text"
               @done="finish(row.section, 'identifier', $event)" @leave="leave(row.section)" />
@@ -337,46 +286,8 @@ tr.begins > * {
   width: 30%;
 }
 
-.entry {
+th.entry {
   width: 46%;
-}
-
-.entry-row {
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  min-width: 0;
-}
-
-.entry .words {
-  font: 13.5px/1.4 var(--read);
-}
-
-.state {
-  flex: none;
-  color: var(--ink-soft);
-}
-
-.is-stale .state,
-.is-doubted .state,
-.is-missing .state {
-  color: var(--wait);
-  font-weight: 600;
-}
-
-.is-stale .words {
-  text-decoration: underline wavy var(--wait) 1px;
-  text-underline-offset: 3px;
-}
-
-.is-left-out .state {
-  font-style: italic;
-}
-
-.keep {
-  min-height: 22px;
-  padding: 0 6px;
-  font-size: 12px;
 }
 
 .stage-jumps .number {

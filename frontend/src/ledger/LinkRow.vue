@@ -36,10 +36,6 @@ const change = () => void jumps.retarget(props.link);
 <style scoped src="./extra.css"></style>
 
 <style scoped>
-.level {
-  text-align: center;
-}
-
 .to {
   color: var(--ink-soft);
 }

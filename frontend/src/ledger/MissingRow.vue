@@ -21,9 +21,3 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
 </template>
 
 <style scoped src="./extra.css"></style>
-
-<style scoped>
-.level {
-  text-align: center;
-}
-</style>

@@ -27,9 +27,3 @@ const take = () => jumps.take(props.offer);
 </template>
 
 <style scoped src="./extra.css"></style>
-
-<style scoped>
-.level {
-  text-align: center;
-}
-</style>

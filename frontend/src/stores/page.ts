@@ -3,6 +3,8 @@ import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { api, data, detailOf, type PageView } from "../api/client";
 
+import type { LinksShown } from "../ledger/rows";
+
 export type Stage = "headings" | "identifiers" | "contents" | "jumps" | "returns" | "parts" | "findings";
 export type Status = "loading" | "ready" | "failed";
 
@@ -24,7 +26,7 @@ export const usePage = defineStore("page", () => {
   const marked = ref<Set<number>>(new Set()); // sections that a key works on together
   const looks = ref(0); // goes up where the page may look otherwise though its bytes are the same
   const block = ref(0); // which of the page's contents is worked on
-  const linksShown = ref<"all" | "offers" | "broken">("all");
+  const linksShown = ref<LinksShown>("all");
   const wholeSections = ref(true); // whether subsections follow when a level changes
   let asked = 0;
   let timer = 0;

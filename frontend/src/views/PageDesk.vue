@@ -18,10 +18,10 @@ import TrayBar from "../components/TrayBar.vue";
 import StageForm from "../forms/StageForm.vue";
 import LedgerTable from "../ledger/LedgerTable.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
+import { useChoosing } from "../composables/useChoosing";
 import { useHeadings } from "../composables/useHeadings";
 import { useJumps } from "../composables/useJumps";
 import { useKeys } from "../composables/useKeys";
-import { usePlace } from "../composables/usePlace";
 import { useChanges } from "../stores/changes";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
@@ -55,7 +55,8 @@ const roadPane = ref<HTMLElement | null>(null);
 const ledgerPane = ref<HTMLElement | null>(null);
 const benchPane = ref<HTMLElement | null>(null);
 const trayPane = ref<HTMLElement | null>(null);
-const { point, choosePlace } = usePlace(bench, () => source.value?.place());
+const choosing = useChoosing(bench, { place: () => source.value?.place(), selection: () => source.value?.selection() });
+const { choose } = choosing;
 
 const locked = computed(() => {
   if (page.view?.locked) return page.view.locked;
@@ -65,7 +66,7 @@ const locked = computed(() => {
 /** Ask what stands where was clicked on the page, and come out of its frame, whose keys are not ours. */
 function chosen(at: { start: number }): void {
   benchPane.value?.querySelector<HTMLElement>(".point")?.focus();
-  void choosePlace(at);
+  void choosing.choosePlace(at);
 }
 
 watch(
@@ -137,13 +138,6 @@ function relink(finding: FindingView, name: string): void {
   void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
 }
 
-/** Leave what was begun, or else drop what waits. */
-function stop(): void {
-  if (!dialogs.pointing && !dialogs.linking && !dialogs.picking) tray.drop();
-  dialogs.pointing = dialogs.linking = false;
-  dialogs.picking = null;
-}
-
 /** A key that works on headings, at their stage alone. */
 const onHeadings = (does: () => void) => () => {
   if (page.stage !== "headings" || locked.value || tray.busy) return false;
@@ -162,25 +156,6 @@ function nextPane(): void {
   if (to === 1 && page.stage !== "findings") ledger.value?.focus();
   else if (to === 2 && bench.value === "source") source.value?.focus();
   else order[to]?.value?.querySelector<HTMLElement>("[tabindex='0'], button:not(:disabled), iframe, a[href]")?.focus();
-}
-
-function choose(index: number): void {
-  page.select(index);
-  const origin = dialogs.picking;
-  if (!origin || index < 0) return;
-  dialogs.picking = null;
-  jumps.lead(origin, { path: page.path, section: index });
-}
-
-/** Make a jump link of what is chosen in the source, or of what is chosen next on the page. */
-async function link(): Promise<void> {
-  if (locked.value) return;
-  dialogs.pointing = false;
-  if (bench.value === "page") dialogs.linking = !dialogs.linking;
-  else {
-    const place = source.value?.selection();
-    if (place) await jumps.begin(choices.originAt(place));
-  }
 }
 
 function openAddress(): void {
@@ -209,10 +184,14 @@ useKeys(
     "Shift+ArrowLeft": onHeadings(() => headings.move("out")),
     "Shift+ArrowRight": onHeadings(() => headings.move("in")),
     i: () => {
-      if (!locked.value) void point();
+      if (!locked.value) void choosing.point();
     },
-    l: () => void link(),
-    Escape: stop,
+    l: () => {
+      if (!locked.value) void choosing.link();
+    },
+    Escape: () => {
+      if (!choosing.leave()) tray.drop();
+    },
     "?": () => void (help.value = true),
     d: () => void (tray.open = !tray.open),
     e: () => void showBench("source"),
@@ -237,8 +216,7 @@ onMounted(() => window.addEventListener("beforeunload", beforeUnload));
 onBeforeUnmount(() => {
   window.removeEventListener("beforeunload", beforeUnload);
   dialogs.close();
-  dialogs.pointing = dialogs.linking = false;
-  dialogs.picking = null;
+  choosing.leave();
   page.dropDraft();
 });
 </script>
@@ -282,7 +260,7 @@ onBeforeUnmount(() => {
           <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="counts" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
-          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="point" @link="link" />
+          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="choosing.point()" @link="choosing.link()" />
           <div class="scroll">
             <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
             <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
@@ -298,7 +276,7 @@ onBeforeUnmount(() => {
         <div class="bench-bar">
           <TabRow v-model="bench" :tabs="BENCHES" label="Bench" panel="bench-panel" />
           <p v-if="dialogs.picking || dialogs.linking" class="small typed" role="status">
-            {{ dialogs.picking ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger` : "Choose the words with the mouse, or click a link or a picture" }} <button type="button" class="button" @click="stop">Stop</button>
+            {{ dialogs.picking ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger` : "Choose the words with the mouse, or click a link or a picture" }} <button type="button" class="button" @click="choosing.leave()">Stop</button>
           </p>
           <template v-else-if="page.typing">
             <span class="small typed" role="status">Typed, not saved</span>
@@ -306,7 +284,7 @@ onBeforeUnmount(() => {
             <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
           </template>
           <template v-else>
-            <button v-if="!locked" type="button" class="button quiet point" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="point">
+            <button v-if="!locked" type="button" class="button quiet point" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="choosing.point()">
               <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
             </button>
             <span class="soft small hand" :title="`${page.view.lines} lines`">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }}</span>
