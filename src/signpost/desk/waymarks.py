@@ -236,10 +236,11 @@ def origin_at(
 
 
 def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> list[PointerView]:
-    """Return the links of all pages that lead to a section; -1 stands for the page's top and lead."""
+    """Return the links of all pages that lead to a section, its own page's first; -1 stands for the top and lead."""
     with database.transaction() as session:
         site = load_site(session, site_id).site
         found = find_pointers(site, path).get(section, []) if path in site.pages else []
+    found.sort(key=lambda one: (one.path != path, one.path, one.start))
     return [
         PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_chrome)
         for one in found
