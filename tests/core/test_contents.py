@@ -241,6 +241,15 @@ def test_a_heading_of_the_contents_alone_is_no_entry_of_theirs():
     assert entries(adopted) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
 
 
+def test_a_box_of_the_author_s_own_that_is_called_contents_is_none_of_ours():
+    page = page_of('<div class="contents">\n' + SECTIONS + "</div>\n")
+    assert not find_blocks(page)
+    assert not plan_no_contents(page)
+    made_within = edited(page, plan_contents(page, USUAL))
+    assert len(find_blocks(made_within)) == 1
+    assert edited(made_within, plan_no_contents(made_within)).text == page.text
+
+
 # -------------------------------------------------------------------- lists made by hand
 
 ALL = ["Lamps", "Boiler care", "Tea & cake"]

@@ -249,9 +249,7 @@ class _Reader:
         if parsed is root or (root is None and tag == "body"):
             self.content_until = index + 1 + size(parsed)
         in_content = index < self.content_until
-        furniture = False if parsed is root else self.said.get(parsed) if self.said else None
-        if furniture is None:
-            furniture = is_chrome(tag, attributes, in_content=in_content and root is not None)
+        furniture = self._is_furniture(parsed, tag, attributes, in_content=in_content)
         if index >= self.chrome_until and furniture:
             self.chrome_until = self.quiet_until = index + 1 + size(parsed)
             element = self.where.element(parsed)
@@ -271,6 +269,18 @@ class _Reader:
             if level:
                 self._note_heading(parsed, level)
 
+    def _is_furniture(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_content: bool) -> bool:
+        """Return whether an element is furniture: as was said of it, or else by what it is called."""
+        if parsed is self.root:
+            return False
+        said = self.said.get(parsed) if self.said else None
+        if said is not None:
+            return said
+        found = is_chrome(tag, attributes, in_content=in_content and self.root is not None)
+        if found and tag != "nav" and "contents" in (attributes.get("class") or ()):
+            return not _holds_sections(parsed)  # else it is the author's own box around the content
+        return found
+
     def _note_attributes(self, parsed: Parsed, tag: str, attributes: Attributes) -> bool:
         """Keep what the attributes say; return whether they mark a block we made."""
         if "id" in attributes:
@@ -286,7 +296,7 @@ class _Reader:
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
         element = self.where.element(parsed) if kind else None
-        if kind is None or element is None:
+        if kind is None or element is None or _holds_sections(parsed):
             return False
         links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
         own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned stands before
@@ -382,6 +392,11 @@ class _Reader:
         self.counted += count_words("".join(self.words))
         self.words.clear()
         return self.counted
+
+
+def _holds_sections(parsed: Parsed) -> bool:
+    """Return whether an element holds more headings than one that heads it: then its class is the author's own."""
+    return sum(len(parsed.find_all(tag)) for tag in HEADINGS) > 1
 
 
 def _unboxed(heading: Heading, start: int) -> Heading:
