@@ -691,11 +691,8 @@ export interface components {
          * @description A list made by hand made the page's contents; `sections` says what its entries mean, by their positions.
          */
         Adopt: {
-            /**
-             * Levels
-             * @default []
-             */
-            levels: number[];
+            /** Levels */
+            levels?: number[] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -842,11 +839,8 @@ export interface components {
             label: string;
             /** Left Out */
             left_out?: string[] | null;
-            /**
-             * Levels
-             * @default []
-             */
-            levels: number[];
+            /** Levels */
+            levels?: number[] | null;
             /** Numbered */
             numbered?: boolean | null;
             /**

@@ -39,7 +39,7 @@ export function useContents() {
   /** Ask for contents; what is not said stays as it is. */
   function ask(wanted: Partial<ContentsOperation>): void {
     void tray.propose({
-      operation: "contents", page: page.path, levels: [], label: "", separator: "", spot: "lead", kept: [],
+      operation: "contents", page: page.path, label: "", separator: "", spot: "lead", kept: [],
       ...wanted,
     });
   }

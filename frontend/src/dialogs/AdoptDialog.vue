@@ -28,7 +28,7 @@ const options = (guess: { section: number | null; others: number[] }) => {
 
 function go(): void {
   const sections = Object.fromEntries(chosen.value.map((section, row) => [row, section]));
-  void tray.propose({ operation: "adopt", page: page.path, start: props.start, levels: [], sections });
+  void tray.propose({ operation: "adopt", page: page.path, start: props.start, sections });
   dialogs.close();
 }
 </script>

@@ -6,10 +6,12 @@ is too short, and where subsections end together one serves for all.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from html import escape
+from itertools import islice, takewhile
 
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import back_words
@@ -83,10 +85,11 @@ def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
 def long_enough(section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
     """Return whether a section is as long as the options ask, in words and in windows, which are an estimate.
 
-    `headings` counts its own and those of the sections within; the words of ways back do not count.
+    `headings` counts its own and those of the sections within; the words of `ways`, made by hand, do not count.
     """
-    own = (way for way in ways if way.alone and not way.made and section.start <= way.link.start < section.end)
-    words = section.words - sum(count_words(way.link.text) for way in own)
+    words = section.words - sum(
+        count_words(way.link.text) for way in ways if section.start <= way.link.start < section.end
+    )
     return words >= options.least_words and windows(estimate_height(words, headings)) >= options.least_windows
 
 
@@ -98,6 +101,7 @@ class _Returns:
         self.options = options
         self.habits = read_habits(page)
         self.flat = read_outline(page).flat()
+        self.made = page.made_blocks("back-to-top")
         self.closes = [section_close(page, self.flat, section) for section in self.flat]
         self.fragment, self.edits = _destination(page, self.habits, options)
         words = " ".join(options.words.split()) or back_words(page.language)
@@ -123,19 +127,23 @@ class _Returns:
     def _wanted(self, ways: Sequence[Way]) -> set[int]:
         """Return the sections that get a way back; of those that end together the outermost alone."""
         options = self.options
+        by_hand = [way for way in ways if way.alone and not way.made]
         chosen = [
             one
             for one in self.flat
-            if one.level in options.levels and long_enough(one, self._headings_in(one), ways, options)
+            if one.level in options.levels and long_enough(one, self._headings_in(one), by_hand, options)
         ]
         if options.corner is Corner.HEADING:
             return {section.index for section in chosen}
-        kept: list[Section] = []
+        kept: set[int] = set()
+        around: list[Section] = []  # kept sections that hold the one looked at
         for section in chosen:
-            around = [one for one in kept if one.start < section.start < one.end]
+            while around and around[-1].end <= section.start:
+                around.pop()
             if not any(self._ends_with(section, one) for one in around):
-                kept.append(section)
-        return {section.index for section in kept}
+                kept.add(section.index)
+                around.append(section)
+        return kept
 
     def _headings_in(self, section: Section) -> int:
         after = (one.index for one in self.flat[section.index + 1 :] if one.level <= section.level)
@@ -149,7 +157,7 @@ class _Returns:
         """Return a stretch without the ways back that we made in it."""
         spans = [
             Edit(made.element.open.start, made.element.end, "")
-            for made in self.page.made_blocks("back-to-top")
+            for made in self.made
             if start <= made.element.open.start and made.element.end <= end
         ]
         return spliced(self.page.text, Span(start, end), spans)
@@ -181,10 +189,11 @@ class _Returns:
         close = self.closes[section.index]
         if close < way.span.end:  # behind the end tag of the section's own element
             return way.span.start < section.end and says_nothing(self._without_ways(close, way.span.start))
+        following = islice(ways, bisect_left(ways, way.span.end, key=lambda other: other.span.start), None)
         after = [
             Edit(other.span.start, other.span.end, "")
-            for other in ways
-            if other is not way and other.alone and way.span.end <= other.span.start and other.span.end <= close
+            for other in takewhile(lambda other: other.span.end <= close, following)
+            if other.alone
         ]
         return says_nothing(spliced(self.page.text, Span(way.span.end, close), after))
 

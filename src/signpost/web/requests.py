@@ -281,7 +281,7 @@ class Contents(_Operation):
     """Contents made or refreshed; what is not said stays as it is."""
 
     operation: Literal["contents"]
-    levels: list[Level] = []
+    levels: Annotated[list[Level], Field(min_length=1)] | None = None
     form: Literal["list", "row"] | None = None
     left_out: list[Identifier] | None = None
     ordered: bool | None = None
@@ -300,7 +300,7 @@ class Adopt(_Operation):
 
     operation: Literal["adopt"]
     start: int
-    levels: list[Level] = []
+    levels: Annotated[list[Level], Field(min_length=1)] | None = None
     sections: dict[int, Annotated[int, Field(ge=-2)]] = {}
 
 

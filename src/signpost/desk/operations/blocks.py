@@ -24,7 +24,7 @@ from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
 def _options(asked: Asked) -> ContentsOptions:
     form = asked["form"]
     return ContentsOptions(
-        levels=asked["levels"] or None,
+        levels=asked["levels"],
         form=Form(form) if form else None,
         left_out=asked["left_out"],
         ordered=asked["ordered"],
@@ -47,7 +47,7 @@ def _contents(asked: Asked) -> Planned:
 
 
 def _adopt(asked: Asked) -> Planned:
-    levels = ContentsOptions(asked["levels"] or None)
+    levels = ContentsOptions(asked["levels"])
     choices = asked.indexed("sections")
     edits = plan_adoption(asked.page, asked["start"], levels, choices, asked.settings.identifiers)
     return on_page("List made by hand adopted", asked, edits, note_contents(asked.page, edits))
