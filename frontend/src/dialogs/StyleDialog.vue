@@ -73,7 +73,7 @@ function takeOut(): void {
     <div class="sides">
       <div class="settings">
         <p class="soft small">A few rules in <strong>{{ found?.sheet ?? "a new style sheet, reading.css" }}</strong>, between two marks. Your own rules stay as they are.</p>
-        <label v-for="[part, words] in PARTS" :key="part" class="part"><input v-model="style.parts" type="checkbox" :value="part"> {{ words }}<span v-if="found?.used.includes(part)" class="soft small"> · used</span></label>
+        <label v-for="[part, words] in PARTS" :key="part" class="part"><input v-model="style.parts" type="checkbox" :value="part"> <span>{{ words }}<span v-if="found?.used.includes(part)" class="soft small"> · used</span></span></label>
         <div class="lengths">
           <label>Colour <input v-model="style.accent" type="color" aria-label="Colour of links, rules and marks"></label>
           <label>of the mark <input v-model="style.wash" type="color" aria-label="Colour behind the section just reached"></label>
