@@ -301,3 +301,16 @@ def test_a_folder_that_may_not_be_written_is_one_line(folder):
     done = run("identify", "page.html", "--write", cwd=folder, code=2)
     folder.chmod(0o700)
     assert done.stderr.count(b"\n") == 1
+
+
+def test_a_style_sheet_that_was_made_for_the_style_goes_with_it(folder):
+    for path in folder.glob("*.css"):
+        path.unlink()
+    run("returns", "page.html", "--write", cwd=folder)
+    before = files_of(folder)
+    run("style", ".", "--write", cwd=folder)
+    assert "reading.css" in files_of(folder)
+    shown = run("style", ".", "--remove", cwd=folder).stdout
+    assert b"--- a/reading.css\n+++ /dev/null\n" in shown
+    run("style", ".", "--remove", "--write", cwd=folder)
+    assert files_of(folder) == before

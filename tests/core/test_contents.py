@@ -147,6 +147,15 @@ def test_the_author_s_own_entries_and_markup_stay():
     assert not plan_contents(refreshed, USUAL)
 
 
+def test_words_behind_a_list_within_an_item_stay():
+    page = retyped(made(), ("</ul>\n</li>", "</ul>\n<em>and more</em> <!-- later -->\n</li>"))
+    assert not plan_contents(page, USUAL)
+    page = retyped(page, ('<h3 id="wash">Washing out</h3>', '<h3 id="wash">Washing</h3>'))
+    assert "</ul>\n<em>and more</em> <!-- later -->\n</li>" in edited(page, plan_contents(page, USUAL)).text
+    flat = edited(page, plan_contents(page, ContentsOptions(levels=[2])))
+    assert "Boiler care</a> <em>and more</em> <!-- later --></li>" in flat.text
+
+
 def test_leaving_out_is_remembered_and_levels_are():
     page = made(options=ContentsOptions(levels=[2], left_out=["boilers"]))
     assert [words for words, _ in entries(page)] == ["Lamps", "Tea & cake"]

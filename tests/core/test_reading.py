@@ -43,6 +43,7 @@ def after(site: Site, plan) -> Site:
         else:
             texts[path] = read_source(data)
     texts |= {path: read_source(data) for path, data in plan.new_files.items()}
+    texts = {path: source for path, source in texts.items() if path not in plan.gone}
     return Site(pages, frozenset([*pages, *texts]), texts=texts)
 
 
@@ -102,10 +103,11 @@ def test_a_site_without_a_sheet_gets_one_that_its_pages_load_and_loses_it_again(
     plan = plan_no_style(styled)
     bare = after(styled, plan)
     assert bare.pages["page.html"].text == page
-    assert bare.texts["reading.css"].text == ""
-    assert "can be deleted" in plan.notes[0]
+    assert (plan.gone, plan.count) == (("reading.css",), 3)
+    assert "reading.css" not in bare.files
+    stray = Site(site.pages, site.files | {"reading.css"})
     with pytest.raises(RequestError, match="no page loads"):
-        plan_style(bare, ALL)
+        plan_style(stray, ALL)
 
 
 @pytest.mark.parametrize(

@@ -219,3 +219,15 @@ def test_what_cannot_be_says_why_and_writes_nothing(client, site, operation, par
     assert answer.status_code == 422
     assert len(answer.json()["detail"]) > 20
     assert taken_out(client, site)["page.html"] == PAGE
+
+
+def test_a_style_sheet_that_was_made_for_the_style_goes_with_it_and_comes_back(client):
+    page = b'<html><head><title>T</title>\n</head>\n<body>\n<p class="back-to-top"><a href="#top">Up</a></p>\n</body></html>\n'
+    site = new_site(client, {"page.html": page})
+    change(client, site, "style", "page.html", parts=["back"])
+    styled = taken_out(client, site)
+    assert set(styled) == {"page.html", "reading.css"}
+    number = change(client, site, "no-style", "page.html")["number"]
+    assert taken_out(client, site) == {"page.html": page}
+    client.post(f"{site}/changes/{number}/undo").raise_for_status()
+    assert taken_out(client, site) == styled

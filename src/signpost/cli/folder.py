@@ -87,11 +87,14 @@ class Folder:
 
 def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = None) -> None:
     """Print a plan's diff, and with `write` write its files, each as a whole."""
-    results: dict[str, bytes] = {}
+    results: dict[str, bytes | None] = {}
     diffs = []
-    for path in sorted({*plan.edits, *plan.new_files}):
+    for path in sorted({*plan.edits, *plan.new_files, *plan.gone}):
         before = None
-        if path in plan.edits:
+        if path in plan.gone:
+            before = (folder.root / path).read_bytes()
+            results[path] = None
+        elif path in plan.edits:
             source = folder.source(path)
             before = (folder.root / path).read_bytes()
             results[path] = apply_edits(source, plan.edits[path])
@@ -104,7 +107,11 @@ def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = No
         print(f"signpost: {note}", file=sys.stderr)
     if write:
         for path, data in results.items():
-            write_file((out or folder.root) / path, data)
+            file = (out or folder.root) / path
+            if data is None:
+                file.unlink()
+            else:
+                write_file(file, data)
 
 
 def write_file(path: Path, data: bytes) -> None:

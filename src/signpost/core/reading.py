@@ -146,19 +146,20 @@ def plan_style(site: Site, style: ReadingStyle) -> SitePlan:
 def plan_no_style(site: Site) -> SitePlan:
     """Return the plan that takes the reading style out again; the sheet that was made for it goes as well."""
     edits: dict[str, EditSet] = {}
-    notes = []
+    gone = []
     for path, source in site.texts.items():
         found = _BLOCK.search(source.text) if path.endswith(".css") else None
         if found is None:
             continue
-        start = found.start()
-        if found[0] != source.text and not source.text[found.end() :] and not found[0].endswith(("\n", "\r")):
-            start = len(source.text[:start].removesuffix(source.newline))
-        edits[path] = edit_set(source, [Edit(start, found.end(), "", reason="reading style taken out")])
         if found[0] == source.text:
             edits |= _unlinked(site, path)
-            notes.append(f"{path} is empty now and no page loads it; it can be deleted.")
-    return SitePlan(edits, notes=tuple(notes))
+            gone.append(path)
+            continue
+        start = found.start()
+        if not source.text[found.end() :] and not found[0].endswith(("\n", "\r")):
+            start = len(source.text[:start].removesuffix(source.newline))
+        edits[path] = edit_set(source, [Edit(start, found.end(), "", reason="reading style taken out")])
+    return SitePlan(edits, gone=tuple(gone))
 
 
 def _refuse(style: ReadingStyle) -> None:

@@ -143,15 +143,16 @@ class SitePlan:
 
     edits: Mapping[str, EditSet] = field(default_factory=dict)  # by path; pages without edits are left out
     new_files: Mapping[str, bytes] = field(default_factory=dict)  # by path
+    gone: tuple[str, ...] = ()  # paths of files that go
     notes: tuple[str, ...] = ()  # what the author should know, in plain words
 
     def __bool__(self) -> bool:
-        return bool(self.edits or self.new_files)
+        return bool(self.edits or self.new_files or self.gone)
 
     @property
     def count(self) -> int:
-        """How many edits there are, a new file counting as one."""
-        return sum(len(edits) for edits in self.edits.values()) + len(self.new_files)
+        """How many edits there are, a file that comes or goes counting as one."""
+        return sum(len(edits) for edits in self.edits.values()) + len(self.new_files) + len(self.gone)
 
 
 def find_repeated(pages: Iterable[Page]) -> frozenset[str]:

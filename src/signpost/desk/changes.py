@@ -47,7 +47,7 @@ class PlannedChange:
 class _Outcome:
     planned: Planned
     before: Mapping[str, bytes | None]
-    after: Mapping[str, bytes]
+    after: Mapping[str, bytes | None]
     tag: str
 
 
@@ -90,11 +90,8 @@ def apply_change(
             )
         if not outcome.after:
             raise ConflictError("There is nothing to change.")
-        hashes = store.save_blobs(session, site_id, outcome.after.values())
-        files = [
-            FileChange(path, _hash(outcome.before[path]), sha256)
-            for path, sha256 in zip(outcome.after, hashes, strict=True)
-        ]
+        store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])
+        files = [FileChange(path, _hash(outcome.before[path]), _hash(data)) for path, data in outcome.after.items()]
         kept = dict(parameters) if operation != "type" else {}
         return store.add_change(
             session,
@@ -161,12 +158,15 @@ def _work_out(
 ) -> _Outcome:
     planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters)
     plan = planned.plan
-    hashes = {path: loaded.files[path].sha256 or "" for path in plan.edits}
+    hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone)}
     blobs = store.load_blobs(session, loaded.record.site_id, set(hashes.values()))
     before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
-    after = {path: apply_edits(loaded.site.source(path), edits) for path, edits in plan.edits.items()}
+    after: dict[str, bytes | None] = {
+        path: apply_edits(loaded.site.source(path), edits) for path, edits in plan.edits.items()
+    }
     before |= dict.fromkeys(plan.new_files)
     after |= plan.new_files
+    after |= dict.fromkeys(plan.gone)
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]
     tag = hashlib.sha256(json.dumps([operation, page, facts]).encode()).hexdigest()
     return _Outcome(planned, before, after, tag)

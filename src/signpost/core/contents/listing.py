@@ -47,6 +47,7 @@ class Entry:
     number: str  # typed before the label; "" for none
     opening: str  # its item's start tag as written; "" in a row
     ahead: str = ""  # comments that its author wrote before its item
+    behind: str = ""  # what its author wrote behind the list within its item
 
     @property
     def name(self) -> str:
@@ -96,12 +97,27 @@ def _above(nodes: Sequence[Node], node: Node) -> Iterator[Node]:
 
 def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iterator[Entry]:
     at = items[0].start
+    kept: list[str] = []  # what stands behind lists, and so is ahead of no item
     for item in items:
         entry = _read_item(text, nodes, item)
-        ahead = " ".join(_COMMENT.findall(text[at : item.start]))
+        between = text[at : item.start]
+        for behind in kept:
+            between = between.replace(behind, "")
+        ahead = " ".join(_COMMENT.findall(between))
         if entry is not None:
-            yield replace(entry, ahead=ahead) if ahead else entry
+            behind = _behind(text, nodes, item)
+            kept += [behind] if behind else []
+            yield replace(entry, ahead=ahead, behind=behind) if ahead or behind else entry
             at = entry.own.end
+
+
+def _behind(text: str, nodes: Sequence[Node], item: Node) -> str:
+    """Return the markup behind the last list within an item; "" for none."""
+    inner = [node for node in nodes[item.index + 1 : item.until] if node.tag in LISTS and node.parent == item.index]
+    if not inner:
+        return ""
+    element = item.element
+    return text[inner[-1].element.end : element.close.start if element.close else element.end].strip()
 
 
 def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:

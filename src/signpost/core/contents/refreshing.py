@@ -188,7 +188,7 @@ class Work:
             before = _NUMBER_BEFORE.sub("", before)
         after = text[entry.label.end : entry.own.end]
         markup = before + (entry.label.of(text) if label is None else label) + after
-        return Item(markup, level, entry.opening, entry.ahead, one.position)
+        return Item(markup, level, entry.opening, entry.ahead, entry.behind, one.position)
 
     def _address(self, section: Section) -> str:
         return relative_address(self.page.path, self.page.path, self.names[section.index])

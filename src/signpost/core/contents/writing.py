@@ -24,6 +24,7 @@ class Item:
     level: int  # of its section
     opening: str = ""  # its item's start tag; "" for the list's usual one
     ahead: str = ""  # comments before the item
+    behind: str = ""  # what stands behind the list within it
     was: int = -1  # position among the entries that were there; -1 for a new one
 
 
@@ -142,10 +143,13 @@ def _list_lines(branches: Sequence[_Branch], hand: Hand, indent: str, start: str
             lines.append(inside + branch.item.ahead)
         line = inside + (branch.item.opening or hand.item) + branch.item.markup
         if not branch.inner:
-            lines.append(line + hand.item_end)
+            behind = " " + branch.item.behind if branch.item.behind else ""
+            lines.append(line + behind + hand.item_end)
             continue
         deeper = inside + (hand.list_step if hand.newline else "")
         lines += [line, *_list_lines(branch.inner, hand, deeper, hand.nested)]
+        if branch.item.behind:
+            lines.append(deeper + branch.item.behind)
         if hand.item_end:
             lines.append(inside + hand.item_end)
     return [*lines, indent + hand.list_end]
