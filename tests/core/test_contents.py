@@ -259,6 +259,17 @@ def test_a_box_of_the_author_s_own_that_is_called_contents_is_none_of_ours():
     assert edited(made_within, plan_no_contents(made_within)).text == page.text
 
 
+def test_a_navigation_of_the_site_that_is_called_contents_is_left_alone():
+    nav = '<ul class="contents"><li><a href="a.html">A</a></li><li><a href="b.html">B</a></li></ul>\n'
+    page = page_of(nav + SECTIONS)
+    assert not find_blocks(page)
+    assert not find_outdated(page)
+    both = edited(page, plan_contents(page, USUAL))
+    assert nav in both.text
+    assert len(find_blocks(both)) == 1
+    assert edited(both, plan_no_contents(both)).text == page.text
+
+
 # -------------------------------------------------------------------- lists made by hand
 
 ALL = ["Lamps", "Boiler care", "Tea & cake"]

@@ -21,7 +21,7 @@ export function useContents() {
   const tray = useTray();
 
   const blocks = computed(() => page.view?.waymarks.contents ?? []);
-  const block = computed(() => blocks.value[page.block] ?? blocks.value[0] ?? null);
+  const block = computed(() => blocks.value.find((one) => one.index === page.block) ?? blocks.value[0] ?? null);
   const entries = computed(
     () => new Map((block.value?.entries ?? []).flatMap((entry) => (entry.section === null ? [] : [[entry.section, entry] as const]))),
   );

@@ -89,7 +89,7 @@ function move(spot: "lead" | "top" | "side"): void {
 <template>
   <div class="contents-form">
     <p v-if="contents.blocks.value.length > 1" class="tools">
-      <label>Contents of <select v-model.number="state.block" class="field"><option v-for="one in contents.blocks.value" :key="one.index" :value="one.index">{{ where(one.home) }}, line {{ one.line }}</option></select></label>
+      <label>Contents of <select :value="block?.index" class="field" aria-label="Contents that are worked on" @change="state.block = Number(($event.target as HTMLSelectElement).value)"><option v-for="one in contents.blocks.value" :key="one.index" :value="one.index">{{ where(one.home) }}, line {{ one.line }}</option></select></label>
     </p>
     <p v-if="block && faults" class="out"><strong>Out of date:</strong> {{ faults }}.</p>
     <p v-else-if="block">Contents on line {{ block.line }}: {{ block.entries.length }} {{ block.entries.length === 1 ? "entry" : "entries" }}, all true to their sections. <span class="soft">Enter gives an entry words of your own; Space leaves it out.</span></p>

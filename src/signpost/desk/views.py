@@ -7,7 +7,7 @@ from collections import Counter
 from dataclasses import dataclass
 from uuid import UUID
 
-from signpost.core.contents import listed_identifiers
+from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.cuts import find_cuts
 from signpost.core.errors import EncodingError
 from signpost.core.findings import Finding, check_page
@@ -213,7 +213,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         window_height=WINDOW_HEIGHT,
         window_width=WINDOW_WIDTH,
         estimated=True,
-        has_contents=bool(page.made_blocks("contents")),
+        has_contents=find_contents(page) is not None,
         ways_back=len(ways),
         ways_by_hand=sum(way.start not in made for way in ways),
         in_parts=bool(page.made_blocks("part-links")),
@@ -352,7 +352,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         windows=windows(estimate_height(words, len(headings))),
         sections=len(headings),
         without_identifier=sum(heading.identifier is None for heading in headings if heading.level > 1),
-        has_contents=bool(page and page.made_blocks("contents")),
+        has_contents=bool(page and find_contents(page)),
         ways_back=len(find_ways_back(page)) if page else 0,
         errors=severities["error"],
         warnings=severities["warning"],

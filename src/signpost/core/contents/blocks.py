@@ -73,7 +73,7 @@ class Block:
 
 def find_contents(page: Page) -> Made | None:
     """Return the contents of the whole page, or the first there are; None where the page has none."""
-    blocks = page.made_blocks("contents")
+    blocks = [made for made in page.made_blocks("contents") if _lists_sections(page, made)]
     return next((made for made in blocks if not _is_here(page, made)), blocks[0] if blocks else None)
 
 
@@ -85,14 +85,26 @@ def listed_identifiers(page: Page) -> list[str]:
     return [link.href[1:] for link in made.links if link.href and link.href.startswith("#")]
 
 
-def find_blocks(page: Page) -> list[Block]:
-    """Return the contents of a page, in source order."""
-    made = page.made_blocks("contents")
-    if not made:
+def find_blocks(page: Page, *, every: bool = False) -> list[Block]:
+    """Return the contents of a page, in source order.
+
+    A block that is called so and lists no section of the page, such as a site's navigation, is none; with `every`,
+    it counts.
+    """
+    blocks = page.made_blocks("contents")
+    chosen = [(index, made) for index, made in enumerate(blocks) if every or _lists_sections(page, made)]
+    if not chosen:
         return []
     flat = read_outline(page).flat()
     matcher = Matcher(page, flat)
-    return [_read_block(page, flat, matcher, index, block) for index, block in enumerate(made)]
+    return [_read_block(page, flat, matcher, index, block) for index, block in chosen]
+
+
+def _lists_sections(page: Page, made: Made) -> bool:
+    """Return whether a block is one of ours by its remark, or leads to places of its own page."""
+    if any(link.kind is LinkKind.FRAGMENT for link in made.links):
+        return True
+    return read_remark(page.text[made.element.open.end : block_end(made.element)]) is not None
 
 
 def _is_here(page: Page, made: Made) -> bool:

@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from signpost.core.contents.blocks import Block, Listed, State, entry_words, spread
+from signpost.core.contents.blocks import Block, Listed, State, entry_words, find_blocks, spread
 from signpost.core.contents.listing import LISTS, Form, IsTitle, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import contents_label
@@ -65,7 +65,9 @@ def find_handmade(page: Page, nodes: Nodes | None = None) -> list[Handmade]:
     matcher = Matcher(page, flat)
     titles = {entry_words(section).casefold() for section in flat}
     is_title = title_test(flat, matcher)
-    made = [spread(page, block.element) for block in page.made]
+    ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
+    made = [spread(page, block.element) for block in ours]
+    made += [block.span for block in find_blocks(page)]
     found = []
     for node in nodes.all:
         if node.tag in _HOLDERS and not _is_unfit(nodes, node, made) and _may_list(nodes, node, titles):

@@ -79,7 +79,10 @@ def plan_adoption(
     flat = read_outline(after).flat()
     index = sum(made.element.open.start < start for made in page.made_blocks("contents"))
     block = adopted_block(
-        _block_at(find_blocks(after), index), handmade, title_test(flat, Matcher(after, flat)), choices or {}
+        _block_at(find_blocks(after, every=True), index),
+        handmade,
+        title_test(flat, Matcher(after, flat)),
+        choices or {},
     )
     text = apply_to_text(after.source, _plan_block(after, flat, block, options, rule))
     return edit_set(page.source, edits_between(page.text, text, reason="list adopted as contents"))
@@ -215,9 +218,10 @@ def note_contents(page: Page, edits: EditSet) -> list[str]:
 
 
 def _block_at(blocks: Sequence[Block], index: int) -> Block:
-    if not 0 <= index < len(blocks):
+    found = next((block for block in blocks if block.index == index), None)
+    if found is None:
         raise RequestError("These contents are not there any more. Reload the page and try again.")
-    return blocks[index]
+    return found
 
 
 def _choose_block(blocks: Sequence[Block], options: ContentsOptions) -> Block | None:
