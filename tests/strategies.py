@@ -145,3 +145,24 @@ def pages(draw, encodings=("utf-8", "windows-1252", "iso-8859-15", "utf-16le"), 
     mark = "\ufeff" if encoding == "utf-16le" or (encoding == "utf-8" and draw(st.booleans())) else ""
     codec = {"windows-1252": "cp1252"}.get(encoding, encoding.replace("16le", "16-le"))
     return (mark + text).encode(codec)
+
+
+item = st.one_of(link, words, st.just("<ul><li><a href='#coal'>Coal</a></ul>"))
+listing = st.one_of(
+    st.builds(
+        lambda items, tag: f"<{tag}>" + "".join(f"<li>{one}" for one in items) + f"</{tag}>",
+        st.lists(item, min_size=1, max_size=4),
+        st.sampled_from(["ul", "ol", "menu"]),
+    ),
+    st.lists(st.one_of(link, words), min_size=2, max_size=4).map(lambda pieces: f"<p>{' | '.join(pieces)}</p>"),
+    st.sampled_from(
+        [
+            '<nav class=contents><ul><li><a href="#coal">x</a></ul>',
+            '<p class="back-to-top"><a href="#top">u</a>',
+            '<div class="contents"><a href=#a>A</a> | <a href=#b>B</a></div>',
+            "<nav class=letters><a href=#a>A</a></nav>",
+            "<ul class=contents><li><a href=#coal>Coal</a><li>plain<!-- c --><ul></ul></ul>",
+        ]
+    ),
+)
+"""Lists of jump links as authors leave them, and blocks of ours that were broken since."""

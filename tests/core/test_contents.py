@@ -259,6 +259,18 @@ def test_a_box_of_the_author_s_own_that_is_called_contents_is_none_of_ours():
     assert edited(made_within, plan_no_contents(made_within)).text == page.text
 
 
+@pytest.mark.parametrize("broken", ["\n", ""])
+def test_a_list_that_is_the_block_itself_carries_its_remark(broken):
+    items = broken.join(["<li><a href='#lamps'>Old lamps</a></li>", "<li><a href='#tea'>Tea &amp; cake</a></li>"])
+    page = with_list(f"<ul class='contents'>{broken}{items}{broken}</ul>")
+    once = edited(page, plan_contents(page, USUAL))
+    assert [words for words, _ in entries(once)] == ["Lamps", "Boiler care", "Tea & cake"]
+    assert once.text.count("<!--") == 1
+    assert not plan_contents(once, USUAL)
+    row = edited(once, plan_contents(once, ContentsOptions(form=Form.ROW)))
+    assert row.text.count("<!--") == 1
+
+
 def test_a_navigation_of_the_site_that_is_called_contents_is_left_alone():
     nav = '<ul class="contents"><li><a href="a.html">A</a></li><li><a href="b.html">B</a></li></ul>\n'
     page = page_of(nav + SECTIONS)

@@ -214,7 +214,14 @@ def wanted_sections(
         and section.index != own
         and section.identifier not in left_out
         and entry_words(section)
+        and not (element is not None and _swallows(section, element))
     ]
+
+
+def _swallows(section: Section, element: Element) -> bool:
+    """Return whether a heading holds a block, as one without an end tag does."""
+    heading = section.heading.element
+    return heading.open.start < element.open.start < heading.end
 
 
 def _own_heading(page: Page, flat: Sequence[Section], element: Element) -> int | None:

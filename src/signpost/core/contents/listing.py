@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from html import unescape
 
+from signpost.core.contents.remark import read_remark, without_remark
 from signpost.core.page import Element, Node, read_markup
 from signpost.core.page.phrasing import collapse, count_words
 from signpost.core.positions import Span
@@ -100,7 +101,7 @@ def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iter
     kept: list[str] = []  # what stands behind lists, and so is ahead of no item
     for item in items:
         entry = _read_item(text, nodes, item)
-        between = text[at : item.start]
+        between = without_remark(text[at : item.start])
         for behind in kept:
             between = between.replace(behind, "")
         ahead = " ".join(_COMMENT.findall(between))
@@ -117,7 +118,8 @@ def _behind(text: str, nodes: Sequence[Node], item: Node) -> str:
     if not inner:
         return ""
     element = item.element
-    return text[inner[-1].element.end : element.close.start if element.close else element.end].strip()
+    end = element.close.start if element.close else element.end
+    return without_remark(text[inner[-1].element.end : end]).strip()
 
 
 def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
@@ -128,7 +130,9 @@ def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
     if inner is not None:
         end = inner.start
     start = element.open.end
-    end = start + len(text[start:end].rstrip())
+    own = text[start:end]
+    remarked = read_remark(own)  # falls into the last item where that has no end tag
+    end = start + len((own[: remarked[1].start] if remarked else own).rstrip())
     depth = sum(above.tag in LISTS for above in _above(nodes, item)) - 1
     opening = element.open.of(text)
     link = next((node for node in nodes[item.index + 1 : item.until] if node.tag == "a" and node.start < end), None)

@@ -60,6 +60,7 @@ class Work:
         indent = listing.text[: len(listing.text) - len(listing.text.lstrip(" \t"))]
         if form is not listing.form or not listing.entries:
             return self._rewritten(block, items, form, indent, seals)
+        remark = self.remark.write(seals)
         if form is Form.ROW:
             hand = read_hand(listing, self._usual(indent))
             if self.options.separator is not None and self.options.separator != hand.separator:
@@ -69,9 +70,11 @@ class Work:
         else:
             root = listing.root
             body = Span(root.open.start, root.end) if root else Span(0, 0)
-            text = write_list(items, self._tagged(read_hand(listing, self._usual(indent))))
+            hand = self._tagged(read_hand(listing, self._usual(indent)))
+            text = write_list(items, hand)
+            if root and block.span.start + root.open.start == block.made.element.open.start:
+                return listing.text[: body.start] + _with_remark(text, hand, remark) + listing.text[body.end :]
         edits = [Edit(body.start, body.end, text)]
-        remark = self.remark.write(seals)
         if block.remarked is not None:
             edits.append(Edit(block.remarked.start, block.remarked.end, remark))
         else:
@@ -197,6 +200,13 @@ class Work:
         """Return a new link to a section, saying what its heading says, or other words given as markup."""
         inner = entry_markup(self.habits, section) if words is None else words
         return f"{self.habits.start('a', href=self._address(section))}{inner}{self.habits.end('a')}"
+
+
+def _with_remark(text: str, hand: Hand, remark: str) -> str:
+    """Return a list that is a block by itself with the remark as its last child."""
+    at = len(text) - len(hand.list_end)
+    line = hand.item_step + remark + hand.newline + hand.indent if hand.newline else remark
+    return text[:at] + line + text[at:]
 
 
 def entry_markup(habits: Habits, section: Section) -> str:

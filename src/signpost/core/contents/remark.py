@@ -80,6 +80,11 @@ def read_remark(text: str) -> tuple[Remark, Span] | None:
     return remark, Span(found.start(), found.end())
 
 
+def without_remark(text: str) -> str:
+    """Return a stretch of markup without a remark in it."""
+    return _REMARK.sub("", text)
+
+
 def write_name(name: str) -> str:
     """Return an identifier as a comment can hold it: no white space, no "--", no ">"."""
     return quote(name, safe="._~:").replace("-", "%2D") if "--" in name else quote(name, safe="-._~:")

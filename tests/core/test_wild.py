@@ -1,0 +1,62 @@
+"""Pages as broken as they come: nothing raises but what says why, and twice is once."""
+
+import contextlib
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pages import edited, page_of
+from signpost.core.contents import ContentsOptions, Form, Spot, plan_contents, plan_no_contents
+from signpost.core.entries import EntriesOptions, plan_entries, plan_no_letters
+from signpost.core.errors import SignpostError
+from signpost.core.findings import check_page
+from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.site import Site
+from signpost.core.terms import Term
+from signpost.desk.settings import Settings
+from signpost.desk.views import view_page
+from strategies import block, heading, listing, pages
+
+wild = pages(blocks=st.one_of(block, listing, listing, heading(), heading()))
+
+PLANNERS = {
+    "contents": lambda page: plan_contents(page, ContentsOptions()),
+    "all levels": lambda page: plan_contents(page, ContentsOptions(levels=range(1, 7))),
+    "a numbered row": lambda page: plan_contents(page, ContentsOptions(form=Form.ROW, numbered=True)),
+    "others at the side": lambda page: plan_contents(page, ContentsOptions(ordered=True, block=-1, spot=Spot.SIDE)),
+    "no contents": plan_no_contents,
+    "ways back": lambda page: plan_returns(page, ReturnOptions(levels=(1, 2, 3))),
+    "by the headings": lambda page: plan_returns(page, ReturnOptions(corner=Corner.HEADING, to=Destination.MARK)),
+    "no ways back": plan_no_returns,
+    "entries": lambda page: plan_entries(page, [Term("coal"), Term("<x>", text="t")], EntriesOptions()).edits,
+    "no letters": plan_no_letters,
+}
+
+
+@pytest.mark.parametrize("planner", PLANNERS.values(), ids=PLANNERS)
+@given(wild)
+def test_a_plan_is_made_or_refused(planner, data):
+    page = page_of(data)
+    with contextlib.suppress(SignpostError):  # a refusal says why; anything else is a fault of ours
+        edited(page, planner(page))
+
+
+@given(wild)
+def test_any_page_can_be_looked_at(data):
+    page = page_of(data)
+    site = Site({page.path: page}, frozenset([page.path]))
+    assert view_page(site, page, Settings()).path == page.path
+    check_page(site, page.path)
+
+
+@given(wild)
+def test_contents_refreshed_are_refreshed(data):
+    page = page_of(data)
+    try:
+        once = edited(page, plan_contents(page, ContentsOptions()))
+    except SignpostError:
+        return
+    twice = edited(once, plan_contents(once, ContentsOptions()))
+    assert edited(twice, plan_contents(twice, ContentsOptions())).text == twice.text
+    assert len(once.made_blocks("contents")) >= len(page.made_blocks("contents"))
