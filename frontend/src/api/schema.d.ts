@@ -1462,32 +1462,6 @@ export interface components {
             start: number;
         };
         /**
-         * NoLetters
-         * @description Bars of letters taken out.
-         */
-        NoLetters: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "no-letters";
-            /** Page */
-            page: string;
-        };
-        /**
-         * NoReturns
-         * @description Ways back taken out.
-         */
-        NoReturns: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "no-returns";
-            /** Page */
-            page: string;
-        };
-        /**
          * NoSeparators
          * @description Separators taken out.
          */
@@ -1509,19 +1483,6 @@ export interface components {
              * @enum {string}
              */
             operation: "no-separators";
-            /** Page */
-            page: string;
-        };
-        /**
-         * NoStyle
-         * @description The reading style taken out.
-         */
-        NoStyle: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "no-style";
             /** Page */
             page: string;
         };
@@ -1726,14 +1687,14 @@ export interface components {
         };
         /**
          * Plain
-         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped.
+         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made taken out.
          */
         Plain: {
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            operation: "end-notes" | "escape-samples" | "no-end-notes";
+            operation: "end-notes" | "escape-samples" | "no-end-notes" | "no-letters" | "no-returns" | "no-style";
             /** Page */
             page: string;
         };
@@ -2923,7 +2884,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -3431,7 +3392,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["NoReturns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {

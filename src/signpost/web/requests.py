@@ -3,15 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
-from signpost.core.entries import Bar
 from signpost.core.naming import Digits, IdentifierRule
-from signpost.core.reading import Part
-from signpost.core.returns import Corner, Destination
-from signpost.core.terms import MOST_TERMS
 from signpost.desk.settings import Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
@@ -22,31 +18,33 @@ Line = Annotated[str, Field(min_length=1, max_length=400)]
 Selector = Annotated[str, Field(max_length=300)]
 
 
-class _Body(BaseModel):
+class Body(BaseModel):
+    """A body of a request; what it does not know is refused."""
+
     model_config = ConfigDict(extra="forbid")
 
 
-class NewSite(_Body):
+class NewSite(Body):
     """A site to be made."""
 
     name: str = Field(max_length=200)
 
 
-class SiteNames(_Body):
+class SiteNames(Body):
     """A site's name and its own address."""
 
     name: str = Field(min_length=1, max_length=200)
     base: HttpUrl | None = None
 
 
-class Draft(_Body):
+class Draft(Body):
     """A page's text as its author is typing it."""
 
     path: PagePath
     text: str
 
 
-class SiteSettings(_Body):
+class SiteSettings(Body):
     """How identifiers are made on a site, and how many words may stand without a heading."""
 
     longest: int = Field(40, ge=8, le=120)
@@ -70,7 +68,7 @@ class SiteSettings(_Body):
         return Settings(IdentifierRule(**rule), self.longest_run)
 
 
-class Refusal(_Body):
+class Refusal(Body):
     """A look-alike that is no heading; with `again`, it shall be offered again."""
 
     path: PagePath
@@ -78,7 +76,7 @@ class Refusal(_Body):
     again: bool = False
 
 
-class SaidRegions(_Body):
+class SaidRegions(Body):
     """What is content and what is furniture; for all pages of the site where `path` is empty."""
 
     path: Annotated[str, Field(max_length=400)] = ""
@@ -87,398 +85,7 @@ class SaidRegions(_Body):
     own: list[Selector] = Field([], max_length=50)
 
 
-class _Operation(_Body):
-    page: PagePath
-
-    def parameters(self) -> dict[str, Any]:
-        """Return what the operation is asked for, without its name and page."""
-        return self.model_dump(exclude={"operation", "page"})
-
-
-class Promote(_Operation):
-    """Look-alike headings made real: their levels by index."""
-
-    operation: Literal["promote"]
-    levels: dict[int, HeadingLevel] = Field(min_length=1)
-
-
-class Levels(_Operation):
-    """Headings brought to levels, by section index."""
-
-    operation: Literal["levels"]
-    levels: dict[int, HeadingLevel] = Field(min_length=1)
-    with_subsections: bool = False
-
-
-class Shift(_Operation):
-    """Headings lowered, or raised where `by` is negative."""
-
-    operation: Literal["shift"]
-    sections: list[int] = Field(min_length=1)
-    by: Annotated[int, Field(ge=-5, le=5)]
-    with_subsections: bool = True
-
-
-class Repair(_Operation):
-    """A repair of the levels that was proposed."""
-
-    operation: Literal["repair"]
-    code: Literal["gaps", "several-h1", "no-h1"]
-
-
-class Words(_Operation):
-    """Other words for a heading."""
-
-    operation: Literal["words"]
-    section: int
-    words: Line
-
-
-class InsertHeading(_Operation):
-    """A new heading before a block."""
-
-    operation: Literal["insert-heading"]
-    before: int
-    level: HeadingLevel
-    words: Line
-    identifier: Identifier = ""
-
-
-class Wrap(_Operation):
-    """Sections put into elements of their own."""
-
-    operation: Literal["wrap"]
-    levels: list[Level] = Field([2, 3, 4, 5, 6], min_length=1)
-
-
-class Unwrap(_Operation):
-    """Section elements taken away."""
-
-    operation: Literal["unwrap"]
-    levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
-
-
-class Separators(_Operation):
-    """Separators before sections."""
-
-    operation: Literal["separators"]
-    levels: list[Level] = Field([2], min_length=1)
-
-
-class NoSeparators(_Operation):
-    """Separators taken out."""
-
-    operation: Literal["no-separators"]
-    levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
-
-
-class Plain(_Operation):
-    """What needs no choice: comments behind far end tags on and off, raw samples escaped."""
-
-    operation: Literal["end-notes", "no-end-notes", "escape-samples"]
-
-
-class Move(_Operation):
-    """A section moved one step, with its subsections."""
-
-    operation: Literal["move"]
-    section: int
-    direction: Literal["up", "down", "in", "out"]
-
-
-class Drop(_Operation):
-    """A section moved before, after or into another one."""
-
-    operation: Literal["drop"]
-    section: int
-    target: int
-    where: Literal["before", "after", "into"]
-
-
-class Skeleton(_Operation):
-    """Titles made into headings with identifiers, and contents; before a block or at the end."""
-
-    operation: Literal["skeleton"]
-    titles: Annotated[str, Field(max_length=20_000)]
-    highest: HeadingLevel = 2
-    before: int | None = None
-    contents: bool = True
-
-
-class NewPage(_Operation):
-    """A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over."""
-
-    operation: Literal["new-page"]
-    path: PagePath
-    title: Line
-    titles: Annotated[str, Field(max_length=20_000)]
-    take_frame: bool = True
-    contents: bool = True
-
-
-class Sample(_Operation):
-    """A sample of code put before a block, escaped."""
-
-    operation: Literal["sample"]
-    before: int
-    code: Annotated[str, Field(max_length=200_000)]
-
-
-class Identify(_Operation):
-    """Identifiers for the sections that have none; without levels, for those that the site's settings say."""
-
-    operation: Literal["identify"]
-    levels: list[Level] = []
-
-
-class SetIdentifiers(_Operation):
-    """Identifiers chosen by the author, by section index."""
-
-    operation: Literal["set-identifiers"]
-    identifiers: dict[int, Identifier] = Field(min_length=1)
-
-
-class Rename(_Operation):
-    """Another name for an identifier; the old one may stay beside it."""
-
-    operation: Literal["rename"]
-    old: Identifier
-    new: Identifier
-    keep_old: bool = False
-
-
-class MarkPlace(_Operation):
-    """An identifier for the element whose start tag begins at an offset, or for the top or bottom of the content."""
-
-    operation: Literal["place"]
-    start: int | Literal["top", "bottom"]
-    identifier: Identifier
-
-
-class Anchors(_Operation):
-    """Old anchors' names moved to identifiers."""
-
-    operation: Literal["anchors"]
-    keep: bool = False
-
-
-class Apart(_Operation):
-    """New identifiers for the elements that links do not reach, where one is used twice."""
-
-    operation: Literal["apart"]
-    name: Identifier
-
-
-class Relink(_Operation):
-    """A broken link led to another identifier of the page that it leads to."""
-
-    operation: Literal["relink"]
-    start: int
-    identifier: Identifier
-
-
-class Contents(_Operation):
-    """Contents made or refreshed; what is not said stays as it is."""
-
-    operation: Literal["contents"]
-    levels: Annotated[list[Level], Field(min_length=1)] | None = None
-    form: Literal["list", "row"] | None = None
-    left_out: list[Identifier] | None = None
-    ordered: bool | None = None
-    numbered: bool | None = None
-    label: Annotated[str, Field(max_length=100)] = ""
-    separator: Annotated[str, Field(max_length=20)] = ""
-    spot: Literal["lead", "top", "side", "section"] = "lead"
-    before: int | None = None
-    home: int | None = None
-    block: int | None = None
-    kept: list[int] = []
-
-
-class Adopt(_Operation):
-    """A list made by hand made the page's contents; `sections` says what its entries mean, by their positions."""
-
-    operation: Literal["adopt"]
-    start: int
-    levels: Annotated[list[Level], Field(min_length=1)] | None = None
-    sections: dict[int, Annotated[int, Field(ge=-2)]] = {}
-
-
-class MoveContents(_Operation):
-    """Contents moved to another place."""
-
-    operation: Literal["move-contents"]
-    block: int = 0
-    spot: Literal["lead", "top", "side", "section"] = "lead"
-    before: int | None = None
-
-
-class Entry(_Operation):
-    """Words of an entry; without any, those of its heading."""
-
-    operation: Literal["entry"]
-    block: int = 0
-    section: int
-    words: Annotated[str, Field(max_length=400)] = ""
-
-
-class TermRow(_Body):
-    """A term of an entry list."""
-
-    term: Line
-    label: Annotated[str, Field(max_length=400)] = ""
-    identifier: Identifier = ""
-    text: Annotated[str, Field(max_length=50_000)] = ""
-
-
-class Entries(_Operation):
-    """An entry for each term, in a section or right on the page; those that are there are brought up to date."""
-
-    operation: Literal["entries"]
-    terms: list[TermRow] = Field(min_length=1, max_length=MOST_TERMS)
-    home: int | None = None
-    bar: Bar = Bar.LETTERS
-    sort: bool = True
-
-
-class NoLetters(_Operation):
-    """Bars of letters taken out."""
-
-    operation: Literal["no-letters"]
-
-
-class PastedTerms(_Body):
+class PastedTerms(Body):
     """Terms as an author pastes them: a line each, or a table."""
 
     text: Annotated[str, Field(max_length=2_000_000)]
-
-
-class NoContents(_Operation):
-    """Contents taken out; all of them where no block is chosen."""
-
-    operation: Literal["no-contents"]
-    block: int | None = None
-
-
-class Jump(_Operation):
-    """Words or a picture made a jump link, or a link led elsewhere; `to_page` is this page where it is empty."""
-
-    operation: Literal["jump"]
-    start: int
-    end: int
-    to_page: Annotated[str, Field(max_length=400)] = ""
-    section: int | None = None
-    identifier: Identifier = ""
-    title: Annotated[str, Field(max_length=200)] = ""
-    button: bool = False
-
-
-class NoJump(_Operation):
-    """A link taken away; its words stay."""
-
-    operation: Literal["no-jump"]
-    start: int
-
-
-class LinkWords(_Operation):
-    """Other words for a link."""
-
-    operation: Literal["link-words"]
-    start: int
-    words: Line
-
-
-class Returns(_Operation):
-    """Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site."""
-
-    operation: Literal["returns"]
-    levels: list[Level] = Field([2], min_length=1)
-    to: Destination = Destination.TOP
-    least_words: int = Field(0, ge=0)
-    least_windows: float = Field(0, ge=0, le=1000)
-    words: str = Field("", max_length=100)
-    corner: Corner = Corner.END
-    adopt: bool = True
-    everywhere: bool = False
-
-
-class Style(_Operation):
-    """The reading style put into the site's style sheet, or renewed there."""
-
-    operation: Literal["style"]
-    parts: list[Part]
-    accent: Annotated[str, Field(max_length=20)] = "#1d5c4a"
-    wash: Annotated[str, Field(max_length=20)] = "#fff3c4"
-    bar: float = 4.0
-    side: float = 16.0
-    narrow: float = 60.0
-
-
-class NoStyle(_Operation):
-    """The reading style taken out."""
-
-    operation: Literal["no-style"]
-
-
-class NoReturns(_Operation):
-    """Ways back taken out."""
-
-    operation: Literal["no-returns"]
-
-
-class Parts(_Operation):
-    """A page cut before these sections."""
-
-    operation: Literal["parts"]
-    sections: list[int] = Field(min_length=1)
-
-
-class Type(_Operation):
-    """A page's source as its author typed it, with a line feed at every line end."""
-
-    operation: Literal["type"]
-    text: str
-
-
-Operation = Annotated[
-    Promote
-    | Levels
-    | Shift
-    | Repair
-    | Words
-    | InsertHeading
-    | Wrap
-    | Unwrap
-    | Separators
-    | NoSeparators
-    | Plain
-    | Move
-    | Drop
-    | Skeleton
-    | NewPage
-    | Sample
-    | Identify
-    | SetIdentifiers
-    | Rename
-    | MarkPlace
-    | Anchors
-    | Apart
-    | Relink
-    | Contents
-    | Adopt
-    | MoveContents
-    | Entry
-    | Entries
-    | NoLetters
-    | Jump
-    | NoJump
-    | LinkWords
-    | Style
-    | NoStyle
-    | NoContents
-    | Returns
-    | NoReturns
-    | Parts
-    | Type,
-    Field(discriminator="operation"),
-]

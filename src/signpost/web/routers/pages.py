@@ -12,7 +12,8 @@ from signpost.desk.errors import ConflictError
 from signpost.desk.pages import Addresses
 from signpost.desk.views import PageView
 from signpost.web.dependencies import Data, PathQuery, SiteId
-from signpost.web.requests import Draft, Operation
+from signpost.web.operations import Operation
+from signpost.web.requests import Draft
 from signpost.web.responses import ChangeEntry, Cuts, SourceText
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["pages"])
