@@ -130,6 +130,11 @@ def holds(markup: str) -> bool:
     return _NOTHING.fullmatch(markup) is None
 
 
+def holds_sections(parsed: Parsed) -> bool:
+    """Return whether an element holds more headings than one that heads it: then its class is the author's own."""
+    return sum(len(parsed.find_all(tag)) for tag in HEADINGS) > 1
+
+
 def size(node: Node) -> int:
     """Return how many nodes stand below this one."""
     return len([*node.descendants])

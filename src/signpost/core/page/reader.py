@@ -33,6 +33,7 @@ from signpost.core.page.marks import (
     follows_block,
     heading_level,
     holds,
+    holds_sections,
     identifier_of,
     identifier_within,
     is_empty_anchor,
@@ -278,7 +279,7 @@ class _Reader:
             return said
         found = is_chrome(tag, attributes, in_content=in_content and self.root is not None)
         if found and tag != "nav" and "contents" in (attributes.get("class") or ()):
-            return not _holds_sections(parsed)  # else it is the author's own box around the content
+            return not holds_sections(parsed)  # else it is the author's own box around the content
         return found
 
     def _note_attributes(self, parsed: Parsed, tag: str, attributes: Attributes) -> bool:
@@ -296,7 +297,7 @@ class _Reader:
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
         element = self.where.element(parsed) if kind else None
-        if kind is None or element is None or _holds_sections(parsed):
+        if kind is None or element is None or holds_sections(parsed):
             return False
         links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
         own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned stands before
@@ -392,11 +393,6 @@ class _Reader:
         self.counted += count_words("".join(self.words))
         self.words.clear()
         return self.counted
-
-
-def _holds_sections(parsed: Parsed) -> bool:
-    """Return whether an element holds more headings than one that heads it: then its class is the author's own."""
-    return sum(len(parsed.find_all(tag)) for tag in HEADINGS) > 1
 
 
 def _unboxed(heading: Heading, start: int) -> Heading:
