@@ -360,6 +360,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Open Measure
+         * @description Show a page as it stands in a window: lengths, and where its jump links land.
+         */
+        get: operations["open_measure_api_sites__site_id__measure_get"];
+        /**
+         * Keep Geometry
+         * @description Keep what a browser measured.
+         */
+        put: operations["keep_geometry_api_sites__site_id__measure_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Windows
+         * @description Show a page in all windows of its site, side by side.
+         */
+        get: operations["list_windows_api_sites__site_id__measures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/origin/place": {
         parameters: {
             query?: never;
@@ -568,6 +612,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/settled": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Settle Landing
+         * @description Leave the landing at a fragment as it is, or ask about it again.
+         */
+        put: operations["settle_landing_api_sites__site_id__settled_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/source": {
         parameters: {
             query?: never;
@@ -621,6 +685,50 @@ export interface paths {
          */
         get: operations["take_out_api_sites__site_id__takeout__kind__get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Walk Site
+         * @description List all jump links of a site, and where they land in a window.
+         */
+        get: operations["walk_site_api_sites__site_id__walk_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/windows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Windows Of
+         * @description Give the windows that a site's pages are measured in, and how long its sections may be.
+         */
+        get: operations["windows_of_api_sites__site_id__windows_get"];
+        /**
+         * Save Windows
+         * @description Keep the windows and limits of a site.
+         */
+        put: operations["save_windows_api_sites__site_id__windows_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -749,6 +857,20 @@ export interface components {
          * @enum {string}
          */
         Bar: "letters" | "row" | "none";
+        /**
+         * BarView
+         * @description Something that stays in the window.
+         */
+        BarView: {
+            /** Bottom */
+            bottom: number;
+            /** Label */
+            label: string;
+            /** Sticky */
+            sticky: boolean;
+            /** Top */
+            top: number;
+        };
         /**
          * BlockView
          * @description A block that a heading or a sample can be put before.
@@ -1113,6 +1235,12 @@ export interface components {
             tag: string;
         };
         /**
+         * Hold
+         * @description What keeps an element from moving with the page, or from being seen.
+         * @enum {string}
+         */
+        Hold: "" | "hidden" | "fixed" | "sticky" | "boxed";
+        /**
          * Identify
          * @description Identifiers for the sections that have none; without levels, for those that the site's settings say.
          */
@@ -1173,7 +1301,7 @@ export interface components {
             message: string;
             /** Suggestion */
             suggestion: string | null;
-            verdict: components["schemas"]["Verdict"];
+            verdict: components["schemas"]["signpost__core__identifiers__Verdict"];
         };
         /**
          * Jump
@@ -1215,6 +1343,63 @@ export interface components {
             to_page: string;
         };
         /**
+         * Known
+         * @description What is known of a page in a window.
+         * @enum {string}
+         */
+        Known: "nothing" | "old" | "measured";
+        /**
+         * LandingView
+         * @description A jump link and where it lands.
+         */
+        LandingView: {
+            /** Bar */
+            bar: string;
+            /** Bar Bottom */
+            bar_bottom: number;
+            /** Begin */
+            begin: number;
+            /** Cause */
+            cause: string | null;
+            /** Covered */
+            covered: number;
+            /** Fragment */
+            fragment: string;
+            /** Href */
+            href: string;
+            /** In Chrome */
+            in_chrome: boolean;
+            /** Line */
+            line: number;
+            /** Page */
+            page: string;
+            /** Scroll */
+            scroll: number | null;
+            /** Section */
+            section: number;
+            /** Settled */
+            settled: boolean;
+            /** Short */
+            short: number;
+            /** Start */
+            start: number;
+            /** Text */
+            text: string;
+            /** To Page */
+            to_page: string;
+            /** To Section */
+            to_section: number | null;
+            /** To Text */
+            to_text: string;
+            /** Top */
+            top: number | null;
+            /** Trouble */
+            trouble: boolean;
+            verdict: components["schemas"]["signpost__core__landings__Verdict"];
+            /** Was Seen */
+            was_seen: boolean;
+        };
+        /**
          * Levels
          * @description Headings brought to levels, by section index.
          */
@@ -1235,6 +1420,27 @@ export interface components {
              * @default false
              */
             with_subsections: boolean;
+        };
+        /**
+         * Limits
+         * @description How long sections may be; 0 stands for no limit.
+         */
+        Limits: {
+            /**
+             * Least Words
+             * @default 0
+             */
+            least_words: number;
+            /**
+             * Most Windows
+             * @default 0
+             */
+            most_windows: number;
+            /**
+             * Most Words
+             * @default 0
+             */
+            most_words: number;
         };
         /**
          * LinkPlace
@@ -1331,6 +1537,116 @@ export interface components {
             start: number | ("top" | "bottom");
         };
         /**
+         * MeasureView
+         * @description A page as it stands in a window.
+         */
+        MeasureView: {
+            /** Bars */
+            bars: components["schemas"]["BarView"][];
+            /** Height */
+            height: number;
+            /** Incoming */
+            incoming: components["schemas"]["LandingView"][];
+            known: components["schemas"]["Known"];
+            /** Landings */
+            landings: components["schemas"]["LandingView"][];
+            /** Longest */
+            longest: number | null;
+            /** Look */
+            look: string;
+            /** Minutes */
+            minutes: number;
+            /** Path */
+            path: string;
+            /** Points */
+            points: components["schemas"]["PointView"][];
+            /** Shortest */
+            shortest: number | null;
+            /** Stretches */
+            stretches: components["schemas"]["StretchView"][];
+            /** View Height */
+            view_height: number;
+            window: components["schemas"]["Window"];
+            /** Windows */
+            windows: number;
+            /** Words */
+            words: number;
+        };
+        /**
+         * MeasuredBar
+         * @description Something that stays in the window.
+         */
+        MeasuredBar: {
+            /** Ceiling */
+            ceiling: number;
+            /** Floor */
+            floor: number;
+            /** Label */
+            label: string;
+            rect: components["schemas"]["MeasuredRect"];
+            /** Stick Bottom */
+            stick_bottom: number | null;
+            /** Stick Top */
+            stick_top: number | null;
+            /** Sticky */
+            sticky: boolean;
+        };
+        /**
+         * MeasuredBox
+         * @description An element as it was measured; `start` is the offset of its start tag.
+         */
+        MeasuredBox: {
+            /** Bottom */
+            bottom: number;
+            /** Height */
+            height: number | null;
+            hold: components["schemas"]["Hold"];
+            /** Margin */
+            margin: number;
+            /** Start */
+            start: number;
+            /** Top */
+            top: number;
+            words: components["schemas"]["MeasuredRect"] | null;
+        };
+        /**
+         * MeasuredPage
+         * @description What a browser measured of a page; `look` is the digest that the page had when it was asked to.
+         */
+        MeasuredPage: {
+            /** Bars */
+            bars: components["schemas"]["MeasuredBar"][];
+            /** Boxes */
+            boxes: components["schemas"]["MeasuredBox"][];
+            /** Content Bottom */
+            content_bottom: number | null;
+            /** Height */
+            height: number;
+            /** Look */
+            look: string;
+            /** Padding */
+            padding: number;
+            /** Snaps */
+            snaps: boolean;
+            /** View Height */
+            view_height: number;
+            window: components["schemas"]["SaidWindow"];
+        };
+        /**
+         * MeasuredRect
+         * @description A rectangle on the rendered page.
+         */
+        MeasuredRect: {
+            /** Bottom */
+            bottom: number;
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Top */
+            top: number;
+        };
+        /**
          * MissingView
          * @description A place where a heading seems to be missing.
          */
@@ -1393,6 +1709,15 @@ export interface components {
              * @enum {string}
              */
             spot: "lead" | "top" | "side" | "section";
+        };
+        /**
+         * NamedWindow
+         * @description A window that pages are measured in.
+         */
+        NamedWindow: {
+            /** Name */
+            name: string;
+            window: components["schemas"]["Window"];
         };
         /**
          * NewPage
@@ -1551,6 +1876,17 @@ export interface components {
             from_page: string;
             /** To Page */
             to_page: string;
+        };
+        /**
+         * PageLook
+         * @description A page that can be measured.
+         */
+        PageLook: {
+            known: components["schemas"]["Known"];
+            /** Look */
+            look: string;
+            /** Path */
+            path: string;
         };
         /**
          * PageSummary
@@ -1729,6 +2065,16 @@ export interface components {
             path: string;
             /** Reasons */
             reasons: string[];
+        };
+        /**
+         * PointView
+         * @description An identifier where it stands on the page.
+         */
+        PointView: {
+            /** Name */
+            name: string;
+            /** Top */
+            top: number;
         };
         /**
          * PointerView
@@ -1993,6 +2339,36 @@ export interface components {
             words: string;
         };
         /**
+         * SaidLimits
+         * @description How long sections may be; 0 stands for no limit.
+         */
+        SaidLimits: {
+            /**
+             * Least Words
+             * @default 0
+             */
+            least_words: number;
+            /**
+             * Most Windows
+             * @default 0
+             */
+            most_windows: number;
+            /**
+             * Most Words
+             * @default 0
+             */
+            most_words: number;
+        };
+        /**
+         * SaidNamedWindow
+         * @description A window with its name.
+         */
+        SaidNamedWindow: {
+            /** Name */
+            name: string;
+            window: components["schemas"]["SaidWindow"];
+        };
+        /**
          * SaidRegions
          * @description What is content and what is furniture; for all pages of the site where `path` is empty.
          */
@@ -2014,6 +2390,30 @@ export interface components {
              * @default
              */
             path: string;
+        };
+        /**
+         * SaidWindow
+         * @description The window of a reader, in CSS pixels, and the text size in percent of the usual one.
+         */
+        SaidWindow: {
+            /** Height */
+            height: number;
+            /**
+             * Text Size
+             * @default 100
+             */
+            text_size: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * SaidWindows
+         * @description The windows that a site's pages are measured in, and how long its sections may be.
+         */
+        SaidWindows: {
+            limits?: components["schemas"]["SaidLimits"];
+            /** Windows */
+            windows: components["schemas"]["SaidNamedWindow"][];
         };
         /**
          * Sample
@@ -2106,6 +2506,21 @@ export interface components {
             operation: "set-identifiers";
             /** Page */
             page: string;
+        };
+        /**
+         * SettledLanding
+         * @description A landing that may be as it is; with `again`, it is asked about again.
+         */
+        SettledLanding: {
+            /**
+             * Again
+             * @default false
+             */
+            again: boolean;
+            /** Fragment */
+            fragment: string;
+            /** Path */
+            path: string;
         };
         /**
          * Shift
@@ -2238,6 +2653,16 @@ export interface components {
             site_id: string;
         };
         /**
+         * SiteWalk
+         * @description All jump links of a site, page by page, and where they land.
+         */
+        SiteWalk: {
+            /** Landings */
+            landings: components["schemas"]["LandingView"][];
+            /** Pages */
+            pages: components["schemas"]["PageLook"][];
+        };
+        /**
          * Skeleton
          * @description Titles made into headings with identifiers, and contents; before a block or at the end.
          */
@@ -2297,6 +2722,28 @@ export interface components {
             section: number | null;
             /** Text */
             text: string;
+        };
+        /**
+         * StretchView
+         * @description A section's length.
+         */
+        StretchView: {
+            /** Beyond */
+            beyond: string;
+            /** Height */
+            height: number;
+            /** Index */
+            index: number;
+            /** Minutes */
+            minutes: number;
+            /** Share */
+            share: number;
+            /** Top */
+            top: number;
+            /** Windows */
+            windows: number;
+            /** Words */
+            words: number;
         };
         /**
          * StructureView
@@ -2489,12 +2936,6 @@ export interface components {
             type: string;
         };
         /**
-         * Verdict
-         * @description What becomes of an identifier that was typed.
-         * @enum {string}
-         */
-        Verdict: "good" | "advice" | "refused";
-        /**
          * WaymarksView
          * @description A page's contents and what could become contents or jump links.
          */
@@ -2505,6 +2946,46 @@ export interface components {
             handmade: components["schemas"]["HandmadeView"][];
             /** Offers */
             offers: components["schemas"]["OfferView"][];
+        };
+        /**
+         * Window
+         * @description The window of a reader.
+         */
+        Window: {
+            /** Height */
+            height: number;
+            /**
+             * Text Size
+             * @default 100
+             */
+            text_size: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * WindowSummary
+         * @description A page in one of the windows that are kept side by side.
+         */
+        WindowSummary: {
+            /** Covered */
+            covered: number;
+            known: components["schemas"]["Known"];
+            /** Name */
+            name: string;
+            /** Short */
+            short: number;
+            window: components["schemas"]["Window"];
+            /** Windows */
+            windows: number;
+        };
+        /**
+         * Windows
+         * @description The windows and limits of a site.
+         */
+        Windows: {
+            limits: components["schemas"]["Limits"];
+            /** Windows */
+            windows: components["schemas"]["NamedWindow"][];
         };
         /**
          * Words
@@ -2547,6 +3028,18 @@ export interface components {
             /** Page */
             page: string;
         };
+        /**
+         * Verdict
+         * @description What becomes of an identifier that was typed.
+         * @enum {string}
+         */
+        signpost__core__identifiers__Verdict: "good" | "advice" | "refused";
+        /**
+         * Verdict
+         * @description What a jump comes to.
+         * @enum {string}
+         */
+        signpost__core__landings__Verdict: "lands" | "short" | "covered" | "in-view" | "nowhere" | "unseen" | "unsure" | "unmeasured";
     };
     responses: never;
     parameters: never;
@@ -3239,6 +3732,110 @@ export interface operations {
             };
         };
     };
+    open_measure_api_sites__site_id__measure_get: {
+        parameters: {
+            query: {
+                path: string;
+                width: number;
+                height: number;
+                text_size?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    keep_geometry_api_sites__site_id__measure_put: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredPage"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_windows_api_sites__site_id__measures_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WindowSummary"][];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     origin_at_place_api_sites__site_id__origin_place_get: {
         parameters: {
             query: {
@@ -3646,6 +4243,39 @@ export interface operations {
             };
         };
     };
+    settle_landing_api_sites__site_id__settled_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SettledLanding"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     open_source_api_sites__site_id__source_get: {
         parameters: {
             query: {
@@ -3729,6 +4359,107 @@ export interface operations {
                 };
                 content: {
                     "application/json": unknown;
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    walk_site_api_sites__site_id__walk_get: {
+        parameters: {
+            query: {
+                width: number;
+                height: number;
+                text_size?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteWalk"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    windows_of_api_sites__site_id__windows_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Windows"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    save_windows_api_sites__site_id__windows_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SaidWindows"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Windows"];
                 };
             };
             /** @description Validation Error */

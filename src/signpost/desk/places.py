@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from uuid import UUID
 
 from signpost.core.blocks import read_blocks
@@ -101,7 +101,7 @@ def save_settings(database: Database, site_id: UUID, settings: Settings) -> Sett
     """Keep a site's settings but for what is said of single pages, and return them."""
     with database.transaction() as session:
         kept = read_settings(load_record(session, site_id, lock=True).settings)
-        merged = Settings(settings.identifiers, settings.longest_run, kept.regions, kept.refused)
+        merged = replace(kept, identifiers=settings.identifiers, longest_run=settings.longest_run)
         store.save_settings(session, site_id, dump_settings(merged))
         return merged
 

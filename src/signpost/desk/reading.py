@@ -104,6 +104,23 @@ def load_site(session: Session, site_id: UUID, *, lock: bool = False, texts: boo
     return LoadedSite(record, files, Site(pages, frozenset(files), record.base, loaded), unreadable, settings)
 
 
+def load_revision(session: Session, site_id: UUID, path: str, revision: str | None) -> Page | None:
+    """Return a page as it is, or as it was in `revision`, the SHA-256 of its bytes; None for one that is not there.
+
+    A revision is read with what is said of the site today. Raises NotThereError where the site is not there.
+    """
+    if revision is None:
+        return load_site(session, site_id).site.pages.get(path)
+    settings = read_settings(load_record(session, site_id).settings)
+    marks = settings.marks(path)
+    known = _kept.get(revision, path, digest_marks(marks))
+    if known is not None:
+        return known
+    data = store.load_blobs(session, site_id, {revision}).get(revision)
+    outcome = None if data is None else _read(path, data, None, marks)
+    return outcome if isinstance(outcome, Page) else None
+
+
 def _load_texts(session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> dict[str, Source]:
     """Return the style sheets and scripts of a site; those that are no text are left out."""
     hashes = {path: file.sha256 for path, file in files.items() if is_text_path(path) and file.sha256}

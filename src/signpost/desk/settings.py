@@ -12,6 +12,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from signpost.core.blocks import LONGEST_RUN
 from signpost.core.chrome import Marks
+from signpost.core.geometry import Window
 from signpost.core.naming import IdentifierRule
 
 #: Stands for the whole site where a page's path is asked for.
@@ -28,6 +29,32 @@ class Regions:
 
 
 @dataclass(frozen=True, slots=True)
+class NamedWindow:
+    """A window that pages are measured in."""
+
+    name: str
+    window: Window
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """How long sections may be; 0 stands for no limit."""
+
+    least_words: int = 0
+    most_words: int = 0
+    most_windows: float = 0.0
+
+
+#: Windows that pages are measured in until an author says otherwise, the first one being what the desk opens with.
+USUAL_WINDOWS = (
+    NamedWindow("Small", Window(440, 560)),
+    NamedWindow("Phone", Window(390, 844)),
+    NamedWindow("Tablet", Window(820, 1180)),
+    NamedWindow("Laptop", Window(1280, 720)),
+)
+
+
+@dataclass(frozen=True, slots=True)
 class Settings:
     """The settings of a site."""
 
@@ -35,6 +62,11 @@ class Settings:
     longest_run: int = LONGEST_RUN  # words without a heading
     regions: Mapping[str, Regions] = field(default_factory=dict)  # by page; "" for the whole site
     refused: Mapping[str, tuple[str, ...]] = field(default_factory=dict)  # keys of look-alikes, by page
+    windows: tuple[NamedWindow, ...] = USUAL_WINDOWS
+    limits: Limits = field(default_factory=Limits)
+    settled: Mapping[str, tuple[str, ...]] = field(
+        default_factory=dict
+    )  # fragments whose landings may be as they are
 
     def marks(self, path: str, repeated: frozenset[str] = frozenset()) -> Marks:
         """Return what is known of a page's content: what was said of the page goes before what was of the site."""
@@ -51,6 +83,12 @@ class Settings:
         keys = [found for found in self.refused.get(path, ()) if found != key]
         refused = {**self.refused, path: tuple(keys if again else [*keys, key])}
         return replace(self, refused={name: found for name, found in refused.items() if found})
+
+    def settle(self, path: str, fragment: str, *, again: bool) -> Settings:
+        """Return the settings with the landing at a fragment of a page left as it is; with `again`, asked about."""
+        kept = [found for found in self.settled.get(path, ()) if found != fragment]
+        settled = {**self.settled, path: tuple(kept if again else [*kept, fragment])}
+        return replace(self, settled={name: found for name, found in settled.items() if found})
 
     def say_regions(self, path: str, regions: Regions) -> Settings:
         """Return the settings with what was said of a page's regions, or of the whole site's where `path` is ""."""

@@ -99,3 +99,19 @@ class AnalysisRow(Base):
     core_version: Mapped[int] = mapped_column(Integer, primary_key=True)
     marks: Mapped[str] = mapped_column(String(64), primary_key=True)  # digest of what else is known; "" for nothing
     facts: Mapped[str] = mapped_column(JSONB)
+
+
+class GeometryRow(Base):
+    """A page as it was measured in one window, the last time."""
+
+    __tablename__ = "geometries"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    width: Mapped[int] = mapped_column(Integer, primary_key=True)
+    height: Mapped[int] = mapped_column(Integer, primary_key=True)
+    text_size: Mapped[int] = mapped_column(Integer, primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64))  # of the page's bytes
+    look: Mapped[str] = mapped_column(String(64))  # digest of the page and of all that it may load
+    facts: Mapped[dict[str, Any]] = mapped_column(JSONB)

@@ -55,3 +55,13 @@ class ChangeRecord:
     created_at: datetime
     parameters: dict[str, Any] = field(default_factory=dict)
     files: tuple[FileChange, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class GeometryRecord:
+    """A page as it was measured in one window."""
+
+    path: str
+    sha256: str  # of the page's bytes
+    look: str  # digest of the page and of all that it may load
+    facts: dict[str, Any]

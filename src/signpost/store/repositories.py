@@ -12,8 +12,8 @@ from sqlalchemy import Text, cast, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, SiteRow
-from signpost.store.records import ChangeRecord, FileChange, FileRecord, SiteRecord
+from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, GeometryRow, SiteRow
+from signpost.store.records import ChangeRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
 
 # -------------------------------------------------------------------- sites
 
@@ -216,3 +216,40 @@ def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, ma
     statement = insert(AnalysisRow).values(row)
     keys = ["site_id", "sha256", "core_version", "marks"]
     session.execute(statement.on_conflict_do_update(index_elements=keys, set_={"facts": statement.excluded.facts}))
+
+
+# -------------------------------------------------------------------- geometries
+
+
+def load_geometries(
+    session: Session, site_id: UUID, width: int, height: int, text_size: int, path: str | None = None
+) -> list[GeometryRecord]:
+    """Return the pages as they were last measured in a window, or one page."""
+    query = select(GeometryRow).where(
+        GeometryRow.site_id == site_id,
+        GeometryRow.width == width,
+        GeometryRow.height == height,
+        GeometryRow.text_size == text_size,
+    )
+    query = query if path is None else query.where(GeometryRow.path == path)
+    return [GeometryRecord(row.path, row.sha256, row.look, row.facts) for row in session.scalars(query)]
+
+
+def save_geometry(
+    session: Session, site_id: UUID, record: GeometryRecord, width: int, height: int, text_size: int
+) -> None:
+    """Keep a page as it was measured in a window, in the place of what was measured before."""
+    row = {
+        "site_id": site_id,
+        "path": record.path,
+        "width": width,
+        "height": height,
+        "text_size": text_size,
+        "sha256": record.sha256,
+        "look": record.look,
+        "facts": record.facts,
+    }
+    statement = insert(GeometryRow).values(row)
+    keys = ["site_id", "path", "width", "height", "text_size"]
+    changed = {name: statement.excluded[name] for name in ("sha256", "look", "facts")}
+    session.execute(statement.on_conflict_do_update(index_elements=keys, set_=changed))

@@ -13,7 +13,7 @@ from starlette.staticfiles import StaticFiles
 
 from signpost.store.database import Database
 from signpost.web.errors import install_errors
-from signpost.web.routers import jumps, pages, places, preview, sites, terms
+from signpost.web.routers import jumps, measures, pages, places, preview, sites, terms
 from signpost.web.security import Guard
 
 STATIC = Path(__file__).parent / "static"
@@ -43,6 +43,7 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
         places.router,
         jumps.router,
         jumps.rules,
+        measures.router,
         terms.router,
         preview.router,
     ):

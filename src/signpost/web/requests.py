@@ -7,8 +7,10 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
+from signpost.core.geometry import Hold, Window
 from signpost.core.naming import Digits, IdentifierRule
-from signpost.desk.settings import Settings
+from signpost.desk.measuring import Windows
+from signpost.desk.settings import Limits, NamedWindow, Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
 Level = Annotated[int, Field(ge=1, le=9)]
@@ -89,3 +91,101 @@ class PastedTerms(Body):
     """Terms as an author pastes them: a line each, or a table."""
 
     text: Annotated[str, Field(max_length=2_000_000)]
+
+
+Length = Annotated[float, Field(ge=-10_000_000, le=10_000_000, allow_inf_nan=False)]
+Percent = Annotated[int, Field(ge=50, le=300)]
+
+
+class SaidWindow(Body):
+    """The window of a reader, in CSS pixels, and the text size in percent of the usual one."""
+
+    width: int = Field(ge=200, le=8000)
+    height: int = Field(ge=200, le=8000)
+    text_size: Percent = 100
+
+    def window(self) -> Window:
+        """Return it as the core knows it."""
+        return Window(self.width, self.height, self.text_size)
+
+
+class MeasuredRect(Body):
+    """A rectangle on the rendered page."""
+
+    left: Length
+    top: Length
+    right: Length
+    bottom: Length
+
+
+class MeasuredBox(Body):
+    """An element as it was measured; `start` is the offset of its start tag."""
+
+    start: int = Field(ge=0)
+    top: Length
+    bottom: Length
+    margin: Length
+    hold: Hold
+    words: MeasuredRect | None
+    height: Length | None
+
+
+class MeasuredBar(Body):
+    """Something that stays in the window."""
+
+    label: Annotated[str, Field(max_length=400)]
+    rect: MeasuredRect
+    sticky: bool
+    stick_top: Length | None
+    stick_bottom: Length | None
+    ceiling: Length
+    floor: Length
+
+
+class MeasuredPage(Body):
+    """What a browser measured of a page; `look` is the digest that the page had when it was asked to."""
+
+    look: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    window: SaidWindow
+    view_height: Length
+    height: Length
+    padding: Length
+    snaps: bool
+    boxes: list[MeasuredBox] = Field(max_length=200_000)
+    bars: list[MeasuredBar] = Field(max_length=1000)
+    content_bottom: Length | None
+
+
+class SaidNamedWindow(Body):
+    """A window with its name."""
+
+    name: Annotated[str, Field(min_length=1, max_length=40)]
+    window: SaidWindow
+
+
+class SaidLimits(Body):
+    """How long sections may be; 0 stands for no limit."""
+
+    least_words: Annotated[int, Field(ge=0, le=100_000)] = 0
+    most_words: Annotated[int, Field(ge=0, le=100_000)] = 0
+    most_windows: Annotated[float, Field(ge=0, le=1000)] = 0
+
+
+class SaidWindows(Body):
+    """The windows that a site's pages are measured in, and how long its sections may be."""
+
+    windows: list[SaidNamedWindow] = Field(min_length=1, max_length=8)
+    limits: SaidLimits = Field(default_factory=SaidLimits)
+
+    def said(self) -> Windows:
+        """Return them as the desk keeps them."""
+        named = tuple(NamedWindow(found.name, found.window.window()) for found in self.windows)
+        return Windows(named, Limits(**self.limits.model_dump()))
+
+
+class SettledLanding(Body):
+    """A landing that may be as it is; with `again`, it is asked about again."""
+
+    path: PagePath
+    fragment: Annotated[str, Field(max_length=400)]
+    again: bool = False

@@ -5,9 +5,10 @@ from __future__ import annotations
 import secrets
 from http import HTTPStatus
 from pathlib import Path
+from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, Request, Response
+from fastapi import APIRouter, Query, Request, Response
 
 from signpost.desk.errors import NotThereError
 from signpost.desk.preview import load_preview
@@ -17,7 +18,11 @@ router = APIRouter(prefix="/preview", tags=["preview"], include_in_schema=False)
 
 #: The frame's own origin is opaque, so to the browser nothing is of the same origin as it.
 _FOR_THE_FRAME = {"cross-origin-resource-policy": "cross-origin"}
-_WALK = Path(__file__).parent.parent / "walk.js"
+_SCRIPTS = Path(__file__).parent.parent
+#: The size that a reader has set for text, which the least of the page's own rules goes before.
+_TEXT_SIZE = "<style>:where(:root) {{ font-size: {}% }}</style>"
+#: Phones and tablets lay their scroll bars over the page, where they take no room.
+_NO_SCROLL_BAR = "<style>html::-webkit-scrollbar { display: none }</style>"
 
 
 def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
@@ -30,26 +35,39 @@ def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
     )
 
 
-@router.get("/walk.js")
-def walk_script() -> Response:
-    """Give our script."""
-    return Response(
-        _WALK.read_bytes(), media_type="text/javascript", headers=_FOR_THE_FRAME | {"cache-control": "no-cache"}
-    )
+@router.get("/{name}.js")
+def script(name: Literal["walk", "measure"]) -> Response:
+    """Give one of our scripts."""
+    data = (_SCRIPTS / f"{name}.js").read_bytes()
+    return Response(data, media_type="text/javascript", headers=_FOR_THE_FRAME | {"cache-control": "no-cache"})
 
 
 @router.get("/{site_id}/{path:path}")
-def preview(database: Data, site_id: SiteId, path: str, request: Request) -> Response:
-    """Give a file of a site, as the frame may show it."""
+def preview(
+    database: Data,
+    site_id: SiteId,
+    path: str,
+    request: Request,
+    *,
+    text_size: Annotated[int | None, Query(ge=50, le=300)] = None,
+    bare: bool = False,
+    revision: Annotated[str | None, Query(pattern="^[0-9a-f]{64}$")] = None,
+) -> Response:
+    """Give a file of a site, as the frame may show it.
+
+    `text_size` is in percent of the usual one; `bare` takes the scroll bar away, as on a phone.
+    """
     nonce = secrets.token_urlsafe(16)
-    script = f'<script nonce="{nonce}" src="/preview/walk.js" defer></script>'
+    additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")
+    for name in ("walk", "measure"):
+        additions += f'<script nonce="{nonce}" src="/preview/{name}.js" defer></script>'
     headers = {
         "content-security-policy": _policy(str(request.base_url).rstrip("/"), site_id, nonce),
         "cache-control": "no-store",
         **_FOR_THE_FRAME,
     }
     try:
-        found = load_preview(database, site_id, path, script)
+        found = load_preview(database, site_id, path, additions, revision)
     except NotThereError as error:
         return Response(str(error), HTTPStatus.NOT_FOUND, headers, "text/plain; charset=utf-8")
     headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"

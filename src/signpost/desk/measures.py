@@ -1,0 +1,376 @@
+"""A site's pages in one window, as a browser measured them: lengths, landings, and whether that is still true."""
+
+from __future__ import annotations
+
+import hashlib
+from bisect import bisect_right
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+from enum import StrEnum
+
+from pydantic import TypeAdapter
+from sqlalchemy.orm import Session
+
+from signpost.core.fragments import find_indicated
+from signpost.core.geometry import Geometry, Hold, Window
+from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
+from signpost.core.lengths import (
+    Stretch,
+    carried_stretches,
+    estimate_height,
+    estimate_stretches,
+    measured_stretches,
+    minutes,
+    windows,
+)
+from signpost.core.links import LinkKind, is_page_path, resolve_path
+from signpost.core.outline import read_outline
+from signpost.core.page import Link, Page, Target
+from signpost.core.site import Landing, NoTarget, Site
+from signpost.desk.reading import LoadedSite, load_revision
+from signpost.desk.settings import Limits
+from signpost.store import repositories as store
+
+GEOMETRY = TypeAdapter(Geometry)
+_JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
+
+
+class Known(StrEnum):
+    """What is known of a page in a window."""
+
+    NOTHING = "nothing"  # lengths are an estimate
+    OLD = "old"  # it was measured before the page, or what it loads, changed
+    MEASURED = "measured"
+
+
+@dataclass(frozen=True, slots=True)
+class LandingView:
+    """A jump link and where it lands."""
+
+    page: str  # that the link stands on
+    start: int  # offset of its start tag
+    line: int
+    text: str
+    href: str
+    section: int  # that the link stands in; -1 for the lead
+    in_chrome: bool
+    top: float | None  # of the link on its page; None where that is not known
+    to_page: str
+    fragment: str
+    to_section: int | None  # -1 for the top or the lead; None for nowhere
+    to_text: str  # the title of what it leads to
+    verdict: Verdict
+    scroll: float | None  # where the window's top ends
+    begin: float  # where it stood before
+    short: float
+    covered: float
+    bar: str
+    bar_bottom: float
+    was_seen: bool
+    cause: str | None  # what keeps a landing from being predicted
+    trouble: bool  # whether it wants something done
+    settled: bool  # whether the author leaves it as it is
+
+
+@dataclass(frozen=True, slots=True)
+class StretchView:
+    """A section's length."""
+
+    index: int  # -1 for the lead
+    top: float  # CSS pixels from the page's top
+    height: float  # sections within included
+    words: int
+    minutes: float
+    windows: float
+    share: float  # of the content's words, in percent
+    beyond: str  # "long" or "short" where a limit is passed, else ""
+
+
+@dataclass(frozen=True, slots=True)
+class PointView:
+    """An identifier where it stands on the page."""
+
+    name: str
+    top: float
+
+
+@dataclass(frozen=True, slots=True)
+class BarView:
+    """Something that stays in the window."""
+
+    label: str
+    sticky: bool
+    top: float
+    bottom: float
+
+
+@dataclass(frozen=True, slots=True)
+class MeasureView:
+    """A page as it stands in a window."""
+
+    path: str
+    window: Window
+    known: Known
+    look: str  # digest of the page as it is now, and of all that it may load
+    view_height: float
+    height: float
+    windows: float
+    words: int
+    minutes: float
+    stretches: tuple[StretchView, ...]  # the lead's first
+    longest: int | None  # among the sections of the level that the page is divided by
+    shortest: int | None
+    landings: tuple[LandingView, ...]  # of the page's own jump links
+    incoming: tuple[LandingView, ...]  # of jump links on other pages that lead to this one
+    points: tuple[PointView, ...]
+    bars: tuple[BarView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """A page with its geometry, both of one time."""
+
+    page: Page
+    geometry: Geometry
+    known: Known
+
+
+def look_of(loaded: LoadedSite, path: str) -> str:
+    """Return a digest of a page's bytes and of all files of its site that are no pages."""
+    known = [(name, file.sha256) for name, file in sorted(loaded.files.items()) if not is_page_path(name)]
+    return hashlib.sha256(repr((loaded.files[path].sha256, known)).encode()).hexdigest()
+
+
+class Measures:
+    """The pages of a site in one window."""
+
+    def __init__(self, session: Session, loaded: LoadedSite, window: Window) -> None:
+        self.session = session
+        self.loaded = loaded
+        self.site = loaded.site
+        self.settings = loaded.settings
+        self.window = window
+        site_id = loaded.record.site_id
+        records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
+        self.records = {record.path: record for record in records if record.path in self.site.pages}
+        self._measured: dict[str, Measured | None] = {}
+
+    def known(self, path: str) -> Known:
+        """Return what is known of a page."""
+        record = self.records.get(path)
+        if record is None:
+            return Known.NOTHING
+        return Known.MEASURED if record.look == look_of(self.loaded, path) else Known.OLD
+
+    def measured(self, path: str) -> Measured | None:
+        """Return a page as it was measured; None where it never was."""
+        if path not in self._measured:
+            self._measured[path] = self._measure(path)
+        return self._measured[path]
+
+    def _measure(self, path: str) -> Measured | None:
+        record = self.records.get(path)
+        if record is None:
+            return None
+        page: Page | None = self.site.pages[path]
+        if record.sha256 != self.site.pages[path].source.sha256:
+            page = load_revision(self.session, self.loaded.record.site_id, path, record.sha256)
+        if page is None:
+            return None
+        return Measured(page, GEOMETRY.validate_python(record.facts), self.known(path))
+
+    def view(self, path: str) -> MeasureView:
+        """Return a page as it stands in the window."""
+        page = self.site.pages[path]
+        measured = self.measured(path)
+        outline = read_outline(page)
+        if measured is None:
+            stretches, height = estimate_stretches(outline), estimate_height(page.words, len(page.headings))
+            view_height = float(self.window.height)
+        else:
+            geometry = measured.geometry
+            view_height, height = geometry.view_height, geometry.height
+            before = read_outline(measured.page)
+            stretches = measured_stretches(measured.page, before, geometry)
+            if measured.page is not page:
+                stretches = carried_stretches(before, stretches, outline)
+        views = self._lengths(page, stretches, view_height)
+        own = self.landings(path)
+        longest, shortest = _extremes(page, views)
+        return MeasureView(
+            path=path,
+            window=self.window,
+            known=self.known(path),
+            look=look_of(self.loaded, path),
+            view_height=view_height,
+            height=height,
+            windows=windows(height, view_height),
+            words=page.words,
+            minutes=minutes(page.words),
+            stretches=views,
+            longest=longest,
+            shortest=shortest,
+            landings=own,
+            incoming=self._incoming(path),
+            points=_points(measured),
+            bars=tuple(
+                BarView(bar.label, bar.sticky, *bar.at(height / 2, view_height))
+                for bar in (measured.geometry.bars if measured else ())
+            ),
+        )
+
+    def _lengths(self, page: Page, stretches: list[Stretch], view_height: float) -> tuple[StretchView, ...]:
+        outline = read_outline(page)
+        counts = [outline.lead_words, *(section.words for section in outline.flat())]
+        return tuple(
+            StretchView(
+                index=stretch.index,
+                top=stretch.top,
+                height=stretch.height,
+                words=words,
+                minutes=minutes(words),
+                windows=windows(stretch.height, view_height),
+                share=100 * words / max(page.words, 1),
+                beyond=_beyond(self.settings.limits, words, windows(stretch.height, view_height), stretch.index),
+            )
+            for stretch, words in zip(stretches, counts, strict=True)
+        )
+
+    def landings(self, path: str) -> tuple[LandingView, ...]:
+        """Return where all jump links of a page land."""
+        return tuple(self._landings(path, None))
+
+    def _incoming(self, path: str) -> tuple[LandingView, ...]:
+        """Return where jump links on other pages land that lead to this one."""
+        return tuple(found for other in self.site.pages if other != path for found in self._landings(other, path))
+
+    def _landings(self, path: str, to_page: str | None) -> Iterator[LandingView]:
+        page = self.site.pages[path]
+        begins = [heading.element.open.start for heading in page.headings]
+        own = self.measured(path)
+        old_links = _links_by_key(own.page) if own else {}
+        counts: Counter[tuple[str, str]] = Counter()
+        for link in page.links:
+            key = (link.href or "", link.text)
+            counts[key] += 1
+            goal = _goal_of(self.site, path, link)
+            if goal is None or (to_page is not None and goal[0] != to_page):
+                continue
+            was = old_links.get((*key, counts[key]))
+            box = own.geometry.by_start.get(was.start) if own and was else None
+            yield self._view(page, link, goal, box.top if box else None, was, begins)
+
+    def _view(
+        self, page: Page, link: Link, goal: tuple[str, str], top: float | None, was: Link | None, begins: list[int]
+    ) -> LandingView:
+        to_page, fragment = goal
+        outcome = self.site.follow(page.path, link.href)
+        there = outcome if isinstance(outcome, Landing) and outcome.path in self.site.pages else None
+        landing = self._land(page.path, there, fragment, was)
+        to_section, title = self._reached(there)
+        settled = fragment in self.settings.settled.get(to_page, ())
+        return LandingView(
+            page=page.path,
+            start=link.start,
+            line=page.source.lines.line(link.start),
+            text=link.text,
+            href=link.href or "",
+            section=bisect_right(begins, link.start) - 1,
+            in_chrome=link.in_chrome,
+            top=top,
+            to_page=to_page,
+            fragment=fragment,
+            to_section=to_section,
+            to_text=title,
+            verdict=landing.verdict,
+            scroll=landing.scroll,
+            begin=landing.begin,
+            short=landing.short,
+            covered=landing.covered,
+            bar=landing.bar,
+            bar_bottom=landing.bar_bottom,
+            was_seen=landing.was_seen,
+            cause=None if landing.cause is None else landing.cause.value or "snaps",
+            trouble=landing.verdict in TROUBLES and not settled,
+            settled=settled,
+        )
+
+    def _land(self, path: str, there: Landing | None, fragment: str, link: Link | None) -> JumpLanding:
+        """Return where a link on the page at `path` lands; `link` is the same as it was measured."""
+        if there is None:
+            return JumpLanding(Verdict.NOWHERE)
+        measured = self.measured(there.path)
+        if measured is None or (there.path == path and link is None):
+            return JumpLanding(Verdict.UNMEASURED)
+        geometry = measured.geometry
+        target = find_indicated(fragment, measured.page.index_targets())
+        box = geometry.by_start.get(target.start) if isinstance(target, Target) else target
+        if box is None:
+            return JumpLanding(Verdict.UNMEASURED)
+        from_box = geometry.by_start.get(link.start) if link is not None and there.path == path else None
+        return find_landing(geometry, box, from_box)
+
+    def _reached(self, there: Landing | None) -> tuple[int | None, str]:
+        """Return the section that a link leads to, and its title."""
+        if there is None:
+            return None, ""
+        page = self.site.pages[there.path]
+        section = -1
+        if isinstance(there.target, Target):
+            section = bisect_right([heading.begin for heading in page.headings], there.target.start) - 1
+        return section, page.headings[section].text if section >= 0 else (page.title or there.path)
+
+
+def _links_by_key(page: Page) -> dict[tuple[str, str, int], Link]:
+    """Return a page's links by what they are known again by: address, words, and how many before are the same."""
+    counts: Counter[tuple[str, str]] = Counter()
+    links = {}
+    for link in page.links:
+        key = (link.href or "", link.text)
+        counts[key] += 1
+        links[*key, counts[key]] = link
+    return links
+
+
+def _goal_of(site: Site, path: str, link: Link) -> tuple[str, str] | None:
+    """Return the page and the fragment that a jump link is meant to lead to; None for a link that is none."""
+    if link.kind not in _JUMPS or link.href is None or "#" not in link.href:
+        return None
+    found = resolve_path(path, link.href, site.base)
+    if found is None or found[1] is None:
+        return None
+    outcome = site.follow(path, link.href)
+    return (outcome.path if isinstance(outcome, Landing | NoTarget) else found[0]), found[1]
+
+
+def _points(measured: Measured | None) -> tuple[PointView, ...]:
+    if measured is None:
+        return ()
+    boxes = measured.geometry.by_start
+    return tuple(
+        PointView(target.name, box.top)
+        for target in measured.page.targets
+        if (box := boxes.get(target.start)) is not None and box.hold is Hold.NONE
+    )
+
+
+def _beyond(limits: Limits, words: int, height: float, index: int) -> str:
+    """Return which limit a section passes; the lead has none."""
+    if index < 0:
+        return ""
+    if (limits.most_words and words > limits.most_words) or (limits.most_windows and height > limits.most_windows):
+        return "long"
+    return "short" if words < limits.least_words else ""
+
+
+def _extremes(page: Page, views: tuple[StretchView, ...]) -> tuple[int | None, int | None]:
+    """Return the longest and the shortest section of the highest level that several sections share."""
+    by_level: dict[int, list[StretchView]] = {}
+    for heading, view in zip(page.headings, views[1:], strict=True):
+        by_level.setdefault(heading.level, []).append(view)
+    shared = [by_level[level] for level in sorted(by_level) if len(by_level[level]) > 1]
+    if not shared:
+        return None, None
+    longest = max(shared[0], key=lambda view: (view.height, view.words))
+    return longest.index, min(shared[0], key=lambda view: (view.height, view.words)).index

@@ -1,0 +1,131 @@
+"""Measuring pages, and what an author settles about it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from typing import Any
+from uuid import UUID
+
+from signpost.core.geometry import Window
+from signpost.core.landings import Verdict
+from signpost.desk.errors import ConflictError, NotThereError
+from signpost.desk.measures import GEOMETRY, Known, LandingView, Measures, MeasureView, look_of
+from signpost.desk.reading import load_record, load_site
+from signpost.desk.settings import Limits, NamedWindow, dump_settings, read_settings
+from signpost.store import repositories as store
+from signpost.store.database import Database
+from signpost.store.records import GeometryRecord
+
+
+@dataclass(frozen=True, slots=True)
+class WindowSummary:
+    """A page in one of the windows that are kept side by side."""
+
+    name: str
+    window: Window
+    known: Known
+    windows: float
+    short: int  # landings of its own jump links
+    covered: int
+
+
+@dataclass(frozen=True, slots=True)
+class PageLook:
+    """A page that can be measured."""
+
+    path: str
+    look: str
+    known: Known
+
+
+@dataclass(frozen=True, slots=True)
+class SiteWalk:
+    """All jump links of a site, page by page, and where they land."""
+
+    pages: tuple[PageLook, ...]
+    landings: tuple[LandingView, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Windows:
+    """The windows and limits of a site."""
+
+    windows: tuple[NamedWindow, ...]
+    limits: Limits
+
+
+def open_measure(database: Database, site_id: UUID, path: str, window: Window) -> MeasureView:
+    """Return a page as it stands in a window."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        loaded.page(path)
+        return Measures(session, loaded, window).view(path)
+
+
+def list_windows(database: Database, site_id: UUID, path: str) -> list[WindowSummary]:
+    """Return a page in all windows of its site, side by side."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        loaded.page(path)
+        return [
+            _summarise(named, Measures(session, loaded, named.window).view(path)) for named in loaded.settings.windows
+        ]
+
+
+def _summarise(named: NamedWindow, view: MeasureView) -> WindowSummary:
+    verdicts = Counter(landing.verdict for landing in view.landings if not landing.settled)
+    return WindowSummary(
+        named.name, named.window, view.known, view.windows, verdicts[Verdict.SHORT], verdicts[Verdict.COVERED]
+    )
+
+
+def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
+    """Return all jump links of a site with where they land in a window."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        measures = Measures(session, loaded, window)
+        paths = sorted(loaded.site.pages)
+        looks = tuple(PageLook(path, look_of(loaded, path), measures.known(path)) for path in paths)
+        return SiteWalk(looks, tuple(landing for path in paths for landing in measures.landings(path)))
+
+
+def keep_geometry(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> None:
+    """Keep a page as it was measured. Raises ConflictError where it looks otherwise by now.
+
+    `facts` is a Geometry with its window.
+    """
+    geometry = GEOMETRY.validate_python(facts)
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        page = loaded.page(path)
+        if look_of(loaded, path) != look:
+            raise ConflictError(f"{path} has changed since it was measured. Measure it again.")
+        kept = GeometryRecord(path, page.source.sha256, look, GEOMETRY.dump_python(geometry, mode="json"))
+        window = geometry.window
+        store.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)
+
+
+def windows_of(database: Database, site_id: UUID) -> Windows:
+    """Return the windows that a site's pages are measured in, and how long its sections may be."""
+    with database.transaction() as session:
+        settings = read_settings(load_record(session, site_id).settings)
+        return Windows(settings.windows, settings.limits)
+
+
+def save_windows(database: Database, site_id: UUID, said: Windows) -> Windows:
+    """Keep the windows and limits of a site, and return them."""
+    with database.transaction() as session:
+        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        store.save_settings(session, site_id, dump_settings(replace(kept, windows=said.windows, limits=said.limits)))
+        return said
+
+
+def settle_landing(database: Database, site_id: UUID, path: str, fragment: str, *, again: bool) -> None:
+    """Remember that the landing at a fragment may be as it is; with `again`, forget it."""
+    with database.transaction() as session:
+        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        if store.load_file(session, site_id, path) is None:
+            raise NotThereError(f"The site has no page “{path}”.")
+        store.save_settings(session, site_id, dump_settings(kept.settle(path, fragment, again=again)))
