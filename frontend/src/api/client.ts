@@ -37,6 +37,16 @@ export type OriginView = Schemas["OriginView"];
 export type GoalView = Schemas["GoalView"];
 export type PointerView = Schemas["PointerView"];
 export type StyleView = Schemas["StyleView"];
+export type MeasuredPage = Schemas["MeasuredPage"];
+export type MeasureView = Schemas["MeasureView"];
+export type StretchView = Schemas["StretchView"];
+export type LandingView = Schemas["LandingView"];
+export type NamedWindow = Schemas["NamedWindow"];
+export type WindowSummary = Schemas["WindowSummary"];
+export type SiteWalk = Schemas["SiteWalk"];
+export type Window = Schemas["Window"];
+export type CuresView = Schemas["CuresView"];
+export type Limits = Schemas["Limits"];
 export type Term = Schemas["Term"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]

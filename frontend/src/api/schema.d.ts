@@ -13,7 +13,10 @@ export interface paths {
         };
         /**
          * Style Text
-         * @description Give the rules of a reading style; the lengths are those of the bar, the side and the narrow window, in rem.
+         * @description Give the rules of a reading style.
+         *
+         *     The lengths are those of the bar, the side and the narrow window, in rem, and the room below, in hundredths of the
+         *     window's height.
          */
         get: operations["style_text_api_reading_style_get"];
         put?: never;
@@ -200,6 +203,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/cures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cures Of
+         * @description Give what would mend the landings on a page, in all windows of its site.
+         */
+        get: operations["cures_of_api_sites__site_id__cures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/cuts": {
         parameters: {
             query?: never;
@@ -378,6 +401,26 @@ export interface paths {
          */
         put: operations["keep_geometry_api_sites__site_id__measure_put"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/measure/trial": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Out
+         * @description Show a page as it stood while something was tried on it; nothing is kept.
+         */
+        post: operations["try_out_api_sites__site_id__measure_trial_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1023,6 +1066,28 @@ export interface components {
          */
         Corner: "end" | "heading";
         /**
+         * Cures
+         * @description Lengths that would mend landings; None where none needs that.
+         */
+        Cures: {
+            /** Below */
+            below: number | null;
+            /** Room */
+            room: number | null;
+        };
+        /**
+         * CuresView
+         * @description Lengths that would mend the landings on a page, and the style that they would go into.
+         */
+        CuresView: {
+            cures: components["schemas"]["Cures"];
+            /** Reaches */
+            reaches: boolean;
+            /** Sheet */
+            sheet: string | null;
+            style: components["schemas"]["ReadingStyle"];
+        };
+        /**
          * Cuts
          * @description Sections before which a page would be cut, by index.
          */
@@ -1457,6 +1522,8 @@ export interface components {
          * @description A link, and where it leads.
          */
         LinkView: {
+            /** Address */
+            address: string;
             /** Href */
             href: string | null;
             /** In Chrome */
@@ -1479,6 +1546,8 @@ export interface components {
             to_page: string | null;
             /** To Section */
             to_section: number | null;
+            /** To Text */
+            to_text: string;
         };
         /**
          * LinkWords
@@ -1981,7 +2050,7 @@ export interface components {
          * @description A part of the reading style.
          * @enum {string}
          */
-        Part: "contents" | "side" | "back" | "parts" | "buttons" | "room" | "mark" | "smooth" | "samples";
+        Part: "contents" | "side" | "back" | "parts" | "buttons" | "room" | "below" | "mark" | "smooth" | "samples";
         /**
          * Parts
          * @description A page cut before these sections.
@@ -2122,6 +2191,11 @@ export interface components {
              * @default 4
              */
             bar: number;
+            /**
+             * Below
+             * @default 50
+             */
+            below: number;
             /**
              * Narrow
              * @default 60
@@ -2782,6 +2856,11 @@ export interface components {
              * @default 4
              */
             bar: number;
+            /**
+             * Below
+             * @default 50
+             */
+            below: number;
             /**
              * Narrow
              * @default 60
@@ -3461,6 +3540,39 @@ export interface operations {
             };
         };
     };
+    cures_of_api_sites__site_id__cures_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuresView"];
+                };
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
     propose_cuts_api_sites__site_id__cuts_get: {
         parameters: {
             query: {
@@ -3791,6 +3903,43 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    try_out_api_sites__site_id__measure_trial_post: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuredPage"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureView"];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -1,27 +1,52 @@
 <script setup lang="ts">
-/** The page as its reader sees it, in a frame without rights; our one script in it tells where the reader is. */
+/** The page as its reader sees it, in a frame without rights; our scripts in it tell where the reader is. */
 import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useRouter } from "vue-router";
+import { previewAddress } from "../measuring/frame";
 import { useDialogs } from "../stores/dialogs";
+import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { keyOfLanding, useWalk } from "../stores/walk";
+import WalkBar from "./WalkBar.vue";
+import WalkLine from "./WalkLine.vue";
 
 const emit = defineEmits<{ place: [start: number]; words: [chosen: { place: number; words: string; occurrence: number }] }>();
 const page = usePage();
+const measures = useMeasures();
+const walk = useWalk();
 const dialogs = useDialogs();
 const router = useRouter();
 const frame = ref<HTMLIFrameElement | null>(null);
+const room = ref<HTMLElement | null>(null);
+const space = ref({ width: 440, height: 560 });
+const about = ref<number | null>(null); // start of the link under the pointer
 const said = ref("");
+let ready = false;
 let fromFrame = -2;
 let lastTop = 0; // where the frame stood, for when it is loaded again
 let lastPath = "";
 let quietUntil = 0; // while the frame scrolls to where we sent it
+let backTo: number | null = null; // where the frame goes once the page is there again
 
 /** How long the frame may scroll after it was sent somewhere, in milliseconds. */
 const SETTLING = 250;
+/** How long a link is shown before it is followed, in milliseconds. */
+const PAUSE = 350;
 
-const encoded = computed(() => page.path.split("/").map(encodeURIComponent).join("/"));
 const prefix = computed(() => `/preview/${page.siteId}/`);
-const address = computed(() => (page.saved ? `${prefix.value}${encoded.value}?r=${page.saved.revision.slice(0, 12)}-${page.looks}` : ""));
+const address = computed(() =>
+  page.saved ? previewAddress(page.siteId, page.path, measures.window, `${page.saved.revision.slice(0, 12)}-${page.looks}`) : "",
+);
+const scale = computed(() => Math.min(1, space.value.width / measures.window.width, space.value.height / measures.window.height));
+const size = computed(() => ({
+  width: `${measures.window.width}px`, height: `${measures.window.height}px`, transform: `scale(${scale.value})`,
+}));
+const outer = computed(() => ({ width: `${measures.window.width * scale.value}px`, height: `${measures.window.height * scale.value}px` }));
+const aboutLink = computed(() => page.saved?.links.find((link) => link.start === about.value) ?? null);
+
+const watcher = new ResizeObserver(([entry]) => {
+  if (entry) space.value = { width: Math.max(entry.contentRect.width, 100), height: Math.max(entry.contentRect.height, 100) };
+});
 
 function tell(message: Record<string, unknown>): void {
   quietUntil = Date.now() + SETTLING;
@@ -31,23 +56,33 @@ function tell(message: Record<string, unknown>): void {
 function hear(event: MessageEvent): void {
   if (event.source !== frame.value?.contentWindow || event.data?.from !== "signpost-walk") return;
   const { kind, section } = event.data;
-  if (kind === "ready") {
-    if (page.goal) tell({ kind: "fragment", fragment: page.goal });
-    else if (event.data.top > 0) lastTop = event.data.top;
-    else if (lastPath === page.path && lastTop > 0) tell({ kind: "top", top: lastTop });
-    else if (lastPath !== page.path && page.selected >= 0) tell({ kind: "section", section: page.selected });
-    page.goal = "";
-    lastPath = page.path;
-    if (dialogs.pointing) tell({ kind: "point", on: true });
-    if (dialogs.linking) tell({ kind: "link", on: true });
-  } else if (kind === "scrolled") {
-    lastTop = Number(event.data.top);
+  if (kind === "ready") begin(Number(event.data.top));
+  else if (kind === "scrolled") {
+    walk.top = lastTop = Number(event.data.top);
     if (Date.now() > quietUntil) take(section);
-  } else if (kind === "picked") take(section);
+  } else if (kind === "landed") land(event.data.start, Number(event.data.top));
+  else if (kind === "picked") take(section);
   else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place)) emit("place", Number(event.data.place));
   else if (kind === "chosen" && dialogs.linking && Number.isInteger(event.data.place))
-    emit("words", { place: Number(event.data.place), words: String(event.data.words).slice(0, 2000), occurrence: Number(event.data.occurrence) || 0 });
-  else if (kind === "followed") follow(String(event.data.address));
+    emit("words", { place: Number(event.data.place), words: String(event.data.words), occurrence: Number(event.data.occurrence) });
+  else if (kind === "about") about.value = Number.isInteger(event.data.start) ? Number(event.data.start) : null;
+  else if (kind === "followed") leave(String(event.data.address), event.data.start);
+}
+
+/** The page is there: go where the reader is meant to be. */
+function begin(top: number): void {
+  ready = true;
+  if (page.goal) tell({ kind: "fragment", fragment: page.goal });
+  else if (backTo !== null) tell({ kind: "scroll", top: backTo });
+  else if (waiting()) followStep();
+  else if (top > 0) lastTop = top;
+  else if (lastPath === page.path && lastTop > 0) tell({ kind: "top", top: lastTop });
+  else if (lastPath !== page.path && page.selected >= 0) tell({ kind: "section", section: page.selected });
+  page.goal = "";
+  backTo = null;
+  lastPath = page.path;
+  if (dialogs.pointing) tell({ kind: "point", on: true });
+  if (dialogs.linking) tell({ kind: "link", on: true });
 }
 
 /** Select the section that the reader has come to. */
@@ -55,25 +90,75 @@ function take(section: unknown): void {
   if (Number.isInteger(section) && section !== page.selected) page.select((fromFrame = Number(section)));
 }
 
-/** Follow a link to another page of the site; say of any other where it leads. */
-function follow(target: string): void {
-  const url = new URL(target);
-  if (url.origin !== location.origin || !url.pathname.startsWith(prefix.value)) {
-    said.value = `${target} leads out of the site, so it is not opened here.`;
-    return;
-  }
-  const path = decodeURIComponent(url.pathname.slice(prefix.value.length));
-  if (!/\.x?html?$/i.test(path)) {
-    said.value = `${path} is not a page.`;
-    return;
-  }
-  said.value = "";
-  page.goal = decodeURIComponent(url.hash.slice(1));
-  void router.push({ name: "page", params: { siteId: page.siteId, path } });
+/** A jump has ended: say where, and select what it led to. */
+function land(start: unknown, top: number): void {
+  walk.top = lastTop = top;
+  quietUntil = Date.now() + SETTLING;
+  const found = walk.all.find((landing) =>
+    Number.isInteger(start) ? landing.page === page.path && landing.start === start : keyOfLanding(landing) === walk.chosen,
+  );
+  if (!found) return;
+  walk.chosen = keyOfLanding(found);
+  walk.landed = { key: walk.chosen, top };
+  if (found.to_page === page.path) take(found.to_section);
 }
 
-onMounted(() => window.addEventListener("message", hear));
-onBeforeUnmount(() => window.removeEventListener("message", hear));
+let turned = 0; // the last link that was asked for and followed
+const waiting = () => walk.turn !== turned && walk.step !== null && walk.step.page === page.path;
+
+/** Follow the link that was asked for, on whatever page of the site it stands. */
+function followStep(): void {
+  const step = walk.step;
+  if (!step) return;
+  if (step.page !== page.path) {
+    void router.push({ name: "page", params: { siteId: page.siteId, path: step.page } });
+    return;
+  }
+  if (!ready) return;
+  turned = walk.turn;
+  said.value = "";
+  tell({ kind: "follow", start: step.start, begin: step.begin, pause: PAUSE });
+}
+
+/** Follow a link to another page of the site; say of any other what it is. */
+function leave(target: string, start: unknown): void {
+  const link = page.saved?.links.find((found) => found.start === start);
+  const url = new URL(target);
+  const path = url.pathname.startsWith(prefix.value) ? decodeURIComponent(url.pathname.slice(prefix.value.length)) : null;
+  const there = link?.to_page ?? path;
+  if (url.origin !== location.origin || path === null || there === null || !/\.x?html?$/i.test(there)) {
+    about.value = link?.start ?? null;
+    if (!link) said.value = `${target} leads out of the site, so it is not opened here.`;
+    return;
+  }
+  const key = `${page.path} ${String(start)}`;
+  if (walk.chosen !== key || walk.landed) walk.trail = [...walk.trail, { path: page.path, top: lastTop }]; // else the walk did
+  walk.chosen = key;
+  walk.landed = null;
+  page.goal = decodeURIComponent(url.hash.slice(1));
+  if (there !== page.path) void router.push({ name: "page", params: { siteId: page.siteId, path: there } });
+}
+
+function goBack(): void {
+  const last = walk.trail.at(-1);
+  if (!last) return;
+  walk.trail = walk.trail.slice(0, -1);
+  walk.landed = null;
+  if (last.path === page.path) tell({ kind: "scroll", top: last.top });
+  else {
+    backTo = last.top;
+    void router.push({ name: "page", params: { siteId: page.siteId, path: last.path } });
+  }
+}
+
+onMounted(() => {
+  window.addEventListener("message", hear);
+  if (room.value) watcher.observe(room.value);
+});
+onBeforeUnmount(() => {
+  window.removeEventListener("message", hear);
+  watcher.disconnect();
+});
 watch(
   () => page.selected,
   (selected) => {
@@ -81,7 +166,19 @@ watch(
     fromFrame = -2;
   },
 );
-watch(address, () => (said.value = ""));
+watch(address, () => {
+  ready = false;
+  said.value = "";
+  about.value = null;
+});
+watch(() => walk.turn, followStep);
+watch(() => walk.backTurn, goBack);
+watch(
+  () => walk.wish,
+  (top) => {
+    if (top !== null) tell({ kind: "scroll", top });
+  },
+);
 watch(
   () => dialogs.pointing,
   (on) => tell({ kind: "point", on }),
@@ -97,8 +194,13 @@ defineExpose({ focus: () => frame.value?.focus() });
 
 <template>
   <div class="page-bench">
-    <p v-if="said" class="small said" role="status">{{ said }}</p>
-    <iframe v-if="address" ref="frame" :src="address" sandbox="allow-scripts" referrerpolicy="no-referrer" :title="`${page.path} as its reader sees it`" />
+    <WalkBar />
+    <div ref="room" class="room">
+      <div class="outer" :style="outer">
+        <iframe v-if="address" ref="frame" :src="address" :style="size" sandbox="allow-scripts" referrerpolicy="no-referrer" :title="`${page.path} as its reader sees it`" />
+      </div>
+    </div>
+    <WalkLine :about="aboutLink" :said="said" />
   </div>
 </template>
 
@@ -109,16 +211,25 @@ defineExpose({ focus: () => frame.value?.focus() });
   height: 100%;
 }
 
-iframe {
+.room {
   flex: 1;
-  width: 100%;
-  border: 0;
+  min-height: 0;
+  margin: 8px;
+  display: flex;
+  justify-content: center;
+  overflow: hidden;
+}
+
+.outer {
+  flex: none;
+  box-shadow: 0 0 0 1px var(--line-strong);
   background: #fff;
 }
 
-.said {
-  padding: 6px 10px;
-  background: var(--wait-wash);
-  overflow-wrap: anywhere;
+iframe {
+  display: block;
+  border: 0;
+  background: #fff;
+  transform-origin: 0 0;
 }
 </style>

@@ -2,6 +2,8 @@
 /** The dialog of the desk that is open, if one is. */
 import { useDialogs } from "../stores/dialogs";
 import AdoptDialog from "./AdoptDialog.vue";
+import CuresDialog from "./CuresDialog.vue";
+import WindowsDialog from "./WindowsDialog.vue";
 import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
 import EntriesDialog from "./EntriesDialog.vue";
 import GoalDialog from "./GoalDialog.vue";
@@ -36,6 +38,8 @@ const dialogs = useDialogs();
     <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />
     <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />
     <EntriesDialog v-else-if="dialogs.open.name === 'entries'" />
+    <WindowsDialog v-else-if="dialogs.open.name === 'windows'" />
+    <CuresDialog v-else-if="dialogs.open.name === 'cures'" />
     <StyleDialog v-else-if="dialogs.open.name === 'style'" />
     <PlaceDialog v-else :places="dialogs.open.places" :start="dialogs.open.start" />
   </template>

@@ -15,11 +15,11 @@ const dialogs = useDialogs();
 
 const PARTS: [StyleSettings["parts"][number], string][] = [
   ["contents", "contents and jump row"], ["side", "contents at the side, in sight"], ["back", "ways back"], ["parts", "links between parts"],
-  ["buttons", "jump links like buttons"], ["room", "room above a landing, for a bar at the top"], ["mark", "a mark on the section just reached"],
+  ["buttons", "jump links like buttons"], ["room", "room above a landing, for a bar at the top"], ["below", "room below the last section"], ["mark", "a mark on the section just reached"],
   ["smooth", "smooth scrolling, unless readers ask for less motion"], ["samples", "samples scroll in their box"],
 ];
 const found = ref<StyleView | null>(null);
-const style = reactive<StyleSettings>({ parts: [], accent: "#1d5c4a", wash: "#fff3c4", bar: 4, side: 16, narrow: 60 });
+const style = reactive<StyleSettings>({ parts: [], accent: "#1d5c4a", wash: "#fff3c4", bar: 4, side: 16, narrow: 60, below: 50 });
 const narrow = ref(false);
 const problem = ref("");
 const frame = ref<HTMLIFrameElement | null>(null);
@@ -80,6 +80,7 @@ function takeOut(): void {
           <label class="long">The bar is <input v-model.number="style.bar" class="field short" type="number" min="0" max="20" step="0.5"> rem high</label>
           <label class="long">The side is <input v-model.number="style.side" class="field short" type="number" min="8" max="40"> rem wide,</label>
           <label class="long">in windows from <input v-model.number="style.narrow" class="field short" type="number" min="20" max="120"> rem on</label>
+          <label class="long">The room below is <input v-model.number="style.below" class="field short" type="number" min="0" max="100" step="5"> % of the window</label>
         </div>
       </div>
       <div class="look">

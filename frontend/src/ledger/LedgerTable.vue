@@ -6,10 +6,12 @@ import AddressMenu from "../components/AddressMenu.vue";
 import SignIcon from "../components/SignIcon.vue";
 import { useContents } from "../composables/useContents";
 import { useHeadings } from "../composables/useHeadings";
+import { useMeasures } from "../stores/measures";
 import { usePage, type Stage } from "../stores/page";
 import EditField from "./EditField.vue";
 import EntryCell from "./EntryCell.vue";
 import IdentifierField from "./IdentifierField.vue";
+import LengthCells from "./LengthCells.vue";
 import LinkRow from "./LinkRow.vue";
 import LookalikeRow from "./LookalikeRow.vue";
 import MissingRow from "./MissingRow.vue";
@@ -30,6 +32,7 @@ const emit = defineEmits<{ select: [index: number]; identify: [section: SectionV
 
 type Column = "words" | "identifier" | "entry";
 const state = usePage();
+const measures = useMeasures();
 const headings = useHeadings();
 const contents = useContents();
 const drag = useDrag((section, target, where) => headings.drop(section, target, where));
@@ -133,11 +136,16 @@ defineExpose({ focus, editSelected });
         <th scope="col" class="level">Level</th>
         <th scope="col" class="words-of">Heading</th>
         <th v-if="stage === 'contents'" scope="col" class="entry">Entry</th>
-        <th v-else scope="col" class="identifier">Identifier</th>
+        <th v-else-if="stage !== 'parts'" scope="col" class="identifier">Identifier</th>
         <th v-if="stage === 'jumps'" scope="col" class="number" title="Links that lead here, from all pages">Links in</th>
         <th v-else-if="stage !== 'contents'" scope="col" class="number">Words</th>
-        <th v-if="marks" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
-        <th v-if="marks" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
+        <template v-if="stage === 'parts'">
+          <th scope="col" class="number">Min.</th>
+          <th scope="col" class="number windows">Windows</th>
+          <th scope="col" class="number share">Share</th>
+        </template>
+        <th v-if="marks && stage !== 'parts'" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
+        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
         <th v-if="marks" scope="col" class="mark parts">Part</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
@@ -171,7 +179,7 @@ defineExpose({ focus, editSelected });
           </th>
           <EntryCell v-if="stage === 'contents'" :section="row.section" :editing="isEditing(row.section, 'entry')" :locked="locked"
             @edit="emit('select', row.section.index); edit(row.section, 'entry')" @done="finish(row.section, 'entry', $event)" @leave="leave(row.section)" />
-          <td v-else class="identifier" :class="{ editing: isEditing(row.section, 'identifier') }">
+          <td v-else-if="stage !== 'parts'" class="identifier" :class="{ editing: isEditing(row.section, 'identifier') }">
             <IdentifierField v-if="isEditing(row.section, 'identifier')" :value="row.section.identifier ?? row.section.proposed ?? ''" :own="row.section.identifier ?? ''" :words="row.section.text"
               @done="finish(row.section, 'identifier', $event)" @leave="leave(row.section)" />
             <button v-else type="button" tabindex="-1" class="name" :disabled="locked" :title="row.section.identifier ? 'Rename' : 'Give this identifier'" @click.stop="emit('select', row.section.index); edit(row.section, 'identifier')">
@@ -181,8 +189,9 @@ defineExpose({ focus, editSelected });
           </td>
           <td v-if="stage === 'jumps'" class="number" :class="{ none: !row.section.links_in }">{{ row.section.links_in || "none" }}</td>
           <td v-else-if="stage !== 'contents'" class="number">{{ row.section.words }}</td>
-          <td v-if="marks" class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
-          <td v-if="marks" class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
+          <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(row.section.index)" />
+          <td v-if="marks && stage !== 'parts'" class="mark contents"><SignIcon v-if="row.section.listed" name="done" /><span class="unseen">{{ row.section.listed ? "listed" : "not listed" }}</span></td>
+          <td v-if="marks && stage !== 'parts'" class="mark returns"><SignIcon v-if="row.section.way_back" name="up" /><span class="unseen">{{ row.section.way_back ? "has a way back" : "no way back" }}</span></td>
           <td v-if="marks" class="mark parts">
             <label v-if="stage === 'parts' && row.section.can_cut" :title="`Begin a part with “${row.section.text}”`">
               <input type="checkbox" tabindex="-1" :checked="cuts.has(row.section.index)" :disabled="locked" :aria-label="`Begin a part with ${row.section.text}`" @change="emit('cut', row.section.index)" @click.stop>
@@ -302,6 +311,14 @@ th.entry {
   width: 46px;
   text-align: right;
   font-variant-numeric: tabular-nums;
+}
+
+.number.windows {
+  width: 68px;
+}
+
+.number.share {
+  width: 52px;
 }
 
 .mark {

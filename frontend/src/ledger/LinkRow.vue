@@ -3,11 +3,16 @@
 import { computed } from "vue";
 import type { LinkView } from "../api/client";
 import { useJumps } from "../composables/useJumps";
+import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import VerdictMark from "../walk/VerdictMark.vue";
 
 const props = defineProps<{ link: LinkView; locked: boolean }>();
 const page = usePage();
 const jumps = useJumps();
+const measures = useMeasures();
+
+const landing = computed(() => measures.view?.landings.find((found) => found.start === props.link.start) ?? null);
 
 const goal = computed(() => {
   const { link } = props;
@@ -27,6 +32,7 @@ const change = () => void jumps.retarget(props.link);
         <p class="what small clipped" :title="`${link.text} → ${link.href ?? 'nowhere'}, line ${link.line}`">
           “{{ link.text || "picture" }}” <span class="to" :class="{ wrong: link.resolves === false }">→ {{ goal }}</span>
         </p>
+        <VerdictMark v-if="landing && landing.verdict !== 'nowhere' && landing.verdict !== 'unmeasured'" :landing="landing" />
         <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="change">Lead elsewhere…</button>
       </div>
     </td>

@@ -1,7 +1,7 @@
 /** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
 import { defineStore } from "pinia";
 import {
-  api, data, type BlockView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView, type Term,
+  api, data, type BlockView, type CuresView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView, type Term,
 } from "../api/client";
 import { usePage } from "./page";
 
@@ -53,9 +53,12 @@ export const useChoices = defineStore("choices", () => {
 
   const style = (): Promise<StyleView> => data(api.GET("/api/sites/{site_id}/style", { params: { path: site() } }));
 
+  const cures = (): Promise<CuresView> =>
+    data(api.GET("/api/sites/{site_id}/cures", { params: { path: site(), query: { path: page.path } } }));
+
   /** The rules of a reading style, for a look at what it does. */
-  const styleText = ({ parts, accent, wash, bar, side, narrow }: StyleSettings): Promise<string> =>
-    data(api.GET("/api/reading-style", { params: { query: { parts, accent, wash, lengths: [bar, side, narrow] } } }));
+  const styleText = ({ parts, accent, wash, bar, side, narrow, below }: StyleSettings): Promise<string> =>
+    data(api.GET("/api/reading-style", { params: { query: { parts, accent, wash, lengths: [bar, side, narrow, below] } } }));
 
   /** The sections before which the page is best cut into so many parts. */
   const cuts = async (into: number): Promise<number[]> => {
@@ -82,5 +85,5 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  return { terms, termsOfFile, style, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+  return { terms, termsOfFile, style, cures, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
 });

@@ -18,6 +18,8 @@ export type Dialog =
   | { name: "adopt"; start: number }
   | { name: "contents-place"; block: number }
   | { name: "style" }
+  | { name: "windows" }
+  | { name: "cures" }
   | { name: "entries" }
   | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
 

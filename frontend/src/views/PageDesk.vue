@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The desk of one page: road, ledger, bench, tray. */
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useStorage } from "@vueuse/core";
 import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import PageBench from "../bench/PageBench.vue";
@@ -9,12 +10,15 @@ import AppBar from "../components/AppBar.vue";
 import ChangeList from "../components/ChangeList.vue";
 import FindingList from "../components/FindingList.vue";
 import KeyHelp from "../components/KeyHelp.vue";
-import RoadMap from "../components/RoadMap.vue";
+import PageFacts from "../components/PageFacts.vue";
+import PaneSplitter from "../components/PaneSplitter.vue";
 import SignIcon from "../components/SignIcon.vue";
 import StateNote from "../components/StateNote.vue";
 import TabRow from "../components/TabRow.vue";
 import TakeOut from "../components/TakeOut.vue";
 import TrayBar from "../components/TrayBar.vue";
+import RoadMap from "../road/RoadMap.vue";
+import WalkTable from "../walk/WalkTable.vue";
 import StageForm from "../forms/StageForm.vue";
 import LedgerTable from "../ledger/LedgerTable.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
@@ -25,15 +29,17 @@ import { useKeys } from "../composables/useKeys";
 import { useChanges } from "../stores/changes";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
+import { useMeasures } from "../stores/measures";
 import { usePage, type Stage } from "../stores/page";
 import { useSite } from "../stores/site";
 import { useTray } from "../stores/tray";
+import { useWalk } from "../stores/walk";
 
 const props = defineProps<{ siteId: string; path: string }>();
 
 const STAGES: [Stage, string][] = [
   ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"], ["jumps", "Jumps"],
-  ["returns", "Ways back"], ["parts", "Parts"], ["findings", "Findings"],
+  ["returns", "Ways back"], ["walk", "Walk"], ["parts", "Parts"], ["findings", "Findings"],
 ];
 
 const BENCHES: ["source" | "page", string][] = [["page", "Page"], ["source", "Source"]];
@@ -46,11 +52,16 @@ const dialogs = useDialogs();
 const choices = useChoices();
 const headings = useHeadings();
 const jumps = useJumps();
+const measures = useMeasures();
+const walk = useWalk();
 const bench = ref<"source" | "page">("page");
 const help = ref(false);
 const listing = ref(false);
 const ledger = ref<InstanceType<typeof LedgerTable> | null>(null);
+const landings = ref<InstanceType<typeof WalkTable> | null>(null);
+const road = ref<InstanceType<typeof RoadMap> | null>(null);
 const source = ref<InstanceType<typeof SourceBench> | null>(null);
+const benchWidth = useStorage("signpost-bench", 460);
 const roadPane = ref<HTMLElement | null>(null);
 const ledgerPane = ref<HTMLElement | null>(null);
 const benchPane = ref<HTMLElement | null>(null);
@@ -80,11 +91,18 @@ watch(
   },
   { immediate: true },
 );
+watch(
+  () => [page.saved, page.looks],
+  () => {
+    if (page.saved?.path === page.path) void measures.load(page.siteId, page.path);
+  },
+);
+const measured = computed(() => (measures.view?.path === page.path ? measures.view : null));
 /** What the tabs count: what does not hold, and what is out of date in the contents. */
 const counts = computed(() => {
   const blocks = page.view?.waymarks.contents ?? [];
   const wrong = blocks.flatMap((block) => block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)));
-  return { findings: page.view?.findings.length ?? 0, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
+  return { walk: walk.troubles, findings: page.view?.findings.length ?? 0, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
 });
 
 watch(
@@ -149,11 +167,18 @@ async function showBench(which: "source" | "page"): Promise<void> {
   await nextTick();
 }
 
+/** Do a step of the walk, in the rendered page. */
+async function step(does: () => void): Promise<void> {
+  await showBench("page");
+  does();
+}
+
 function nextPane(): void {
   const order = [roadPane, ledgerPane, benchPane, trayPane];
   const at = order.findIndex((pane) => pane.value?.contains(document.activeElement));
   const to = (at + 1) % order.length;
-  if (to === 1 && page.stage !== "findings") ledger.value?.focus();
+  if (to === 1 && page.stage === "walk") landings.value?.focus();
+  else if (to === 1 && page.stage !== "findings") ledger.value?.focus();
   else if (to === 2 && bench.value === "source") source.value?.focus();
   else order[to]?.value?.querySelector<HTMLElement>("[tabindex='0'], button:not(:disabled), iframe, a[href]")?.focus();
 }
@@ -197,6 +222,12 @@ useKeys(
     e: () => void showBench("source"),
     p: () => void showBench("page"),
     c: openAddress,
+    n: () => void step(() => walk.go(1)),
+    "Shift+n": () => void step(() => walk.go(-1)),
+    x: () => void step(() => walk.goTrouble(1)),
+    "Shift+x": () => void step(() => walk.goTrouble(-1)),
+    b: () => void step(() => walk.back()),
+    z: () => road.value?.turnZoom(),
     j: () => choose(page.selected + 1),
     k: () => choose(page.selected - 1),
     ArrowDown: () => choose(page.selected + 1),
@@ -228,10 +259,7 @@ onBeforeUnmount(() => {
         <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
         <span class="soft" aria-hidden="true">/</span>
         <h1 class="crumb here">{{ path }}</h1>
-        <span v-if="page.view" class="soft small facts">
-          {{ page.view.words.toLocaleString() }} words · {{ Math.max(Math.round(page.view.minutes), 1) }} min ·
-          {{ page.view.estimated ? "about " : "" }}{{ page.view.windows.toFixed(1) }} windows
-        </span>
+        <PageFacts v-if="page.view" :page="page.view" />
       </template>
       <button type="button" class="button quiet" :disabled="!changes.undoable || page.typing" :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'" @click="turn(changes.undoable)">
         <SignIcon name="undo" /> Undo
@@ -250,9 +278,9 @@ onBeforeUnmount(() => {
     </StateNote>
     <StateNote v-else-if="!page.view" kind="loading" :title="site.progress ? `Reading the site: ${site.progress.done} of ${site.progress.total} pages…` : 'Reading the page…'" />
 
-    <main v-else class="panes">
+    <main v-else class="panes" :style="{ '--bench': `${benchWidth}px` }">
       <aside ref="roadPane" class="pane road-pane" aria-label="Road">
-        <RoadMap :page="page.view" :selected="page.selected" :cuts="page.cuts" :part-of="page.partOf" @select="choose" />
+        <RoadMap ref="road" :page="page.view" :measure="measured" :selected="page.selected" :cuts="page.cuts" :part-of="page.partOf" :window-top="walk.top" :walking="bench === 'page'" @select="choose" @scroll="walk.wish = $event" />
       </aside>
 
       <section ref="ledgerPane" class="pane ledger-pane" aria-label="Ledger">
@@ -263,6 +291,7 @@ onBeforeUnmount(() => {
           <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="choosing.point()" @link="choosing.link()" />
           <div class="scroll">
             <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
+            <WalkTable v-else-if="page.stage === 'walk'" ref="landings" @follow="bench = 'page'" />
             <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
             <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
               <button v-if="page.view.structure.lookalikes.length" type="button" class="button main" @click="page.stage = 'headings'">See the {{ page.view.structure.lookalikes.length }} that look like headings</button>
@@ -272,6 +301,7 @@ onBeforeUnmount(() => {
         </div>
       </section>
 
+      <PaneSplitter v-model="benchWidth" label="Room for the bench" :least="300" :most="900" />
       <section ref="benchPane" class="pane bench-pane" aria-label="Bench">
         <div class="bench-bar">
           <TabRow v-model="bench" :tabs="BENCHES" label="Bench" panel="bench-panel" />
@@ -337,15 +367,11 @@ a.crumb:hover {
   text-decoration: underline;
 }
 
-.facts {
-  margin-left: 6px;
-}
-
 .panes {
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 220px minmax(400px, 1fr) minmax(340px, 35%);
+  grid-template-columns: 220px minmax(360px, 1fr) 1px minmax(300px, var(--bench));
   gap: 1px;
   background: var(--line);
 }
@@ -408,11 +434,7 @@ a.crumb:hover {
 
 @media (max-width: 1180px) {
   .panes {
-    grid-template-columns: 180px minmax(400px, 1fr) minmax(300px, 32%);
-  }
-
-  .facts {
-    display: none;
+    grid-template-columns: 180px minmax(360px, 1fr) 1px minmax(300px, min(var(--bench), 36%));
   }
 }
 </style>

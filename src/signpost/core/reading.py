@@ -42,6 +42,7 @@ class Part(StrEnum):
     PARTS = "parts"  # links between numbered parts
     BUTTONS = "buttons"  # jump links like buttons
     ROOM = "room"  # above a landing, for a bar that is fixed at the top
+    BELOW = "below"  # room below the last section, so that it can come to the window's top
     MARK = "mark"  # on the section just reached
     SMOOTH = "smooth"  # scrolling, for readers who have not asked for less motion
     SAMPLES = "samples"  # scroll instead of running out of their box
@@ -57,6 +58,7 @@ class ReadingStyle:
     bar: float = 4.0  # height of the bar at the top, in rem
     side: float = 16.0  # width of contents at the side, in rem
     narrow: float = 60.0  # width of a window, in rem, below which contents stand in the text
+    below: float = 50.0  # room at the page's end, in hundredths of the window's height
 
 
 _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
@@ -81,6 +83,14 @@ def find_used_parts(site: Site) -> list[Part]:
         if "<pre" in page.text.lower():
             used.add(Part.SAMPLES)
     return [part for part in Part if part in used]
+
+
+def reaches(site: Site, page: Page) -> bool:
+    """Return whether a page would be read in the reading style: it loads the sheet that has it, or would get one."""
+    sheet = find_sheet(site)
+    if sheet is None:
+        return bool(page.made) and page.head_end is not None
+    return sheet in _sheets(site, page)
 
 
 def find_sheet(site: Site) -> str | None:
@@ -112,6 +122,7 @@ def read_style(site: Site) -> ReadingStyle | None:
         return ReadingStyle(
             tuple(Part(name) for name in values.get("parts", "").split(",") if name),
             values["accent"], values["wash"], float(values["bar"]), float(values["side"]), float(values["narrow"]),
+            float(values.get("below", ReadingStyle().below)),
         )  # fmt: skip
     except (KeyError, ValueError):
         return None
@@ -169,9 +180,14 @@ def _refuse(style: ReadingStyle) -> None:
     for length in (style.bar, style.side, style.narrow):
         if not 0 <= length <= _LONGEST:
             raise RequestError(f"{length:g} rem is no length for this; choose one from 0 to {_LONGEST}.")
+    if not 0 <= style.below <= _WHOLE_WINDOW:
+        raise RequestError(
+            f"Room below of {style.below:g} % of the window cannot be; choose from 0 to {_WHOLE_WINDOW}."
+        )
 
 
 _LONGEST = 200  # rem
+_WHOLE_WINDOW = 100  # more room than that is never needed
 
 
 def _new_sheet(site: Site, style: ReadingStyle) -> SitePlan:
@@ -214,6 +230,8 @@ def write_style(style: ReadingStyle, source: Source | None) -> str:
     indent = indents.most_common(1)[0][0] if indents else "  "
     parts = ",".join(part.value for part in Part if part in style.parts)
     lengths = f"bar={style.bar:g} side={style.side:g} narrow={style.narrow:g}"
+    if Part.BELOW in style.parts:
+        lengths += f" below={style.below:g}"
     settings = f"parts={parts} accent={style.accent} wash={style.wash} {lengths}"
     lines = [BEGIN, f"/* settings: {settings} */"]
     for part in Part:
@@ -227,7 +245,7 @@ def _write_rule(rule: Sequence[str], style: ReadingStyle, indent: str) -> list[s
     """Return the lines of a rule: its selector, then its declarations; "@…" holds a rule of its own."""
     values = {
         "ACCENT": style.accent, "WASH": style.wash, "BAR": f"{style.bar:g}rem",
-        "SIDE": f"{style.side:g}rem", "NARROW": f"{style.narrow:g}rem",
+        "SIDE": f"{style.side:g}rem", "NARROW": f"{style.narrow:g}rem", "BELOW": f"{style.below:g}vh",
     }  # fmt: skip
     filled = [re.sub("|".join(values), lambda found: values[found[0]], piece) for piece in rule]
     condition = filled.pop(0) if filled[0].startswith("@") else ""
@@ -269,6 +287,7 @@ _RULES: dict[Part, tuple[tuple[str, ...], ...]] = {
         (".jump-button:hover, .jump-button:focus", "text-decoration: underline"),
     ),
     Part.ROOM: (("html", "scroll-padding-top: BAR"),),
+    Part.BELOW: (("body::after", 'content: ""', "display: block", "clear: both", "height: BELOW"),),
     Part.MARK: (("main :target, body > :target", "background: WASH", "box-shadow: 0 0 0 0.3em WASH"),),
     Part.SMOOTH: ((_STILL, "html", "scroll-behavior: smooth"),),
     Part.SAMPLES: (("pre", "max-width: 100%", "overflow-x: auto"),),

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from bisect import bisect_right
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -145,7 +145,11 @@ def look_of(loaded: LoadedSite, path: str) -> str:
 class Measures:
     """The pages of a site in one window."""
 
-    def __init__(self, session: Session, loaded: LoadedSite, window: Window) -> None:
+    def __init__(
+        self, session: Session, loaded: LoadedSite, window: Window, trial: Mapping[str, Geometry] | None = None
+    ) -> None:
+        """`trial` holds geometries that go before what is kept, by path."""
+        self.trial = trial or {}
         self.session = session
         self.loaded = loaded
         self.site = loaded.site
@@ -159,6 +163,8 @@ class Measures:
     def known(self, path: str) -> Known:
         """Return what is known of a page."""
         record = self.records.get(path)
+        if path in self.trial:
+            return Known.MEASURED
         if record is None:
             return Known.NOTHING
         return Known.MEASURED if record.look == look_of(self.loaded, path) else Known.OLD
@@ -170,6 +176,8 @@ class Measures:
         return self._measured[path]
 
     def _measure(self, path: str) -> Measured | None:
+        if path in self.trial:
+            return Measured(self.site.pages[path], self.trial[path], Known.MEASURED)
         record = self.records.get(path)
         if record is None:
             return None

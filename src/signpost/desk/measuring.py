@@ -10,9 +10,10 @@ from uuid import UUID
 
 from signpost.core.geometry import Window
 from signpost.core.landings import Verdict
+from signpost.core.page import Page
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.measures import GEOMETRY, Known, LandingView, Measures, MeasureView, look_of
-from signpost.desk.reading import load_record, load_site
+from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.desk.settings import Limits, NamedWindow, dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -91,6 +92,26 @@ def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
         return SiteWalk(looks, tuple(landing for path in paths for landing in measures.landings(path)))
 
 
+def try_out(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> MeasureView:
+    """Return a page as it would stand in a window, from what was measured with something tried; nothing is kept.
+
+    `facts` is a Geometry with its window. Raises ConflictError where the page looks otherwise by now.
+    """
+    geometry = GEOMETRY.validate_python(facts)
+    with database.transaction() as session:
+        loaded = load_site(session, site_id)
+        _refuse_old(loaded, path, look)
+        return Measures(session, loaded, geometry.window, {path: geometry}).view(path)
+
+
+def _refuse_old(loaded: LoadedSite, path: str, look: str) -> Page:
+    """Return the page at `path`. Raises ConflictError where it looks otherwise than when it was measured."""
+    page = loaded.page(path)
+    if look_of(loaded, path) != look:
+        raise ConflictError(f"{path} has changed since it was measured. Measure it again.")
+    return page
+
+
 def keep_geometry(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> None:
     """Keep a page as it was measured. Raises ConflictError where it looks otherwise by now.
 
@@ -99,9 +120,7 @@ def keep_geometry(database: Database, site_id: UUID, path: str, look: str, facts
     geometry = GEOMETRY.validate_python(facts)
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        page = loaded.page(path)
-        if look_of(loaded, path) != look:
-            raise ConflictError(f"{path} has changed since it was measured. Measure it again.")
+        page = _refuse_old(loaded, path, look)
         kept = GeometryRecord(path, page.source.sha256, look, GEOMETRY.dump_python(geometry, mode="json"))
         window = geometry.window
         store.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)

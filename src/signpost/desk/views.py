@@ -20,7 +20,7 @@ from signpost.core.lengths import (
     minutes,
     windows,
 )
-from signpost.core.links import is_page_path, relative_address
+from signpost.core.links import full_address, is_page_path, relative_address, resolve_path
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.positions import Lines
@@ -73,6 +73,8 @@ class LinkView:
     made: bool  # whether it stands in a block that we made
     to_page: str | None
     to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
+    to_text: str  # the title of the section or page that it leads to; "" for none of the site
+    address: str  # in full, as far as the site's own address is known
 
 
 @dataclass(frozen=True, slots=True)
@@ -275,11 +277,14 @@ def _section_at(starts: list[int], offset: int) -> int:
 def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int], made: frozenset[int]) -> LinkView:
     outcome = site.follow(page.path, link.href)
     to_page = to_section = None
+    to_text = ""
     if isinstance(outcome, Landing) and outcome.path in site.pages:
         to_page, to_section = outcome.path, LEAD
         if isinstance(outcome.target, Target):
             begins = [heading.begin for heading in site.pages[to_page].headings]
             to_section = _section_at(begins, outcome.target.start)
+        there = site.pages[to_page]
+        to_text = there.headings[to_section].text if to_section >= 0 else (there.title or to_page)
     return LinkView(
         start=link.start,
         made=link.start in made,
@@ -292,7 +297,19 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
         in_chrome=link.in_chrome,
         to_page=to_page,
         to_section=to_section,
+        to_text=to_text,
+        address=_address(site, page, link),
     )
+
+
+def _address(site: Site, page: Page, link: Link) -> str:
+    found = resolve_path(page.path, link.href, site.base) if link.href else None
+    if found is None:
+        return (link.href or "").strip()
+    path, fragment = found
+    if site.base:
+        return full_address(site.base, path, fragment)
+    return path + ("" if fragment is None else f"#{fragment}")
 
 
 def _view_finding(finding: Finding, starts: list[int]) -> FindingView:

@@ -326,6 +326,7 @@ class Style(_Operation):
     bar: float = 4.0
     side: float = 16.0
     narrow: float = 60.0
+    below: float = 50.0
 
 
 class Parts(_Operation):

@@ -37,6 +37,57 @@
     waiting = true;
   }, { passive: true });
 
+  const linkOf = (event) => event.target.closest?.("a[href], area[href]") ?? null;
+  const startOf = (element) => (element?.hasAttribute(PLACE) ? Number(element.getAttribute(PLACE)) : null);
+  const still = () => document.documentElement.style.setProperty("scroll-behavior", "auto", "important");
+
+  /** Tell which link the reader is about to follow; null for none. */
+  let about = null;
+  const tellAbout = (link) => {
+    if (link === about) return;
+    about = link;
+    tell({ kind: "about", start: startOf(link), address: link ? link.href : "" });
+  };
+  addEventListener("mouseover", (event) => tellAbout(linkOf(event)));
+  addEventListener("focusin", (event) => tellAbout(linkOf(event)));
+  addEventListener("focusout", () => tellAbout(null));
+  document.addEventListener("mouseleave", () => tellAbout(null));
+
+  /** Tell where the window stands once a jump has come to rest. */
+  const tellLanded = (start) => {
+    let rested = false;
+    const rest = () => {
+      if (rested) return;
+      rested = true;
+      tell({ kind: "landed", start, top: scrollY });
+    };
+    addEventListener("scrollend", rest, { once: true });
+    setTimeout(rest, 700);
+  };
+
+  /** Show a link to the reader where it stands, then follow it. */
+  let following = 0;
+  const follow = (start, begin, pause) => {
+    clearTimeout(following);
+    const link = document.querySelector(`[${PLACE}="${start}"]`);
+    if (!link) return tell({ kind: "landed", start, top: scrollY });
+    still();
+    scrollTo(0, begin);
+    outline(link);
+    following = setTimeout(() => {
+      outline(null);
+      const to = new URL(link.href, document.baseURI);
+      if (!isHere(to)) return tell({ kind: "followed", address: to.href, start });
+      location.replace(to.hash || "#");
+      tell({ kind: "landed", start, top: scrollY });
+    }, pause);
+  };
+
+  const isHere = (to) => {
+    const here = new URL(document.URL);
+    return to.origin === here.origin && to.pathname === here.pathname;
+  };
+
   let pointing = false; // whether a click chooses a place
   let pointed = null;
   const placeOf = (event) => event.target.closest?.(`[${PLACE}]`) ?? null;
@@ -87,18 +138,16 @@
       if (place) tell({ kind: "placed", place: Number(place.getAttribute(PLACE)) });
       return;
     }
-    const link = event.target.closest?.("a[href], area[href]");
+    const link = linkOf(event);
     if (!link) {
       const heading = event.target.closest?.(`[${MARK}]`);
       if (heading) tell({ kind: "picked", section: indexOf(heading) });
       return;
     }
     const to = new URL(link.href, document.baseURI);
-    const here = new URL(document.URL);
-    const samePage = to.origin === here.origin && to.pathname === here.pathname && to.hash !== "";
-    if (samePage || link.getAttribute("href") === "#") return;
+    if (isHere(to) && (to.hash !== "" || link.getAttribute("href") === "#")) return tellLanded(startOf(link));
     event.preventDefault();
-    tell({ kind: "followed", address: to.href, text: link.textContent.trim() });
+    tell({ kind: "followed", address: to.href, start: startOf(link) });
   }, true);
 
   addEventListener("message", (event) => {
@@ -106,6 +155,10 @@
     if (event.data.kind === "section") {
       told = Number(event.data.section);
       goTo(document.querySelector(`[${MARK}="${told}"]`));
+    } else if (event.data.kind === "follow") {
+      follow(Number(event.data.start), Number(event.data.begin), Number(event.data.pause));
+    } else if (event.data.kind === "scroll") {
+      scrollTo({ top: Number(event.data.top), behavior: "instant" });
     } else if (event.data.kind === "top") {
       if (scrollY === 0) scrollTo(0, Number(event.data.top)); // unless the reader has gone somewhere meanwhile
     } else if (event.data.kind === "point") {
@@ -119,7 +172,9 @@
       style ??= document.head.appendChild(document.createElement("style"));
       style.textContent = String(event.data.css);
     } else if (event.data.kind === "fragment") {
-      location.hash = String(event.data.fragment);
+      still();
+      location.replace(`#${event.data.fragment}`);
+      tell({ kind: "landed", start: null, top: scrollY });
     }
   });
 

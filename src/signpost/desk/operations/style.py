@@ -8,7 +8,8 @@ from signpost.desk.operations.asked import Asked, Planned, Planner
 
 def _style(asked: Asked) -> Planned:
     parts = tuple(Part(name) for name in asked["parts"])
-    style = ReadingStyle(parts, asked["accent"], asked["wash"], asked["bar"], asked["side"], asked["narrow"])
+    lengths = (asked["bar"], asked["side"], asked["narrow"], asked["below"])
+    style = ReadingStyle(parts, asked["accent"], asked["wash"], *lengths)
     return Planned("Reading style", plan_style(asked.site, style))
 
 

@@ -65,8 +65,11 @@ def style_text(
     parts: Annotated[list[Part], Query()],
     accent: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     wash: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
-    lengths: Annotated[list[float], Query(min_length=3, max_length=3)],
+    lengths: Annotated[list[float], Query(min_length=4, max_length=4)],
 ) -> str:
-    """Give the rules of a reading style; the lengths are those of the bar, the side and the narrow window, in rem."""
-    bar, side, narrow = lengths
-    return style.style_text(ReadingStyle(tuple(parts), accent, wash, bar, side, narrow))
+    """Give the rules of a reading style.
+
+    The lengths are those of the bar, the side and the narrow window, in rem, and the room below, in hundredths of the
+    window's height.
+    """
+    return style.style_text(ReadingStyle(tuple(parts), accent, wash, *lengths))

@@ -7,7 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query
 
 from signpost.core.geometry import Window
-from signpost.desk import measuring
+from signpost.desk import cures, measuring
+from signpost.desk.cures import CuresView
 from signpost.desk.measures import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
 from signpost.web.dependencies import Data, PathQuery, SiteId
@@ -39,6 +40,12 @@ def keep_geometry(database: Data, site_id: SiteId, path: PathQuery, body: Measur
     measuring.keep_geometry(database, site_id, path, body.look, facts)
 
 
+@router.post("/measure/trial")
+def try_out(database: Data, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> MeasureView:
+    """Show a page as it stood while something was tried on it; nothing is kept."""
+    return measuring.try_out(database, site_id, path, body.look, body.model_dump(exclude={"look"}))
+
+
 @router.get("/measures")
 def list_windows(database: Data, site_id: SiteId, path: PathQuery) -> list[WindowSummary]:
     """Show a page in all windows of its site, side by side."""
@@ -49,6 +56,12 @@ def list_windows(database: Data, site_id: SiteId, path: PathQuery) -> list[Windo
 def walk_site(database: Data, site_id: SiteId, window: WindowQuery) -> SiteWalk:
     """List all jump links of a site, and where they land in a window."""
     return measuring.walk_site(database, site_id, window)
+
+
+@router.get("/cures")
+def cures_of(database: Data, site_id: SiteId, path: PathQuery) -> CuresView:
+    """Give what would mend the landings on a page, in all windows of its site."""
+    return cures.cures_of(database, site_id, path)
 
 
 @router.get("/windows")

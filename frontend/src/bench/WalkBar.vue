@@ -1,0 +1,51 @@
+<script setup lang="ts">
+/** The walk's controls: the window, the previous and next link, and the way back. */
+import { useWalk } from "../stores/walk";
+import SignIcon from "../components/SignIcon.vue";
+import WindowPicker from "./WindowPicker.vue";
+
+const walk = useWalk();
+</script>
+
+<template>
+  <div class="walk-bar" role="group" aria-label="Walk">
+    <WindowPicker />
+    <span class="fill" />
+    <button type="button" class="button quiet" :disabled="!walk.trail.length" title="Back to where the jump began (b)" @click="walk.back()"><SignIcon name="undo" /> Back</button>
+    <span class="steps">
+      <button type="button" class="button" :disabled="!walk.steps.length" aria-label="Previous link" title="Previous link (Shift N)" @click="walk.go(-1)">‹</button>
+      <span class="count" aria-hidden="true">{{ walk.at < 0 ? "–" : walk.at + 1 }} / {{ walk.steps.length }}</span>
+      <button type="button" class="button" :disabled="!walk.steps.length" title="Follow the next link (n)" @click="walk.go(1)">Next link ›</button>
+    </span>
+  </div>
+</template>
+
+<style scoped>
+.walk-bar {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  padding: 5px 8px;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+
+.fill {
+  flex: 1;
+}
+
+.steps {
+  display: inline-flex;
+  align-items: center;
+  gap: 4px;
+  white-space: nowrap;
+}
+
+.count {
+  min-width: 52px;
+  text-align: center;
+  font-variant-numeric: tabular-nums;
+  color: var(--ink-soft);
+  font-size: var(--small);
+}
+</style>

@@ -1,0 +1,161 @@
+<script setup lang="ts">
+/** What would mend bad landings: each cure shows what it does, measured anew in every window, before it is applied. */
+import { computed, onMounted, reactive, ref, watch } from "vue";
+import { detailOf, type CuresView, type MeasureView, type NamedWindow } from "../api/client";
+import { useChoices } from "../stores/choices";
+import { useDialogs } from "../stores/dialogs";
+import { useMeasures } from "../stores/measures";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
+import AskDialog from "./AskDialog.vue";
+
+interface Effect {
+  named: NamedWindow;
+  before: MeasureView;
+  after: MeasureView;
+}
+
+const page = usePage();
+const measures = useMeasures();
+const choices = useChoices();
+const tray = useTray();
+const dialogs = useDialogs();
+const found = ref<CuresView | null>(null);
+const wants = reactive({ room: false, below: false, mark: false });
+const lengths = reactive({ bar: 4, below: 50 });
+const effects = ref<Effect[]>([]);
+const busy = ref(false);
+const problem = ref("");
+let asked = 0;
+
+const style = computed(() => {
+  const base = found.value?.style;
+  if (!base) return null;
+  const added = (["room", "below", "mark"] as const).filter((part) => wants[part]);
+  return {
+    ...base, parts: [...new Set([...base.parts, ...added])],
+    bar: wants.room ? Number(lengths.bar) || 0 : base.bar, below: wants.below ? Number(lengths.below) || 0 : base.below,
+  };
+});
+const chosen = computed(() => wants.room || wants.below || wants.mark);
+const count = (view: MeasureView, ...verdicts: string[]) =>
+  [...view.landings, ...view.incoming].filter((landing) => landing.trouble && landing.to_page === page.path && verdicts.includes(landing.verdict)).length;
+const words = (view: MeasureView) => {
+  const low = count(view, "short");
+  const covered = count(view, "covered");
+  return [low ? `${low} low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
+};
+
+/** Measure the page anew with the cures that are ticked. */
+async function show(): Promise<void> {
+  const mine = ++asked;
+  if (!style.value) return;
+  busy.value = true;
+  problem.value = "";
+  try {
+    const css = chosen.value ? await choices.styleText(style.value) : "";
+    const list: Effect[] = [];
+    for (const named of measures.windows) {
+      const before = effects.value.find((effect) => effect.named === named)?.before ?? (await measures.tryOut(named.window, ""));
+      const after = css ? await measures.tryOut(named.window, css) : before;
+      if (mine !== asked) return;
+      list.push({ named, before, after });
+    }
+    effects.value = list;
+  } catch (error) {
+    if (mine === asked) problem.value = detailOf(error);
+  } finally {
+    if (mine === asked) busy.value = false;
+  }
+}
+
+onMounted(async () => {
+  try {
+    found.value = await choices.cures();
+  } catch (error) {
+    problem.value = detailOf(error);
+    return;
+  }
+  const { cures, style: kept } = found.value;
+  Object.assign(lengths, { bar: cures.room ?? kept.bar, below: cures.below ?? kept.below });
+  Object.assign(wants, { room: cures.room !== null, below: false, mark: cures.below !== null && cures.room === null });
+  await show();
+  watch([wants, lengths], () => void show());
+});
+
+function go(): void {
+  if (!style.value) return;
+  void tray.propose({ operation: "style", page: page.path, ...style.value });
+  dialogs.close();
+}
+</script>
+
+<template>
+  <AskDialog title="Mend landings" does="Show the edits" :able="chosen && found !== null && found.reaches" :width="640" :problem="problem" @go="go">
+    <p v-if="found && !found.reaches" role="note" class="wait">{{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would not reach it. Link that sheet from the page first.</p>
+    <fieldset class="cures">
+      <legend class="unseen">Cures</legend>
+      <label><input v-model="wants.room" type="checkbox"> <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span> <input v-model.number="lengths.bar" class="field short" type="number" min="0" max="40" step="0.5" aria-label="Room above, in rem" :disabled="!wants.room"> rem</label>
+      <label><input v-model="wants.below" type="checkbox"> <span><strong>Room below</strong> the last section, so that it can come up:</span> <input v-model.number="lengths.below" class="field short" type="number" min="0" max="100" step="5" aria-label="Room below, in percent of the window" :disabled="!wants.below"> % of the window</label>
+      <label><input v-model="wants.mark" type="checkbox"> <span><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span></label>
+    </fieldset>
+    <table :aria-busy="busy">
+      <thead><tr><th scope="col">In this window</th><th scope="col">now</th><th scope="col">with this, as measured</th><th scope="col" class="number">longer by</th></tr></thead>
+      <tbody>
+        <tr v-for="effect in effects" :key="effect.named.name">
+          <th scope="row">{{ effect.named.name }} <span class="soft small">{{ effect.named.window.width }} × {{ effect.named.window.height }}</span></th>
+          <td>{{ words(effect.before) }}</td>
+          <td :class="{ soft: busy }">{{ chosen ? words(effect.after) : "" }}<template v-if="chosen && wants.mark && words(effect.after) !== 'all land well'">, marked</template></td>
+          <td class="number">{{ chosen ? `${(effect.after.windows - effect.before.windows).toFixed(1)} windows` : "" }}</td>
+        </tr>
+        <tr v-if="!effects.length"><td colspan="4" class="soft">Measuring…</td></tr>
+      </tbody>
+    </table>
+    <p class="soft small">The rules go into the reading style, in {{ found?.sheet ?? "a new style sheet" }}, for all pages that load it. To leave a landing as it is, press “Leave it” in its row.</p>
+  </AskDialog>
+</template>
+
+<style scoped>
+.cures {
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-direction: column;
+  gap: 8px;
+}
+
+.cures label {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+}
+
+.wait {
+  color: var(--wait);
+}
+
+table {
+  width: 100%;
+  border-collapse: collapse;
+}
+
+th,
+td {
+  text-align: left;
+  padding: 4px 6px;
+  border-bottom: 1px solid var(--line);
+  font-weight: 400;
+}
+
+thead th {
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-soft);
+}
+
+.number {
+  text-align: right;
+  font-variant-numeric: tabular-nums;
+}
+</style>

@@ -1,0 +1,400 @@
+<script setup lang="ts">
+/** The road: the page from top to bottom, to scale; picture and navigator at once. */
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import type { MeasureView, PageView } from "../api/client";
+import { verdictOf } from "../walk/words";
+import { arcPath, layRoad, type Arc } from "./layout";
+import { useFold } from "./useFold";
+
+const props = defineProps<{
+  page: PageView;
+  measure: MeasureView | null;
+  selected: number;
+  cuts: ReadonlySet<number>;
+  partOf: number[];
+  windowTop: number; // where the walk's window stands, in the page's pixels
+  walking: boolean; // whether there is a rendered page to scroll
+}>();
+const emit = defineEmits<{ select: [index: number]; scroll: [top: number] }>();
+
+const WIDTH = 208;
+const ARC_AT = 158;
+/** Width of a character of a label, on average, in CSS pixels. */
+const CHARACTER = 5.9;
+/** How far outside the part in sight pieces are drawn, in CSS pixels. */
+const MARGIN = 400;
+
+const scroller = ref<HTMLElement | null>(null);
+const space = ref(600);
+const seen = ref(0); // how far the road is scrolled
+const zoomed = ref<number | null>(null); // the section that is drawn alone
+const watcher = new ResizeObserver(([entry]) => {
+  if (entry) space.value = Math.floor(entry.contentRect.height) - 12;
+});
+onMounted(() => scroller.value && watcher.observe(scroller.value));
+onBeforeUnmount(() => watcher.disconnect());
+
+const zoom = computed(() => {
+  const place = zoomed.value === null ? undefined : props.measure?.stretches.find((stretch) => stretch.index === zoomed.value);
+  return place && place.height > 0 ? { top: place.top, bottom: place.top + place.height } : null;
+});
+const road = computed(() => layRoad(props.page, props.measure, Math.max(space.value, 200), zoom.value));
+const near = (top: number, bottom: number) => bottom > seen.value - MARGIN && top < seen.value + space.value + MARGIN;
+const stretches = computed(() =>
+  road.value.stretches.filter((stretch) => stretch.section.index === props.selected || near(stretch.y, stretch.y + stretch.height)),
+);
+const chosen = computed(() => road.value.stretches.find((stretch) => stretch.section.index === props.selected) ?? null);
+const ticks = computed(() => road.value.ticks.filter((tick) => near(tick.y, tick.y)));
+const plates = computed(() => road.value.plates.filter((plate) => near(plate.y, plate.y)));
+const isStrong = (arc: Arc) => arc.section === props.selected || (props.selected >= 0 && arc.toSection === props.selected);
+const strong = computed(() => road.value.arcs.filter(isStrong)); // from the lead, what leads out of it; the ways back would hide everything
+const faint = computed(() => pathOf(road.value.arcs.filter((arc) => !arc.back && inSight(arc))));
+const backs = computed(() => road.value.arcs.filter((arc) => arc.back && near(arc.from, arc.from)));
+const inSight = (arc: Arc) => near(Math.min(arc.from, arc.to), Math.max(arc.from, arc.to));
+const pathOf = (arcs: Arc[]) => arcs.map((arc) => arcPath(ARC_AT, arc.from, arc.to)).join("");
+const cutLines = computed(() =>
+  road.value.stretches
+    .filter((stretch) => props.cuts.has(stretch.section.index))
+    .map((stretch) => ({ y: stretch.y, part: props.partOf[stretch.section.index] ?? 1 })),
+);
+
+const viewHeight = computed(() => props.measure?.view_height ?? props.page.window_height);
+const limit = computed(() => Math.max((props.measure?.height ?? props.page.height) - viewHeight.value, 0));
+const fold = useFold(
+  { top: () => props.windowTop, scale: () => road.value.scale, viewHeight: () => viewHeight.value, limit: () => limit.value },
+  (top) => emit("scroll", top),
+);
+
+const short = (text: string, from: number) => {
+  const room = Math.floor((ARC_AT - from) / CHARACTER);
+  return text.length > room ? `${text.slice(0, room - 1)}…` : text;
+};
+const tone = (level: number) => `var(--road-${Math.min(Math.max(level, 1), 4)})`;
+const about = (stretch: (typeof stretches.value)[number]) => {
+  const { section, trouble, bare } = stretch;
+  const id = section.identifier ? ` #${section.identifier}` : "";
+  return `${section.text}${id}${trouble ? ` · ${verdictOf(trouble)}` : ""}${bare ? " · a long run without a heading" : ""}`;
+};
+
+watch(
+  () => [props.selected, road.value.height],
+  () =>
+    nextTick(() => {
+      const box = scroller.value;
+      const y = chosen.value?.y ?? 0;
+      if (box && (y < box.scrollTop + 10 || y > box.scrollTop + box.clientHeight - 40))
+        box.scrollTop = Math.max(0, y - box.clientHeight / 3);
+    }),
+);
+watch(
+  () => props.page.path,
+  () => (zoomed.value = null),
+);
+watch(
+  () => props.selected,
+  (index) => {
+    const place = props.measure?.stretches.find((stretch) => stretch.index === index);
+    if (zoom.value && place && (place.top < zoom.value.top - 1 || place.top >= zoom.value.bottom)) zoomed.value = null;
+  },
+);
+
+/** Draw the selected section alone, or the whole page again. */
+function turnZoom(): void {
+  zoomed.value = zoomed.value === null && props.selected >= 0 ? props.selected : null;
+}
+
+function move(event: KeyboardEvent): void {
+  const last = props.page.sections.length - 1;
+  const to: Record<string, number> = {
+    ArrowDown: props.selected + 1, ArrowUp: props.selected - 1, Home: -1, End: last,
+    PageDown: props.selected + 10, PageUp: props.selected - 10,
+  };
+  const index = to[event.key];
+  if (index === undefined) return;
+  event.preventDefault();
+  event.stopPropagation();
+  emit("select", Math.min(Math.max(index, -1), last));
+}
+
+defineExpose({ turnZoom });
+</script>
+
+<template>
+  <div class="holder">
+    <div class="head small">
+      <button type="button" class="button quiet" :aria-pressed="zoomed !== null" :disabled="zoomed === null && selected < 0" title="Draw the selected section alone (z)" @click="turnZoom">
+        {{ zoomed === null ? "Zoom in" : "Whole page" }}
+      </button>
+      <span class="soft clipped">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
+    </div>
+    <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">
+      <svg :width="WIDTH" :height="road.height + 10">
+        <defs>
+          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect class="hatch-ground" width="6" height="6" /><path class="hatch-line" d="M0 0V6" /></pattern>
+          <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path class="beyond-line" d="M0 0V8" /></pattern>
+        </defs>
+        <rect v-if="road.reach !== null && road.reach < road.height" class="beyond" x="16" :y="Math.max(road.reach, 0)" :width="WIDTH - 16" :height="Math.max(road.height - Math.max(road.reach, 0), 0)" fill="url(#beyond)"><title>What stands here cannot come to the window's top: the page ends too soon.</title></rect>
+        <g class="ticks" aria-hidden="true">
+          <template v-for="tick in ticks" :key="tick.number">
+            <path :d="`M0 ${tick.y}H16`" />
+            <text x="2" :y="tick.y - 3">{{ tick.number }}</text>
+          </template>
+        </g>
+        <g role="listbox" tabindex="0" aria-label="Road: the page to scale" :aria-activedescendant="`stretch-${selected}`" class="stretches" @keydown="move">
+          <g v-if="!zoom" id="stretch--1" role="option" :aria-selected="selected === -1" aria-label="Lead and top of the page"
+            class="lead" :class="{ chosen: selected === -1 }" @click="emit('select', -1)">
+            <rect x="20" y="0" width="5" :height="Math.max((road.stretches[0]?.y ?? road.height) - 1, 3)" rx="2" />
+          </g>
+          <g class="arcs" aria-hidden="true">
+            <path :d="faint" />
+            <path v-for="arc in backs" :key="arc.key" class="back" :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`" />
+            <path v-for="arc in strong" :key="`strong ${arc.key}`" :d="arcPath(ARC_AT, arc.from, arc.to)" class="strong" :class="{ lost: arc.lost }" />
+          </g>
+          <g v-for="stretch in stretches" :id="`stretch-${stretch.section.index}`" :key="stretch.section.index"
+            role="option" :aria-selected="stretch.section.index === selected"
+            :aria-label="`${about(stretch)}, level ${stretch.section.level}, ${stretch.section.words} words`"
+            class="stretch" :class="{ chosen: stretch.section.index === selected }"
+            @click="emit('select', stretch.section.index)">
+            <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height" />
+            <rect class="body" :x="stretch.x" :y="stretch.y" width="6" :height="stretch.height" rx="1.500" :fill="tone(stretch.section.level)" />
+            <rect v-if="stretch.trouble" class="trouble" :x="stretch.x - 1" :y="stretch.y" width="8" :height="stretch.height" rx="1.500" fill="url(#hatch)" />
+            <path v-if="stretch.bare" class="bare" :d="`M${stretch.x + 9} ${stretch.y + 14}V${stretch.y + Math.max(stretch.height - 2, 16)}`" />
+            <title>{{ about(stretch) }}</title>
+          </g>
+        </g>
+        <g class="labels" aria-hidden="true">
+          <template v-for="stretch in stretches" :key="stretch.section.index">
+            <text v-if="stretch.label !== null" :x="stretch.label" :y="stretch.y + 11" :class="[`level-${stretch.section.level}`, { chosen: stretch.section.index === selected, missed: stretch.trouble }]"
+              @click="emit('select', stretch.section.index)"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, stretch.label) }}</text>
+          </template>
+        </g>
+        <g class="plates" aria-hidden="true">
+          <template v-for="plate in plates" :key="plate.name">
+            <rect x="17" :y="plate.y - 1.500" width="4" height="3" rx="1"><title>#{{ plate.name }}</title></rect>
+            <text v-if="zoom" x="24" :y="plate.y + 3">{{ short(`#${plate.name}`, 24) }}</text>
+          </template>
+        </g>
+        <g v-for="cut in cutLines" :key="cut.part" class="cut" aria-hidden="true">
+          <path :d="`M16 ${cut.y - 0.5}H${WIDTH}`" />
+          <rect :x="WIDTH - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
+          <text :x="WIDTH - 24" :y="cut.y + 3">part {{ cut.part }}</text>
+        </g>
+        <g v-if="walking && measure" class="fold" role="slider" tabindex="0" aria-label="The window on the page" aria-orientation="vertical" aria-valuemin="0"
+          :aria-valuemax="Math.round(limit)" :aria-valuenow="Math.round(Math.min(fold.top.value, limit))" :aria-valuetext="`${Math.round(fold.top.value)} pixels from the top`"
+          @keydown="fold.press" @pointerdown="fold.begin" @pointermove="fold.drag" @pointerup="fold.end" @pointercancel="fold.end">
+          <rect class="frame" x="17" :y="road.y(fold.top.value)" :width="WIDTH - 20" :height="Math.max(viewHeight * road.scale, 6)" rx="3" />
+          <rect class="edge" x="0" :y="road.y(fold.top.value)" width="17" :height="Math.max(viewHeight * road.scale, 6)" rx="3" />
+        </g>
+      </svg>
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.holder {
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+}
+
+.head {
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  min-height: 38px;
+  padding: 0 6px;
+  border-bottom: 1px solid var(--line);
+  flex: none;
+}
+
+.road {
+  flex: 1;
+  min-height: 0;
+  overflow: hidden auto;
+  padding: 8px 0 4px 6px;
+  scrollbar-width: thin;
+}
+
+svg {
+  display: block;
+  font: 11.5px var(--ui);
+}
+
+.ticks path {
+  stroke: var(--line-strong);
+}
+
+.ticks text {
+  fill: var(--ink-soft);
+  font-size: 10px;
+}
+
+.stretch,
+.lead {
+  cursor: pointer;
+}
+
+.hit {
+  fill: transparent;
+}
+
+.labels text {
+  fill: var(--ink);
+  cursor: pointer;
+}
+
+.stretch:hover .hit,
+.lead:hover rect {
+  fill: var(--post-wash);
+}
+
+.stretch.chosen .hit {
+  fill: var(--post-wash);
+  fill-opacity: 0.6;
+  stroke: var(--post);
+}
+
+.stretch.chosen .body {
+  fill: var(--plate);
+}
+
+.labels .chosen {
+  font-weight: 700;
+}
+
+.lead rect {
+  fill: var(--line-strong);
+}
+
+.lead.chosen rect {
+  fill: var(--plate);
+}
+
+.has-plate {
+  fill: var(--plate);
+  font: 600 11px var(--code);
+}
+
+.labels .level-1,
+.labels .level-2 {
+  font-weight: 600;
+}
+
+.labels .level-4,
+.labels .level-5,
+.labels .level-6 {
+  fill: var(--ink-soft);
+}
+
+.arcs path {
+  fill: none;
+  stroke: var(--plate);
+  stroke-opacity: 0.22;
+  pointer-events: none;
+}
+
+.arcs path.strong {
+  stroke-opacity: 1;
+  stroke-width: 1.75;
+}
+
+.arcs .back {
+  stroke-opacity: 0.7;
+}
+
+.beyond {
+  opacity: 0.7;
+}
+
+.beyond-line {
+  stroke: var(--line-strong);
+  stroke-width: 1;
+}
+
+.hatch-ground {
+  fill: var(--wait-wash);
+}
+
+.hatch-line {
+  stroke: var(--wait);
+  stroke-width: 4;
+}
+
+.labels .missed {
+  fill: var(--wait);
+}
+
+.bare {
+  stroke: var(--wrong);
+  stroke-width: 1.5;
+  stroke-dasharray: 1 4;
+  stroke-linecap: round;
+}
+
+.plates rect {
+  fill: var(--plate);
+}
+
+.plates text {
+  fill: var(--plate);
+  font: 10.5px var(--code);
+}
+
+.fold {
+  cursor: grab;
+  touch-action: none;
+}
+
+.fold:active {
+  cursor: grabbing;
+}
+
+.fold .frame {
+  fill: none;
+  stroke: var(--ink-soft);
+  stroke-width: 1.25;
+  pointer-events: none;
+}
+
+.fold .edge {
+  fill: var(--ink-soft);
+  fill-opacity: 0.35;
+}
+
+.fold:hover .edge,
+.fold:focus-visible .edge {
+  fill-opacity: 0.65;
+}
+
+.fold:focus-visible {
+  outline: none;
+}
+
+.fold:focus-visible .frame {
+  stroke: var(--post);
+  stroke-width: 2.5;
+}
+
+.stretches:focus-visible {
+  outline: 2px solid var(--post);
+  outline-offset: -2px;
+}
+
+.cut path {
+  stroke: var(--wait);
+  stroke-width: 2;
+  stroke-dasharray: 5 3;
+}
+
+.cut rect {
+  fill: var(--wait-wash);
+  stroke: var(--wait);
+}
+
+.cut text {
+  fill: var(--wait);
+  text-anchor: middle;
+  font-size: 10.5px;
+  font-weight: 650;
+}
+</style>

@@ -1,0 +1,155 @@
+/** The page as it stands in a reader's window: measured, and measured anew by itself when it looks otherwise. */
+import { defineStore } from "pinia";
+import { computed, ref, shallowRef } from "vue";
+import { api, data, detailOf, Problem, type Limits, type MeasureView, type NamedWindow, type StretchView, type Window, type WindowSummary } from "../api/client";
+import { measureAt, previewAddress } from "../measuring/frame";
+import { usePage } from "./page";
+
+const USUAL: Window = { width: 440, height: 560, text_size: 100 };
+/** Where the window that was chosen last is remembered, by site. */
+const REMEMBERED = "signpost-window-";
+
+const sizeOf = (size: Window) => ({ width: size.width, height: size.height, text_size: size.text_size });
+export const sameWindow = (a: Window, b: Window): boolean =>
+  a.width === b.width && a.height === b.height && a.text_size === b.text_size;
+
+export const useMeasures = defineStore("measures", () => {
+  const siteId = ref("");
+  const path = ref("");
+  const windows = shallowRef<NamedWindow[]>([]);
+  const limits = shallowRef<Limits>({ least_words: 0, most_words: 0, most_windows: 0 });
+  const window_ = shallowRef<Window>(USUAL); // that the walk, the road and all lengths are for
+  const view = shallowRef<MeasureView | null>(null);
+  const beside = shallowRef<WindowSummary[]>([]);
+  const measuring = ref(false);
+  const problem = ref("");
+  let asked = 0;
+
+  const stretches = computed(() => new Map<number, StretchView>((view.value?.stretches ?? []).map((found) => [found.index, found])));
+  const measured = computed(() => view.value?.known === "measured");
+
+  /** Read what is known of a page, and measure what is not; after that, in the site's other windows too. */
+  async function load(site: string, page: string): Promise<void> {
+    const mine = ++asked;
+    if (site !== siteId.value) await openSite(site);
+    if (page !== path.value || site !== siteId.value) view.value = null;
+    siteId.value = site;
+    path.value = page;
+    problem.value = "";
+    const current = () => mine === asked;
+    try {
+      const size = window_.value;
+      let found = await read(site, page, size);
+      if (!current()) return;
+      if (found.path !== path.value) return;
+      view.value = found;
+      if (found.known !== "measured") {
+        measuring.value = true;
+        await measure(site, page, size, found.look);
+        found = await read(site, page, size);
+        if (!current()) return;
+        view.value = found;
+      }
+      measuring.value = false;
+      await measureBeside(site, page, current);
+    } catch (error) {
+      if (!current()) return;
+      problem.value = error instanceof Problem && error.status === 409 ? "" : detailOf(error);
+    } finally {
+      if (current()) measuring.value = false;
+    }
+  }
+
+  async function openSite(site: string): Promise<void> {
+    try {
+      const said = await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: site } } }));
+      windows.value = said.windows;
+      limits.value = said.limits;
+    } catch (error) {
+      problem.value = detailOf(error);
+    }
+    const kept = localStorage.getItem(REMEMBERED + site);
+    const named = windows.value.find((found) => kept === JSON.stringify(sizeOf(found.window)));
+    window_.value = named?.window ?? windows.value[0]?.window ?? USUAL;
+    beside.value = [];
+  }
+
+  const read = (site: string, page: string, size: Window) =>
+    data(api.GET("/api/sites/{site_id}/measure", { params: { path: { site_id: site }, query: { path: page, ...sizeOf(size) } } }));
+
+  async function measure(site: string, page: string, size: Window, look: string): Promise<void> {
+    const geometry = await measureAt(previewAddress(site, page, size, look.slice(0, 12)), size);
+    await data(
+      api.PUT("/api/sites/{site_id}/measure", {
+        params: { path: { site_id: site }, query: { path: page } },
+        body: { look, window: sizeOf(size), ...geometry },
+      }),
+    );
+  }
+
+  /** Bring the page's figures in all windows of the site up to date, one after another. */
+  async function measureBeside(site: string, page: string, current: () => boolean): Promise<void> {
+    const list = () =>
+      data(api.GET("/api/sites/{site_id}/measures", { params: { path: { site_id: site }, query: { path: page } } }));
+    let found = await list();
+    if (!current()) return;
+    beside.value = found;
+    for (const { window: size, known } of found) {
+      if (known === "measured") continue;
+      const { look } = await read(site, page, size);
+      if (!current()) return;
+      await measure(site, page, size, look);
+      if (!current()) return;
+    }
+    found = await list();
+    if (current()) beside.value = found;
+  }
+
+  const reload = () => load(siteId.value, path.value);
+
+  /** Look through another window. */
+  async function choose(size: Window): Promise<void> {
+    window_.value = size;
+    localStorage.setItem(REMEMBERED + siteId.value, JSON.stringify(sizeOf(size)));
+    await reload();
+  }
+
+  /** Keep the site's windows and limits; return what is wrong, or "". */
+  async function save(said: { windows: NamedWindow[]; limits: Limits }): Promise<string> {
+    try {
+      const kept = await data(api.PUT("/api/sites/{site_id}/windows", { params: { path: { site_id: siteId.value } }, body: said }));
+      windows.value = kept.windows;
+      limits.value = kept.limits;
+      if (!kept.windows.some((found) => sameWindow(found.window, window_.value))) window_.value = kept.windows[0]?.window ?? USUAL;
+      await reload();
+      return "";
+    } catch (error) {
+      return detailOf(error);
+    }
+  }
+
+  /** Leave the landing at a fragment as it is, or ask about it again. */
+  async function settle(page: string, fragment: string, again: boolean): Promise<void> {
+    try {
+      await data(api.PUT("/api/sites/{site_id}/settled", { params: { path: { site_id: siteId.value } }, body: { path: page, fragment, again } }));
+      await reload();
+    } catch (error) {
+      problem.value = detailOf(error);
+    }
+  }
+
+  /** How much longer or shorter a page becomes, and how its landings change, with rules added to its style. */
+  async function tryOut(size: Window, css: string): Promise<MeasureView> {
+    const page = usePage();
+    const { look } = await read(siteId.value, page.path, size);
+    const geometry = await measureAt(previewAddress(siteId.value, page.path, size, look.slice(0, 12)), size, css);
+    return data(
+      api.POST("/api/sites/{site_id}/measure/trial", {
+        params: { path: { site_id: siteId.value }, query: { path: page.path } },
+        body: { look, window: sizeOf(size), ...geometry },
+      }),
+    );
+  }
+
+  return { windows, limits, window: window_, view, stretches, measured, beside, measuring, problem, load, reload, measure, choose, save, settle, tryOut };
+});

@@ -1,0 +1,174 @@
+<script setup lang="ts">
+/** All jump links with where they land; choosing one follows it in the rendered page. */
+import { nextTick, ref, watch } from "vue";
+import type { LandingView } from "../api/client";
+import { useMeasures } from "../stores/measures";
+import { usePage } from "../stores/page";
+import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
+import { goalOf } from "./words";
+import VerdictMark from "./VerdictMark.vue";
+
+const emit = defineEmits<{ follow: [] }>();
+const walk = useWalk();
+const page = usePage();
+const measures = useMeasures();
+const table = ref<HTMLElement | null>(null);
+
+/** What came of really following a jump. */
+function ending(landing: LandingView): string {
+  const end = walk.tried.get(keyOfLanding(landing));
+  if (end === undefined || landing.scroll === null) return "";
+  const off = Math.round(end - landing.scroll);
+  return Math.abs(off) <= EXACT ? "as measured" : `${Math.abs(off)} px ${off > 0 ? "lower" : "higher"}`;
+}
+
+function follow(landing: LandingView): void {
+  emit("follow");
+  void nextTick(() => walk.follow(landing));
+}
+
+function move(event: KeyboardEvent, landing: LandingView): void {
+  const row = event.currentTarget as HTMLElement;
+  if (event.target !== row || event.ctrlKey || event.metaKey || event.altKey) return;
+  const step = ({ ArrowDown: 1, ArrowUp: -1, j: 1, k: -1, PageDown: 10, PageUp: -10, Home: -Infinity, End: Infinity } as Record<string, number>)[event.key];
+  if (event.key === "Enter") follow(landing);
+  else if (step !== undefined) {
+    const rows = [...(table.value?.querySelectorAll<HTMLElement>("tbody tr") ?? [])];
+    rows[Math.min(Math.max(rows.indexOf(row) + step, 0), rows.length - 1)]?.focus();
+  } else return;
+  event.preventDefault();
+  event.stopPropagation();
+}
+
+watch(
+  () => walk.chosen,
+  () => nextTick(() => table.value?.querySelector("tr.chosen")?.scrollIntoView({ block: "nearest" })),
+);
+
+/** Put the keyboard on the link that was followed last, or on the first. */
+function focus(): void {
+  (table.value?.querySelector<HTMLElement>("tr.chosen") ?? table.value?.querySelector<HTMLElement>("tbody tr"))?.focus();
+}
+
+defineExpose({ focus });
+</script>
+
+<template>
+  <table ref="table">
+    <caption class="unseen">Jump links and where they land. Arrow keys choose one, Enter follows it.</caption>
+    <thead>
+      <tr>
+        <th scope="col" class="link">Link</th>
+        <th scope="col" class="goal">Leads to</th>
+        <th scope="col" class="landing">Landing</th>
+        <th scope="col" class="more">{{ walk.tried.size ? "Followed" : "" }}<span v-if="!walk.tried.size" class="unseen">Settle</span></th>
+      </tr>
+    </thead>
+    <tbody>
+      <tr v-for="(landing, index) in walk.steps" :key="keyOfLanding(landing)" :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1" :aria-selected="index === walk.at"
+        :class="{ chosen: index === walk.at }" @click="follow(landing)" @keydown="move($event, landing)">
+        <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`"><span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture" }}<span v-if="landing.in_chrome" class="from"> · navigation</span></th>
+        <td class="goal" :title="goalOf(landing)">{{ goalOf(landing) }}</td>
+        <td class="landing"><VerdictMark :landing="landing" /></td>
+        <td class="more">
+          <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{ ending(landing) }}</span>
+          <button v-else-if="landing.trouble || landing.settled" type="button" tabindex="-1" class="button quiet" :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'" @click.stop="measures.settle(landing.to_page, landing.fragment, landing.settled)">{{ landing.settled ? "Ask again" : "Leave it" }}</button>
+        </td>
+      </tr>
+    </tbody>
+  </table>
+</template>
+
+<style scoped>
+table {
+  width: 100%;
+  border-collapse: separate;
+  border-spacing: 0;
+  table-layout: fixed;
+}
+
+thead th {
+  position: sticky;
+  top: 0;
+  z-index: 2;
+  background: var(--sheet-sunk);
+  border-bottom: 1px solid var(--line);
+  font-size: 12px;
+  font-weight: 600;
+  color: var(--ink-soft);
+  text-align: left;
+  padding: 5px 8px;
+}
+
+tbody tr {
+  content-visibility: auto;
+  contain-intrinsic-size: auto 30px;
+  cursor: pointer;
+}
+
+tbody tr:focus-visible {
+  outline-offset: -2px;
+}
+
+td,
+tbody th {
+  height: 30px;
+  padding: 2px 8px;
+  border-bottom: 1px solid var(--line);
+  text-align: left;
+  font-weight: 400;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
+}
+
+tr:hover > * {
+  background: var(--sheet-sunk);
+}
+
+tr.chosen > * {
+  background: var(--post-wash);
+}
+
+tr.chosen > :first-child {
+  box-shadow: inset 3px 0 0 var(--post);
+}
+
+.goal {
+  font-family: var(--read);
+}
+
+thead .goal {
+  font-family: var(--ui);
+}
+
+.from {
+  color: var(--ink-soft);
+  font-size: var(--small);
+}
+
+.landing {
+  width: 132px;
+}
+
+.more {
+  width: 92px;
+}
+
+.more .button {
+  min-height: 24px;
+  padding: 0 6px;
+  visibility: hidden;
+}
+
+tr:hover .more .button,
+tr.chosen .more .button,
+tr:focus-within .more .button {
+  visibility: visible;
+}
+
+.off {
+  color: var(--wrong);
+  font-weight: 600;
+}
+</style>

@@ -1,0 +1,41 @@
+"""What would mend the landings on a page, in all windows of its site."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from uuid import UUID
+
+from signpost.core.cures import Cures, find_cures
+from signpost.core.landings import JumpLanding
+from signpost.core.reading import ReadingStyle, find_sheet, find_used_parts, reaches, read_style
+from signpost.desk.measures import Measures
+from signpost.desk.reading import load_site
+from signpost.store.database import Database
+
+
+@dataclass(frozen=True, slots=True)
+class CuresView:
+    """Lengths that would mend the landings on a page, and the style that they would go into."""
+
+    cures: Cures
+    style: ReadingStyle  # of the site, or the one that it would get, without the cures
+    sheet: str | None  # the style sheet that it stands in, or would; None for a new one
+    reaches: bool  # whether the page is read in it
+
+
+def cures_of(database: Database, site_id: UUID, path: str) -> CuresView:
+    """Return what would mend the landings on a page."""
+    with database.transaction() as session:
+        loaded = load_site(session, site_id, texts=True)
+        page = loaded.page(path)
+        landings = []
+        for named in loaded.settings.windows:
+            view = Measures(session, loaded, named.window).view(path)
+            landings += [
+                (JumpLanding(found.verdict, short=found.short, bar_bottom=found.bar_bottom), view.view_height)
+                for found in (*view.landings, *view.incoming)
+                if found.trouble and found.to_page == path
+            ]
+    site = loaded.site
+    style = read_style(site) or replace(ReadingStyle(), parts=tuple(find_used_parts(site)))
+    return CuresView(find_cures(landings), style, find_sheet(site), reaches(site, page))
