@@ -29,6 +29,9 @@ function turn(step: number): void {
   display: flex;
   align-self: stretch;
   flex: 1;
+  min-width: 0;
+  overflow: auto hidden;
+  scrollbar-width: none;
 }
 
 button {

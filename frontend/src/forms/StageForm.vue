@@ -40,7 +40,12 @@ function ask(operation: Operation): void {
 </template>
 
 <style scoped>
-.stage-.locked {
+.stage-form {
+  padding: 8px 12px;
+  border-bottom: 1px solid var(--line);
+}
+
+.locked {
   color: var(--wrong);
   padding-bottom: 4px;
 }

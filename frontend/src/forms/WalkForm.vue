@@ -31,7 +31,7 @@ const curable = computed(() => walk.all.some((landing) => landing.trouble && ["s
       <button v-else type="button" class="button" @click="walk.halt()">Stop</button>
       <button type="button" class="button" :disabled="!curable || walk.scope === 'site'" @click="dialogs.show({ name: 'cures' })">Mend landings…</button>
       <label>Links <select v-model="walk.scope" class="field" aria-label="Links of"><option value="page">of this page</option><option value="site">of the site</option></select></label>
-      <label>Show <select v-model="walk.shown" class="field" aria-label="Landings shown"><option value="all">all</option><option value="trouble">what wants mending</option></select></label>
+      <label>Show <select v-model="walk.shown" class="field" aria-label="Landings shown"><option value="all">all</option><option value="trouble">to mend</option></select></label>
     </div>
   </div>
 </template>

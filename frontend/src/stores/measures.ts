@@ -51,6 +51,7 @@ export const useMeasures = defineStore("measures", () => {
         view.value = found;
       }
       measuring.value = false;
+      await measureGoals(site, page, size, current);
       await measureBeside(site, page, current);
     } catch (error) {
       if (!current()) return;
@@ -85,6 +86,20 @@ export const useMeasures = defineStore("measures", () => {
         body: { look, window: sizeOf(size), ...geometry },
       }),
     );
+  }
+
+  /** Measure the other pages that jump links of this one lead to. */
+  async function measureGoals(site: string, page: string, size: Window, current: () => boolean): Promise<void> {
+    const unknown = (view.value?.landings ?? []).filter((landing) => landing.verdict === "unmeasured" && landing.to_page !== page);
+    const paths = [...new Set(unknown.map((landing) => landing.to_page))];
+    for (const path_ of paths) {
+      const { look, known } = await read(site, path_, size);
+      if (known !== "measured") await measure(site, path_, size, look);
+      if (!current()) return;
+    }
+    if (!paths.length) return;
+    const found = await read(site, page, size);
+    if (current()) view.value = found;
   }
 
   /** Bring the page's figures in all windows of the site up to date, one after another. */
