@@ -203,6 +203,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/comparison": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Compare
+         * @description Show two pages side by side, or two revisions of one; without a revision, a page as it is.
+         */
+        get: operations["compare_api_sites__site_id__comparison_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/cures": {
         parameters: {
             query?: never;
@@ -631,6 +651,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/revisions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Revisions
+         * @description List a page as it was brought in and after each change, the newest first.
+         */
+        get: operations["list_revisions_api_sites__site_id__revisions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/settings": {
         parameters: {
             query?: never;
@@ -980,6 +1020,24 @@ export interface components {
             undone: boolean;
         };
         /**
+         * CompareView
+         * @description Two pages side by side.
+         */
+        CompareView: {
+            /** Changed */
+            changed: number;
+            /** Diff */
+            diff: string;
+            identifiers: components["schemas"]["Tally"];
+            left: components["schemas"]["Side"];
+            lines: components["schemas"]["Tally"];
+            links: components["schemas"]["Tally"];
+            /** Pairs */
+            pairs: components["schemas"]["PairView"][];
+            right: components["schemas"]["Side"];
+            sections: components["schemas"]["Tally"];
+        };
+        /**
          * Contents
          * @description Contents made or refreshed; what is not said stays as it is.
          */
@@ -1101,6 +1159,12 @@ export interface components {
          * @enum {string}
          */
         Destination: "top" | "mark" | "contents";
+        /**
+         * Difference
+         * @description What may differ between a section and its counterpart.
+         * @enum {string}
+         */
+        Difference: "words" | "level" | "identifier" | "length";
         /**
          * Digits
          * @description What happens to words that would begin an identifier with a digit, which selectors cannot write plainly.
@@ -2046,6 +2110,16 @@ export interface components {
             words: number;
         };
         /**
+         * PairView
+         * @description A section beside its counterpart.
+         */
+        PairView: {
+            /** Differences */
+            differences: components["schemas"]["Difference"][];
+            left: components["schemas"]["SectionSide"] | null;
+            right: components["schemas"]["SectionSide"] | null;
+        };
+        /**
          * Part
          * @description A part of the reading style.
          * @enum {string}
@@ -2413,6 +2487,22 @@ export interface components {
             words: string;
         };
         /**
+         * RevisionView
+         * @description A page as it was at some time.
+         */
+        RevisionView: {
+            /** Created At */
+            created_at: string | null;
+            /** Current */
+            current: boolean;
+            /** Revision */
+            revision: string;
+            /** Title */
+            title: string;
+            /** Undone */
+            undone: boolean;
+        };
+        /**
          * SaidLimits
          * @description How long sections may be; 0 stands for no limit.
          */
@@ -2505,6 +2595,22 @@ export interface components {
             operation: "sample";
             /** Page */
             page: string;
+        };
+        /**
+         * SectionSide
+         * @description A section on one side.
+         */
+        SectionSide: {
+            /** Identifier */
+            identifier: string | null;
+            /** Index */
+            index: number;
+            /** Level */
+            level: number;
+            /** Text */
+            text: string;
+            /** Words */
+            words: number;
         };
         /**
          * SectionView
@@ -2617,6 +2723,26 @@ export interface components {
              * @default true
              */
             with_subsections: boolean;
+        };
+        /**
+         * Side
+         * @description One of two pages that are compared.
+         */
+        Side: {
+            /** Encoding */
+            encoding: string;
+            /** Newline */
+            newline: string;
+            /** Path */
+            path: string;
+            /** Revision */
+            revision: string;
+            /** Sections */
+            sections: number;
+            /** Title */
+            title: string | null;
+            /** Words */
+            words: number;
         };
         /**
          * SiteEntry
@@ -2898,6 +3024,16 @@ export interface components {
             used: components["schemas"]["Part"][];
             /** Written */
             written: boolean;
+        };
+        /**
+         * Tally
+         * @description How many of something are on one side only.
+         */
+        Tally: {
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
         };
         /**
          * Term
@@ -3528,6 +3664,42 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    compare_api_sites__site_id__comparison_get: {
+        parameters: {
+            query: {
+                left: string;
+                right: string;
+                left_revision?: string | null;
+                right_revision?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareView"];
+                };
             };
             /** @description Validation Error */
             422: {
@@ -4314,6 +4486,39 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Validation Error */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HTTPValidationError"];
+                };
+            };
+        };
+    };
+    list_revisions_api_sites__site_id__revisions_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionView"][];
+                };
             };
             /** @description Validation Error */
             422: {

@@ -332,6 +332,7 @@ onBeforeUnmount(() => {
     <KeyHelp v-model="help" />
     <el-dialog v-model="listing" title="Changes" width="560">
       <ChangeList :entries="changes.entries" :path="path" @turn="turn" />
+      <p class="compare"><RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }">Compare revisions…</RouterLink></p>
     </el-dialog>
   </div>
 </template>
@@ -365,6 +366,10 @@ a.crumb {
 
 a.crumb:hover {
   text-decoration: underline;
+}
+
+.compare {
+  padding-top: 12px;
 }
 
 .panes {

@@ -28,7 +28,7 @@ class WindowSummary:
     window: Window
     known: Known
     windows: float
-    short: int  # landings of its own jump links
+    short: int  # landings on it that stand low
     covered: int
 
 
@@ -76,7 +76,8 @@ def list_windows(database: Database, site_id: UUID, path: str) -> list[WindowSum
 
 
 def _summarise(named: NamedWindow, view: MeasureView) -> WindowSummary:
-    verdicts = Counter(landing.verdict for landing in view.landings if not landing.settled)
+    landings = [found for found in (*view.landings, *view.incoming) if found.trouble and found.to_page == view.path]
+    verdicts = Counter(landing.verdict for landing in landings)
     return WindowSummary(
         named.name, named.window, view.known, view.windows, verdicts[Verdict.SHORT], verdicts[Verdict.COVERED]
     )

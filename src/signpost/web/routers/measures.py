@@ -1,4 +1,4 @@
-"""Pages measured in a reader's window, and where jumps land."""
+"""Pages looked at: measured in a reader's window, where jumps land, two side by side."""
 
 from __future__ import annotations
 
@@ -7,7 +7,8 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query
 
 from signpost.core.geometry import Window
-from signpost.desk import cures, measuring
+from signpost.desk import comparing, cures, measuring
+from signpost.desk.comparing import CompareView, RevisionView
 from signpost.desk.cures import CuresView
 from signpost.desk.measures import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
@@ -16,6 +17,8 @@ from signpost.web.requests import MeasuredPage, SaidWindows, SettledLanding
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["measures"])
 
+Name = Annotated[str, Query(min_length=1, max_length=400)]
+Revision = Annotated[str | None, Query(pattern="^[0-9a-f]{64}$")]
 Pixels = Annotated[int, Query(ge=200, le=8000)]
 
 
@@ -56,6 +59,25 @@ def list_windows(database: Data, site_id: SiteId, path: PathQuery) -> list[Windo
 def walk_site(database: Data, site_id: SiteId, window: WindowQuery) -> SiteWalk:
     """List all jump links of a site, and where they land in a window."""
     return measuring.walk_site(database, site_id, window)
+
+
+@router.get("/revisions")
+def list_revisions(database: Data, site_id: SiteId, path: PathQuery) -> list[RevisionView]:
+    """List a page as it was brought in and after each change, the newest first."""
+    return comparing.list_revisions(database, site_id, path)
+
+
+@router.get("/comparison")
+def compare(
+    database: Data,
+    site_id: SiteId,
+    left: Name,
+    right: Name,
+    left_revision: Revision = None,
+    right_revision: Revision = None,
+) -> CompareView:
+    """Show two pages side by side, or two revisions of one; without a revision, a page as it is."""
+    return comparing.compare(database, site_id, (left, left_revision), (right, right_revision))
 
 
 @router.get("/cures")

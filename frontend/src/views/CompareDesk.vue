@@ -1,0 +1,225 @@
+<script setup lang="ts">
+/** Two pages, or two revisions of one, side by side: outlines, sources, and as readers see them. */
+import { computed, ref, watch } from "vue";
+import { RouterLink, useRouter } from "vue-router";
+import { api, data, detailOf, type CompareView, type NamedWindow, type PairView } from "../api/client";
+import OutlinePairs from "../compare/OutlinePairs.vue";
+import RenderedPair from "../compare/RenderedPair.vue";
+import SidePicker from "../compare/SidePicker.vue";
+import AppBar from "../components/AppBar.vue";
+import DiffLines from "../components/DiffLines.vue";
+import StateNote from "../components/StateNote.vue";
+import TabRow from "../components/TabRow.vue";
+import { useSite } from "../stores/site";
+
+const props = defineProps<{ siteId: string; left: string; leftRevision: string; right: string; rightRevision: string }>();
+type Look = "outline" | "source" | "rendered";
+const LOOKS: [Look, string][] = [["outline", "Outlines"], ["source", "Sources"], ["rendered", "Rendered"]];
+const ZOOMS: [number, string][] = [[0, "as fits"], [1, "100 %"], [0.75, "75 %"], [0.5, "50 %"]];
+
+const site = useSite();
+const router = useRouter();
+const look = ref<Look>("outline");
+const all = ref(true);
+const compared = ref<CompareView | null>(null);
+const problem = ref("");
+const windows = ref<NamedWindow[]>([]);
+const windowAt = ref(0);
+const zoom = ref(0);
+const chosen = ref<PairView | null>(null);
+let asked = 0;
+
+const pages = computed(() => site.view?.pages.filter((page) => !page.unreadable).map((page) => page.path) ?? []);
+const pathLeft = computed({ get: () => props.left, set: (to) => go({ left: to, lr: "" }) });
+const pathRight = computed({ get: () => props.right, set: (to) => go({ right: to, rr: "" }) });
+const revisionLeft = computed({ get: () => props.leftRevision, set: (to) => go({ lr: to }) });
+const revisionRight = computed({ get: () => props.rightRevision, set: (to) => go({ rr: to }) });
+
+function go(change: Record<string, string>): void {
+  const query = { left: props.left, lr: props.leftRevision, right: props.right, rr: props.rightRevision, ...change };
+  void router.replace({ name: "compare", params: { siteId: props.siteId }, query: Object.fromEntries(Object.entries(query).filter(([, value]) => value)) });
+}
+
+const swap = () => go({ left: props.right, lr: props.rightRevision, right: props.left, rr: props.leftRevision });
+
+async function load(): Promise<void> {
+  const mine = ++asked;
+  problem.value = "";
+  chosen.value = null;
+  try {
+    const found = await data(
+      api.GET("/api/sites/{site_id}/comparison", {
+        params: {
+          path: { site_id: props.siteId },
+          query: { left: props.left, right: props.right, left_revision: props.leftRevision || undefined, right_revision: props.rightRevision || undefined },
+        },
+      }),
+    );
+    if (mine === asked) compared.value = found;
+  } catch (error) {
+    if (mine === asked) problem.value = detailOf(error);
+  }
+}
+
+function choose(pair: PairView): void {
+  chosen.value = pair;
+  look.value = "rendered";
+}
+
+/** A page opened beside itself is compared with what was brought in. */
+async function begin(): Promise<void> {
+  if (props.left !== props.right || props.leftRevision || props.rightRevision) return load();
+  try {
+    const params = { path: { site_id: props.siteId }, query: { path: props.right } };
+    const first = (await data(api.GET("/api/sites/{site_id}/revisions", { params }))).at(-1);
+    if (first && !first.current) go({ lr: first.revision });
+    else await load();
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+}
+
+void begin();
+watch(() => [props.siteId, props.left, props.leftRevision, props.right, props.rightRevision], load);
+watch(
+  () => props.siteId,
+  async (id) => {
+    if (site.siteId !== id || !site.view) void site.load(id);
+    try {
+      windows.value = (await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: id } } }))).windows;
+    } catch (error) {
+      problem.value = detailOf(error);
+    }
+  },
+  { immediate: true },
+);
+watch(
+  () => [props.left, props.right],
+  () => (document.title = `Compare ${props.left} · Humble Signpost`),
+  { immediate: true },
+);
+
+const name = (newline: string) => ({ "\n": "LF", "\r\n": "CRLF", "\r": "CR" })[newline] ?? newline;
+const forms = computed(() => {
+  const { left, right } = compared.value ?? {};
+  if (!left || !right) return "";
+  const of = (side: typeof left) => `${side.encoding}, ${name(side.newline)}`;
+  return of(left) === of(right) ? "" : `Written as ${of(left)} on the left, ${of(right)} on the right.`;
+});
+const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
+const counts = computed(() => {
+  const found = compared.value;
+  if (!found) return [];
+  return [
+    [found.changed ? plural(found.changed, "section differs", "sections differ") : "", ""],
+    [found.sections.left || found.sections.right ? "sections" : "", `${found.sections.left} only left, ${found.sections.right} only right`],
+    [found.identifiers.left || found.identifiers.right ? "identifiers" : "", `${found.identifiers.left} only left, ${found.identifiers.right} only right`],
+    [found.links.left || found.links.right ? "links" : "", `${found.links.left} only left, ${found.links.right} only right`],
+    [found.lines.left || found.lines.right ? "lines of source" : "", `${found.lines.left} only left, ${found.lines.right} only right`],
+    [found.left.words !== found.right.words ? "words" : "", `${found.left.words.toLocaleString()} left, ${found.right.words.toLocaleString()} right`],
+  ].filter(([what]) => what);
+});
+</script>
+
+<template>
+  <div class="desk">
+    <AppBar>
+      <template #trail>
+        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
+        <span class="soft" aria-hidden="true">/</span>
+        <RouterLink class="crumb" :to="{ name: 'page', params: { siteId, path: right } }">{{ right }}</RouterLink>
+        <span class="soft" aria-hidden="true">/</span>
+        <h1 class="crumb here">Compare</h1>
+      </template>
+    </AppBar>
+    <div class="choices">
+      <SidePicker v-model:path="pathLeft" v-model:revision="revisionLeft" :site-id="siteId" side="Left" :pages="pages" />
+      <button type="button" class="button" title="Left and right change places" @click="swap">⇄<span class="unseen">Swap left and right</span></button>
+      <SidePicker v-model:path="pathRight" v-model:revision="revisionRight" :site-id="siteId" side="Right" :pages="pages" />
+    </div>
+    <p v-if="compared" class="counts small" role="status">
+      <template v-if="!counts.length">Nothing differs.</template>
+      <span v-for="[what, how] in counts" :key="what"><strong>{{ what }}</strong> {{ how }}</span>
+      <span v-if="forms" class="soft">{{ forms }}</span>
+    </p>
+    <div class="looks">
+      <TabRow v-model="look" :tabs="LOOKS" label="How they are compared" panel="look" />
+      <label v-if="look === 'outline'" class="small"><input v-model="all" type="checkbox"> also what is the same</label>
+      <template v-if="look === 'rendered'">
+        <select v-model.number="windowAt" class="field" aria-label="Window"><option v-for="(named, at) in windows" :key="at" :value="at">{{ named.name }} {{ named.window.width }} × {{ named.window.height }}</option></select>
+        <select v-model.number="zoom" class="field" aria-label="Zoom"><option v-for="[factor, words] in ZOOMS" :key="factor" :value="factor">{{ words }}</option></select>
+      </template>
+    </div>
+    <main id="look" role="tabpanel" :aria-labelledby="`look-${look}`" class="panel" tabindex="-1">
+      <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"><button type="button" class="button" @click="load()">Try again</button></StateNote>
+      <StateNote v-else-if="!compared" kind="loading" title="Comparing…" />
+      <OutlinePairs v-else-if="look === 'outline'" :pairs="compared.pairs" :all="all" @choose="choose" />
+      <template v-else-if="look === 'source'">
+        <DiffLines v-if="compared.diff" :diff="compared.diff" note="" />
+        <StateNote v-else kind="empty" title="The sources are the same" text="Not one character differs." />
+      </template>
+      <RenderedPair v-else-if="windows[windowAt]" :site-id="siteId" :compared="compared" :window="windows[windowAt]!.window" :zoom="zoom" :chosen="chosen" />
+    </main>
+  </div>
+</template>
+
+<style scoped>
+.desk {
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  overflow: hidden;
+}
+
+.crumb {
+  font: 600 14px/1.3 var(--ui);
+  color: var(--ink);
+  text-decoration: none;
+}
+
+a.crumb {
+  color: var(--ink-soft);
+  font-weight: 500;
+}
+
+.choices {
+  display: flex;
+  align-items: center;
+  justify-content: center;
+  gap: 14px;
+  padding: 10px 12px;
+  background: var(--sheet);
+}
+
+.counts {
+  display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  gap: 2px 18px;
+  padding: 0 12px 8px;
+  background: var(--sheet);
+}
+
+.looks {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 40px;
+  padding: 0 12px;
+  border-block: 1px solid var(--line);
+  background: var(--sheet-sunk);
+}
+
+.looks label {
+  display: inline-flex;
+  gap: 6px;
+  white-space: nowrap;
+}
+
+.panel {
+  flex: 1;
+  min-height: 0;
+  overflow: auto;
+  background: var(--sheet);
+}
+</style>
