@@ -1,10 +1,11 @@
 <script setup lang="ts">
 /** The source, edited by hand as freely as in an editor of one's own. */
-import { onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { api, data, detailOf, type PageIndex } from "../api/client";
 import { usePage } from "../stores/page";
 import { createEditor, type SourceEditor } from "./editor";
 
+const props = defineProps<{ inSight: boolean }>();
 const emit = defineEmits<{ save: [] }>();
 const page = usePage();
 const holder = ref<HTMLElement | null>(null);
@@ -13,6 +14,7 @@ let editor: SourceEditor | null = null;
 let index: PageIndex[] = [];
 let shown = ""; // the revision in the editor
 let fromEditor = -2;
+let behind = false; // whether another section was selected while the source was out of sight
 
 const margin = () =>
   (page.view?.sections ?? []).map((section) => ({
@@ -40,6 +42,14 @@ async function load(): Promise<void> {
   } catch (error) {
     problem.value = detailOf(error);
   }
+}
+
+/** Show the selected section in the source. */
+function follow(): void {
+  editor?.setSections(margin(), page.selected);
+  if (page.selected !== fromEditor) editor?.goTo(page.section?.line ?? 1);
+  fromEditor = -2;
+  behind = false;
 }
 
 onMounted(() => {
@@ -70,10 +80,15 @@ watch(
 );
 watch(
   () => page.selected,
-  (selected) => {
-    editor?.setSections(margin(), selected);
-    if (selected !== fromEditor) editor?.goTo(page.section?.line ?? 1);
-    fromEditor = -2;
+  () => {
+    if (props.inSight) follow();
+    else behind = true;
+  },
+);
+watch(
+  () => props.inSight,
+  (now) => {
+    if (now && behind) void nextTick(follow);
   },
 );
 

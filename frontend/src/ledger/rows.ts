@@ -8,6 +8,8 @@ export type Row =
   | { kind: "missing"; found: MissingView }
   | { kind: "link"; link: LinkView }
   | { kind: "offer"; offer: OfferView };
+/** What of a section is edited in its row. */
+export type Column = "words" | "identifier" | "entry";
 export type LinksShown = "all" | "offers" | "broken";
 
 export function keyOf(row: Row): string {

@@ -42,3 +42,5 @@ export function useDrag(drop: (section: number, target: number, where: Where) =>
 
   return { dragged, over, begin, pass, land, end };
 }
+
+export type Drag = ReturnType<typeof useDrag>;

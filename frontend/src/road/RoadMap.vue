@@ -21,6 +21,8 @@ const WIDTH = 208;
 const ARC_AT = 158;
 /** Width of a character of a label, on average, in CSS pixels. */
 const CHARACTER = 5.9;
+/** How many arcs are drawn faintly; where there are more, they are thinned. */
+const MOST_FAINT = 150;
 /** How far outside the part in sight pieces are drawn, in CSS pixels. */
 const MARGIN = 400;
 
@@ -43,12 +45,17 @@ const near = (top: number, bottom: number) => bottom > seen.value - MARGIN && to
 const stretches = computed(() =>
   road.value.stretches.filter((stretch) => stretch.section.index === props.selected || near(stretch.y, stretch.y + stretch.height)),
 );
+const labels = computed(() => stretches.value.flatMap((stretch) => (stretch.label === null ? [] : [{ stretch, x: stretch.label }])));
 const chosen = computed(() => road.value.stretches.find((stretch) => stretch.section.index === props.selected) ?? null);
 const ticks = computed(() => road.value.ticks.filter((tick) => near(tick.y, tick.y)));
 const plates = computed(() => road.value.plates.filter((plate) => near(plate.y, plate.y)));
 const isStrong = (arc: Arc) => arc.section === props.selected || (props.selected >= 0 && arc.toSection === props.selected);
 const strong = computed(() => road.value.arcs.filter(isStrong)); // from the lead, what leads out of it; the ways back would hide everything
-const faint = computed(() => pathOf(road.value.arcs.filter((arc) => !arc.back && inSight(arc))));
+const faint = computed(() => {
+  const all = road.value.arcs.filter((arc) => !arc.back && inSight(arc));
+  const each = Math.ceil(all.length / MOST_FAINT);
+  return pathOf(all.filter((_, index) => index % each === 0));
+});
 const backs = computed(() => road.value.arcs.filter((arc) => arc.back && near(arc.from, arc.from)));
 const inSight = (arc: Arc) => near(Math.min(arc.from, arc.to), Math.max(arc.from, arc.to));
 const pathOf = (arcs: Arc[]) => arcs.map((arc) => arcPath(ARC_AT, arc.from, arc.to)).join("");
@@ -128,29 +135,35 @@ defineExpose({ turnZoom });
       <span class="soft clipped">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
     </div>
     <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">
-      <svg :width="WIDTH" :height="road.height + 10">
+      <svg class="still" :width="WIDTH" :height="road.height + 10" aria-hidden="true">
         <defs>
-          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect class="hatch-ground" width="6" height="6" /><path class="hatch-line" d="M0 0V6" /></pattern>
           <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path class="beyond-line" d="M0 0V8" /></pattern>
         </defs>
-        <rect v-if="road.reach !== null && road.reach < road.height" class="beyond" x="16" :y="Math.max(road.reach, 0)" :width="WIDTH - 16" :height="Math.max(road.height - Math.max(road.reach, 0), 0)" fill="url(#beyond)"><title>What stands here cannot come to the window's top: the page ends too soon.</title></rect>
+      <rect v-if="road.reach !== null && road.reach < road.height" class="beyond" x="16" :y="Math.max(road.reach, 0)" :width="WIDTH - 16" :height="Math.max(road.height - Math.max(road.reach, 0), 0)" fill="url(#beyond)"></rect>
         <g class="ticks" aria-hidden="true">
           <template v-for="tick in ticks" :key="tick.number">
             <path :d="`M0 ${tick.y}H16`" />
             <text x="2" :y="tick.y - 3">{{ tick.number }}</text>
           </template>
         </g>
+        <g class="arcs">
+          <path :d="faint" />
+          <path v-for="arc in backs" :key="arc.key" class="back" :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`" />
+        </g>
+      </svg>
+      <svg :width="WIDTH" :height="road.height + 10">
+        <defs>
+          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect class="hatch-ground" width="6" height="6" /><path class="hatch-line" d="M0 0V6" /></pattern>
+        </defs>
         <g role="listbox" tabindex="0" aria-label="Road: the page to scale" :aria-activedescendant="`stretch-${selected}`" class="stretches" @keydown="move">
           <g v-if="!zoom" id="stretch--1" role="option" :aria-selected="selected === -1" aria-label="Lead and top of the page"
             class="lead" :class="{ chosen: selected === -1 }" @click="emit('select', -1)">
             <rect x="20" y="0" width="5" :height="Math.max((road.stretches[0]?.y ?? road.height) - 1, 3)" rx="2" />
           </g>
           <g class="arcs" aria-hidden="true">
-            <path :d="faint" />
-            <path v-for="arc in backs" :key="arc.key" class="back" :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`" />
             <path v-for="arc in strong" :key="`strong ${arc.key}`" :d="arcPath(ARC_AT, arc.from, arc.to)" class="strong" :class="{ lost: arc.lost }" />
           </g>
-          <g v-for="stretch in stretches" :id="`stretch-${stretch.section.index}`" :key="stretch.section.index"
+          <g v-for="stretch in stretches" :id="`stretch-${stretch.section.index}`" :key="stretch.section.index" v-memo="[stretch, stretch.section.index === selected]"
             role="option" :aria-selected="stretch.section.index === selected"
             :aria-label="`${about(stretch)}, level ${stretch.section.level}, ${stretch.section.words} words`"
             class="stretch" :class="{ chosen: stretch.section.index === selected }"
@@ -163,10 +176,8 @@ defineExpose({ turnZoom });
           </g>
         </g>
         <g class="labels" aria-hidden="true">
-          <template v-for="stretch in stretches" :key="stretch.section.index">
-            <text v-if="stretch.label !== null" :x="stretch.label" :y="stretch.y + 11" :class="[`level-${stretch.section.level}`, { chosen: stretch.section.index === selected, missed: stretch.trouble }]"
-              @click="emit('select', stretch.section.index)"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, stretch.label) }}</text>
-          </template>
+          <text v-for="{ stretch, x } in labels" :key="stretch.section.index" v-memo="[stretch, stretch.section.index === selected]" :x="x" :y="stretch.y + 11" :class="[`level-${stretch.section.level}`, { chosen: stretch.section.index === selected, missed: stretch.trouble }]"
+            @click="emit('select', stretch.section.index)"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, x) }}</text>
         </g>
         <g class="plates" aria-hidden="true">
           <template v-for="plate in plates" :key="plate.name">
@@ -218,6 +229,14 @@ defineExpose({ turnZoom });
 svg {
   display: block;
   font: 11.5px var(--ui);
+  position: relative;
+}
+
+/* A layer of its own: it is not painted again when another section is selected. */
+.still {
+  position: absolute;
+  will-change: transform;
+  pointer-events: none;
 }
 
 .ticks path {

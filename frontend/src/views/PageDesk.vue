@@ -321,7 +321,7 @@ onBeforeUnmount(() => {
           </template>
         </div>
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
-          <SourceBench v-show="bench === 'source'" ref="source" @save="save" />
+          <SourceBench v-show="bench === 'source'" ref="source" :in-sight="bench === 'source'" @save="save" />
           <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))" />
         </div>
       </section>

@@ -1,18 +1,29 @@
 <script setup lang="ts">
 /** All jump links with where they land; choosing one follows it in the rendered page. */
-import { nextTick, ref, watch } from "vue";
+import { computed, nextTick, ref, watch } from "vue";
 import type { LandingView } from "../api/client";
+import { useWindowedRows } from "../ledger/useWindowedRows";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
 import { goalOf } from "./words";
 import VerdictMark from "./VerdictMark.vue";
 
+/** Heights of a row and of the head, in CSS pixels, as the styles make them. */
+const ROW_HEIGHT = 30;
+const HEAD_HEIGHT = 29;
+
 const emit = defineEmits<{ follow: [] }>();
 const walk = useWalk();
 const page = usePage();
 const measures = useMeasures();
 const table = ref<HTMLElement | null>(null);
+
+const windowed = useWindowedRows({ count: () => walk.steps.length, heightOf: () => ROW_HEIGHT, holder: table, head: HEAD_HEIGHT });
+const drawn = computed(() => {
+  const { from, to } = windowed.span.value;
+  return walk.steps.slice(from, to).map((landing, step) => ({ landing, index: from + step }));
+});
 
 /** What came of really following a jump. */
 function ending(landing: LandingView): string {
@@ -33,8 +44,9 @@ function move(event: KeyboardEvent, landing: LandingView): void {
   const step = ({ ArrowDown: 1, ArrowUp: -1, j: 1, k: -1, PageDown: 10, PageUp: -10, Home: -Infinity, End: Infinity } as Record<string, number>)[event.key];
   if (event.key === "Enter") follow(landing);
   else if (step !== undefined) {
-    const rows = [...(table.value?.querySelectorAll<HTMLElement>("tbody tr") ?? [])];
-    rows[Math.min(Math.max(rows.indexOf(row) + step, 0), rows.length - 1)]?.focus();
+    const at = Math.min(Math.max(Number(row.dataset.at) + step, 0), walk.steps.length - 1);
+    windowed.reveal(at);
+    void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
   } else return;
   event.preventDefault();
   event.stopPropagation();
@@ -42,12 +54,13 @@ function move(event: KeyboardEvent, landing: LandingView): void {
 
 watch(
   () => walk.chosen,
-  () => nextTick(() => table.value?.querySelector("tr.chosen")?.scrollIntoView({ block: "nearest" })),
+  () => windowed.reveal(walk.at),
 );
 
 /** Put the keyboard on the link that was followed last, or on the first. */
 function focus(): void {
-  (table.value?.querySelector<HTMLElement>("tr.chosen") ?? table.value?.querySelector<HTMLElement>("tbody tr"))?.focus();
+  windowed.reveal(Math.max(walk.at, 0));
+  void nextTick(() => table.value?.querySelector<HTMLElement>("tbody tr[tabindex='0']")?.focus());
 }
 
 defineExpose({ focus });
@@ -65,8 +78,9 @@ defineExpose({ focus });
       </tr>
     </thead>
     <tbody>
-      <tr v-for="(landing, index) in walk.steps" :key="keyOfLanding(landing)" :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1" :aria-selected="index === walk.at"
-        :class="{ chosen: index === walk.at }" @click="follow(landing)" @keydown="move($event, landing)">
+      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.before}px` }" /></tr>
+      <tr v-for="{ landing, index } in drawn" :key="keyOfLanding(landing)" :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1" :aria-selected="index === walk.at"
+        :class="{ chosen: index === walk.at }" :data-at="index" @click="follow(landing)" @keydown="move($event, landing)">
         <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`"><span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture" }}<span v-if="landing.in_chrome" class="from"> · navigation</span></th>
         <td class="goal" :title="goalOf(landing)">{{ goalOf(landing) }}</td>
         <td class="landing"><VerdictMark :landing="landing" /></td>
@@ -75,6 +89,7 @@ defineExpose({ focus });
           <button v-else-if="landing.trouble || landing.settled" type="button" tabindex="-1" class="button quiet" :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'" @click.stop="measures.settle(landing.to_page, landing.fragment, landing.settled)">{{ landing.settled ? "Ask again" : "Leave it" }}</button>
         </td>
       </tr>
+      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.after}px` }" /></tr>
     </tbody>
   </table>
 </template>
@@ -100,9 +115,11 @@ thead th {
   padding: 5px 8px;
 }
 
+.room td {
+  padding: 0;
+}
+
 tbody tr {
-  content-visibility: auto;
-  contain-intrinsic-size: auto 30px;
   cursor: pointer;
 }
 

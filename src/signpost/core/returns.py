@@ -78,8 +78,9 @@ def plan_no_returns(page: Page) -> EditSet:
 
 
 def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
-    """Return whether one of the ways back `ways` stands within a section."""
-    return any(section.start <= way.start < section.end for way in ways)
+    """Return whether one of the ways back `ways`, in source order, stands within a section."""
+    at = bisect_left(ways, section.start, key=lambda way: way.start)
+    return at < len(ways) and ways[at].start < section.end
 
 
 def long_enough(section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:

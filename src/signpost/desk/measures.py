@@ -8,11 +8,12 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import cached_property
 
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
-from signpost.core.fragments import find_indicated
+from signpost.core.fragments import Targets, find_indicated
 from signpost.core.geometry import Geometry, Hold, Window
 from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
 from signpost.core.lengths import (
@@ -127,13 +128,31 @@ class MeasureView:
     bars: tuple[BarView, ...]
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Measured:
     """A page with its geometry, both of one time."""
 
     page: Page
     geometry: Geometry
-    known: Known
+
+    @cached_property
+    def targets(self) -> Targets[Target]:
+        """What fragments could point to."""
+        return self.page.index_targets()
+
+    @cached_property
+    def links(self) -> Mapping[tuple[str, str, int], Link]:
+        """The page's links by what they are known again by."""
+        return _links_by_key(self.page)
+
+
+@dataclass(frozen=True, slots=True)
+class _Stand:
+    """Where a link stands."""
+
+    section: int
+    line: int
+    top: float | None
 
 
 def look_of(loaded: LoadedSite, path: str) -> str:
@@ -159,6 +178,7 @@ class Measures:
         records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
         self.records = {record.path: record for record in records if record.path in self.site.pages}
         self._measured: dict[str, Measured | None] = {}
+        self._beginnings: dict[str, list[int]] = {}
 
     def known(self, path: str) -> Known:
         """Return what is known of a page."""
@@ -177,7 +197,7 @@ class Measures:
 
     def _measure(self, path: str) -> Measured | None:
         if path in self.trial:
-            return Measured(self.site.pages[path], self.trial[path], Known.MEASURED)
+            return Measured(self.site.pages[path], self.trial[path])
         record = self.records.get(path)
         if record is None:
             return None
@@ -186,7 +206,7 @@ class Measures:
             page = load_revision(self.session, self.loaded.record.site_id, path, record.sha256)
         if page is None:
             return None
-        return Measured(page, GEOMETRY.validate_python(record.facts), self.known(path))
+        return Measured(page, GEOMETRY.validate_python(record.facts))
 
     def view(self, path: str) -> MeasureView:
         """Return a page as it stands in the window."""
@@ -256,8 +276,9 @@ class Measures:
     def _landings(self, path: str, to_page: str | None) -> Iterator[LandingView]:
         page = self.site.pages[path]
         begins = [heading.element.open.start for heading in page.headings]
+        lines = page.source.lines
         own = self.measured(path)
-        old_links = _links_by_key(own.page) if own else {}
+        old_links = own.links if own else {}
         counts: Counter[tuple[str, str]] = Counter()
         for link in page.links:
             key = (link.href or "", link.text)
@@ -267,26 +288,26 @@ class Measures:
                 continue
             was = old_links.get((*key, counts[key]))
             box = own.geometry.by_start.get(was.start) if own and was else None
-            yield self._view(page, link, goal, box.top if box else None, was, begins)
+            section = bisect_right(begins, link.start) - 1
+            stand = _Stand(section, lines.line(link.start), box.top if box else None)
+            yield self._view(path, link, goal, stand, was)
 
-    def _view(
-        self, page: Page, link: Link, goal: tuple[str, str], top: float | None, was: Link | None, begins: list[int]
-    ) -> LandingView:
+    def _view(self, path: str, link: Link, goal: tuple[str, str], stand: _Stand, was: Link | None) -> LandingView:
         to_page, fragment = goal
-        outcome = self.site.follow(page.path, link.href)
+        outcome = self.site.follow(path, link.href)
         there = outcome if isinstance(outcome, Landing) and outcome.path in self.site.pages else None
-        landing = self._land(page.path, there, fragment, was)
+        landing = self._land(path, there, fragment, was)
         to_section, title = self._reached(there)
         settled = fragment in self.settings.settled.get(to_page, ())
         return LandingView(
-            page=page.path,
+            page=path,
             start=link.start,
-            line=page.source.lines.line(link.start),
+            line=stand.line,
             text=link.text,
             href=link.href or "",
-            section=bisect_right(begins, link.start) - 1,
+            section=stand.section,
             in_chrome=link.in_chrome,
-            top=top,
+            top=stand.top,
             to_page=to_page,
             fragment=fragment,
             to_section=to_section,
@@ -312,12 +333,18 @@ class Measures:
         if measured is None or (there.path == path and link is None):
             return JumpLanding(Verdict.UNMEASURED)
         geometry = measured.geometry
-        target = find_indicated(fragment, measured.page.index_targets())
+        target = find_indicated(fragment, measured.targets)
         box = geometry.by_start.get(target.start) if isinstance(target, Target) else target
         if box is None:
             return JumpLanding(Verdict.UNMEASURED)
         from_box = geometry.by_start.get(link.start) if link is not None and there.path == path else None
         return find_landing(geometry, box, from_box)
+
+    def _begins(self, path: str) -> list[int]:
+        """Return where the sections of a page begin."""
+        if path not in self._beginnings:
+            self._beginnings[path] = [heading.begin for heading in self.site.pages[path].headings]
+        return self._beginnings[path]
 
     def _reached(self, there: Landing | None) -> tuple[int | None, str]:
         """Return the section that a link leads to, and its title."""
@@ -326,7 +353,7 @@ class Measures:
         page = self.site.pages[there.path]
         section = -1
         if isinstance(there.target, Target):
-            section = bisect_right([heading.begin for heading in page.headings], there.target.start) - 1
+            section = bisect_right(self._begins(there.path), there.target.start) - 1
         return section, page.headings[section].text if section >= 0 else (page.title or there.path)
 
 

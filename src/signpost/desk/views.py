@@ -281,8 +281,9 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
     if isinstance(outcome, Landing) and outcome.path in site.pages:
         to_page, to_section = outcome.path, LEAD
         if isinstance(outcome.target, Target):
-            begins = [heading.begin for heading in site.pages[to_page].headings]
-            to_section = _section_at(begins, outcome.target.start)
+            to_section = (
+                bisect_right(site.pages[to_page].headings, outcome.target.start, key=lambda found: found.begin) - 1
+            )
         there = site.pages[to_page]
         to_text = there.headings[to_section].text if to_section >= 0 else (there.title or to_page)
     return LinkView(
