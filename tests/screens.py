@@ -10,6 +10,8 @@ from playwright.sync_api import Page, expect
 from sites import demo_site, new_site
 
 AXE = Path(__file__).parents[1] / "frontend/node_modules/axe-core/axe.min.js"
+#: The page as its reader sees it, beside the frames that pages are measured in.
+RENDERED = "iframe[title$='as its reader sees it']"
 RUN_AXE = "async (within) => (await axe.run(within ?? document, { iframes: false })).violations"
 
 

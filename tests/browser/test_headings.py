@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring, bring_demo, faults, open_page
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page
 from signpost.desk.demo import demo_files
 
 pytestmark = pytest.mark.browser
@@ -183,7 +183,7 @@ def test_an_identifier_is_judged_while_it_is_typed(screen, served):
 def test_any_place_gets_an_identifier_from_the_page_and_from_the_source(screen, served):
     open_page(screen, bring(served, {"page.html": PAGE}), "page.html")
     screen.get_by_role("button", name="Identify a place").click()
-    screen.frame_locator("iframe").get_by_text("second").click()
+    screen.frame_locator(RENDERED).get_by_text("second").click()
     dialog = screen.get_by_role("dialog", name="An identifier for this place")
     expect(dialog.get_by_label("Identifier", exact=True)).to_have_value("second")
     dialog.get_by_role("button", name="Show the edits").click()

@@ -6,7 +6,7 @@ from urllib.parse import urlsplit
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring_demo, open_page
+from screens import RENDERED, apply, bring_demo, open_page
 from signpost.core.page import read_page
 from signpost.core.site import Site
 from signpost.core.source import read_source
@@ -59,7 +59,7 @@ def test_the_whole_job(screen, served, tmp_path):
     apply(screen)
 
     # look: the rendered page has the contents and follows its own jump links
-    frame = screen.frame_locator("iframe")
+    frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top").first).to_be_attached()  # it was loaded again after the change
     frame.locator("nav.contents a", has_text="Washing out").click()
     expect(screen.locator("tr[aria-selected=true]")).to_contain_text("Washing out")
@@ -158,7 +158,7 @@ def test_the_whole_job_by_keyboard(screen, served):
         apply(screen)
 
     # a cut, a part
-    press("Alt+6")
+    press("Alt+7")
     screen.get_by_role("listbox").focus()
     press("F6")
     press("End")

@@ -48,11 +48,11 @@ PAGES = {
     "calc.html": PLAIN.format("html{scroll-padding-top:calc(5% + 12px)}", links("a", "b") + sections("ab")),
     "fixed.html": PLAIN.format(
         "nav{position:fixed;top:0;left:0;right:0;height:50px;background:#ccc} body{padding-top:60px}",
-        "<nav><a href=#b>b</a> <a id=held href=#held>held</a></nav>" + links("a", "b", "held") + sections("ab"),
+        "<nav><a href=#b>b</a> <a id=held href=#held>held</a></nav>" + links("a", "b", "held") + sections("ab", 2000),
     ),
     "sticky.html": PLAIN.format(
         "header{position:sticky;top:0;height:44px;background:#ccc} .low{position:sticky;bottom:0;background:#eee}",
-        "<header>bar</header>" + links("a", "b", "c") + sections("abc") + "<p class=low>low</p>",
+        "<header>bar</header>" + links("a", "b", "c") + sections("abc", 1500) + "<p class=low>low</p>",
     ),
     "within.html": PLAIN.format(
         ".bar{position:sticky;top:0;height:60px;background:#ccc}",

@@ -4,7 +4,7 @@ import httpx2
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring, bring_demo, faults, open_page
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page
 from signpost.core.reading import Part
 
 pytestmark = pytest.mark.browser
@@ -94,7 +94,7 @@ def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, s
 
     # words chosen on the page lead to another page, found by a few letters
     screen.get_by_role("button", name="Link words").click()
-    frame = screen.frame_locator("iframe")
+    frame = screen.frame_locator(RENDERED)
     frame.locator("p", has_text="a lamp, a lamp").evaluate(
         "node => { const text = node.firstChild; getSelection().setBaseAndExtent(text, 8, text, 14); }"
     )
@@ -148,7 +148,7 @@ def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
     screen.get_by_role("button", name="Put ways back").click()
     expect(screen.locator(".tray")).to_contain_text("2 files")
     apply(screen)
-    frame = screen.frame_locator("iframe")
+    frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top")).to_have_count(3)
     expect(screen.locator(".returns-form")).to_contain_text("each has its way back")
 
@@ -167,7 +167,7 @@ def test_terms_become_entries_with_a_bar_of_letters(screen, served, tmp_path):
     screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("2 new entries")
     apply(screen)
-    frame = screen.frame_locator("iframe")
+    frame = screen.frame_locator(RENDERED)
     expect(frame.locator("nav.letters a")).to_have_text(["A", "Z"])
     expect(frame.locator("h3")).to_have_text(["<a>", "zinc"])
 
@@ -190,7 +190,7 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
     assert faults(screen) == []
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
-    frame = screen.frame_locator("iframe")
+    frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
     screen.get_by_role("button", name="Reading style").click()
     dialog.get_by_role("button", name="Take it out").click()

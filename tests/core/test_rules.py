@@ -7,7 +7,7 @@ from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
 from signpost.core.fragments import TOP, find_indicated
 from signpost.core.identifiers import find_objection, plan_given, plan_identifiers
-from signpost.core.lengths import estimate_height, estimate_stretches
+from signpost.core.lengths import estimate_page, estimate_stretches
 from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
 from signpost.core.outline import read_outline
 from signpost.core.site import Elsewhere, Landing, NoFile, NoTarget, Site
@@ -194,13 +194,13 @@ def test_where_links_of_a_site_lead(href, outcome):
 def test_estimated_stretches_follow_one_another_and_fill_the_page(markup):
     page = page_of(markup)
     outline = read_outline(page)
-    lead, *stretches = estimate_stretches(outline)
+    lead, *stretches = estimate_stretches(page, outline)
     assert lead.top == 0
     tops = [stretch.top for stretch in stretches]
     assert tops == sorted(tops)
     assert not tops or tops[0] == lead.height
     bottom = max([lead.height, *(stretch.top + stretch.height for stretch in stretches)])
-    assert bottom == pytest.approx(estimate_height(page.words, len(stretches)))
+    assert bottom == pytest.approx(estimate_page(page))
     for section, stretch in zip(outline.flat(), stretches, strict=True):
         for inner in section.sections:
             assert stretches[inner.index].top + stretches[inner.index].height <= stretch.top + stretch.height + 0.01

@@ -193,7 +193,7 @@ def test_the_reading_style_goes_in_and_out(client):
 
 
 def test_the_rules_of_a_style_are_given_for_a_look(client):
-    query = {"parts": ["room"], "accent": "#123456", "wash": "#fff", "lengths": [5, 16, 60]}
+    query = {"parts": ["room"], "accent": "#123456", "wash": "#fff", "lengths": [5, 16, 60, 50]}
     assert "scroll-padding-top: 5rem;" in client.get("/api/reading-style", params=query).json()
     assert client.get("/api/reading-style", params=query | {"accent": "red"}).status_code == 422
 

@@ -2480,6 +2480,7 @@ export interface components {
             page: string;
             /** @default top */
             to: components["schemas"]["Destination"];
+            window?: components["schemas"]["SaidWindow"] | null;
             /**
              * Words
              * @default

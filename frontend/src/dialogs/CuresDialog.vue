@@ -80,7 +80,9 @@ onMounted(async () => {
   Object.assign(lengths, { bar: cures.room ?? kept.bar, below: cures.below ?? kept.below });
   Object.assign(wants, { room: cures.room !== null, below: false, mark: cures.below !== null && cures.room === null });
   await show();
-  watch([wants, lengths], () => void show());
+});
+watch([wants, lengths], () => {
+  if (found.value) void show();
 });
 
 function go(): void {

@@ -3,11 +3,13 @@
 import { computed, reactive } from "vue";
 import type { Operation, PageView } from "../api/client";
 import { useDialogs } from "../stores/dialogs";
+import { useMeasures } from "../stores/measures";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
 
 const dialogs = useDialogs();
+const measures = useMeasures();
 
 const LEVELS = [1, 2, 3, 4, 5, 6];
 const chosen = reactive({
@@ -15,14 +17,14 @@ const chosen = reactive({
 });
 const levels = computed(() => LEVELS.filter((level) => level >= chosen.from && level <= Math.max(chosen.to, chosen.from)));
 const reached = computed(() =>
-  props.page.sections.filter((one) => levels.value.includes(one.level) && one.height / props.page.window_height >= chosen.windows),
+  props.page.sections.filter((one) => levels.value.includes(one.level) && (measures.stretches.get(one.index)?.windows ?? 0) >= chosen.windows),
 );
 const without = computed(() => reached.value.filter((one) => !one.way_back).length);
 
 function put(): void {
   emit("propose", {
     operation: "returns", page: props.page.path, levels: levels.value, to: chosen.goal, least_words: 0, least_windows: chosen.windows,
-    words: chosen.words.trim(), corner: chosen.corner, adopt: true, everywhere: chosen.everywhere,
+    words: chosen.words.trim(), corner: chosen.corner, adopt: true, everywhere: chosen.everywhere, window: chosen.windows ? { ...measures.window } : null,
   });
 }
 </script>

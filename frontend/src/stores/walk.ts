@@ -32,9 +32,14 @@ export const useWalk = defineStore("walk", () => {
   const problem = ref("");
   let stop: AbortController | null = null;
 
-  const all = computed<readonly LandingView[]>(() =>
-    scope.value === "site" ? (siteWalk.value?.landings ?? []) : [...(measures.view?.landings ?? []), ...(measures.view?.incoming ?? [])],
-  );
+  const abroad = shallowRef<{ path: string; landings: readonly LandingView[] } | null>(null); // the page that is walked, while another one is shown
+
+  const here = computed<readonly LandingView[]>(() => [...(measures.view?.landings ?? []), ...(measures.view?.incoming ?? [])]);
+  const all = computed<readonly LandingView[]>(() => {
+    if (scope.value === "site") return siteWalk.value?.landings ?? [];
+    return abroad.value && abroad.value.path !== measures.view?.path ? abroad.value.landings : here.value;
+  });
+  const of = computed(() => (abroad.value && abroad.value.path !== page.path ? abroad.value.path : page.path)); // the page that is walked
   const steps = computed(() => (shown.value === "all" ? all.value : all.value.filter((landing) => landing.trouble)));
   const at = computed(() => steps.value.findIndex((landing) => keyOfLanding(landing) === chosen.value));
   const step = computed<LandingView | null>(() => steps.value[at.value] ?? null);
@@ -42,6 +47,7 @@ export const useWalk = defineStore("walk", () => {
 
   /** Follow a link. */
   function follow(landing: LandingView): void {
+    if (scope.value === "page" && of.value === page.path) abroad.value = { path: page.path, landings: all.value };
     chosen.value = keyOfLanding(landing);
     landed.value = null;
     trail.value = [...trail.value, { path: page.path, top: top.value }];
@@ -130,6 +136,13 @@ export const useWalk = defineStore("walk", () => {
     () => [measures.view?.look, measures.window],
     () => (tried.value = new Map()),
   );
+  watch(
+    () => page.path,
+    (path) => {
+      const walked = step.value && [step.value.page, step.value.to_page].includes(path);
+      if (!walked && path !== abroad.value?.path) abroad.value = null; // the author went elsewhere
+    },
+  );
   watch(scope, (to) => {
     if (to === "site") void loadSite();
   });
@@ -141,7 +154,7 @@ export const useWalk = defineStore("walk", () => {
   );
 
   return {
-    scope, shown, steps, all, at, step, chosen, turn, backTurn, trail, landed, top, wish, tried, progress, problem, troubles,
+    scope, shown, steps, all, of, at, step, chosen, turn, backTurn, trail, landed, top, wish, tried, progress, problem, troubles,
     follow, go, goTrouble, back, walkAll, halt, loadSite,
   };
 });

@@ -7,8 +7,8 @@ is too short, and where subsections end together one serves for all.
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
 from enum import StrEnum
 from html import escape
 from itertools import islice, takewhile
@@ -20,7 +20,7 @@ from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import put_identifier
-from signpost.core.lengths import estimate_height, windows
+from signpost.core.lengths import count_blocks, estimate_height, windows
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Heading, Link, Page, Target
 from signpost.core.page.phrasing import count_words
@@ -57,10 +57,11 @@ class ReturnOptions:
     levels: Collection[int] = (2,)
     to: Destination = Destination.TOP
     least_words: int = 0  # sections with fewer get none
-    least_windows: float = 0.0  # sections that are estimated lower get none
+    least_windows: float = 0.0  # sections that are lower get none
     words: str = ""  # "" for the usual ones in the page's language
     corner: Corner = Corner.END
     adopt: bool = True  # whether those made by hand become like the others
+    windows: Mapping[int, float] = field(default_factory=dict)  # heights as measured; others are estimated
 
 
 def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
@@ -83,15 +84,23 @@ def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
     return at < len(ways) and ways[at].start < section.end
 
 
-def long_enough(section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
-    """Return whether a section is as long as the options ask, in words and in windows, which are an estimate.
+def long_enough(page: Page, section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
+    """Return whether a section is as long as the options ask, in words and in windows, measured or else estimated.
 
     `headings` counts its own and those of the sections within; the words of `ways`, made by hand, do not count.
     """
     words = section.words - sum(
         count_words(way.link.text) for way in ways if section.start <= way.link.start < section.end
     )
-    return words >= options.least_words and windows(estimate_height(words, headings)) >= options.least_windows
+    if words < options.least_words:
+        return False
+    if not options.least_windows:
+        return True
+    height = options.windows.get(section.index)
+    if height is None:
+        blocks = count_blocks(page, section.start, section.end)
+        height = windows(estimate_height(words, headings, blocks))
+    return height >= options.least_windows
 
 
 class _Returns:
@@ -132,7 +141,7 @@ class _Returns:
         chosen = [
             one
             for one in self.flat
-            if one.level in options.levels and long_enough(one, self._headings_in(one), by_hand, options)
+            if one.level in options.levels and long_enough(self.page, one, self._headings_in(one), by_hand, options)
         ]
         if options.corner is Corner.HEADING:
             return {section.index for section in chosen}

@@ -13,8 +13,11 @@ from sqlalchemy.orm import Session
 
 from signpost.core.diffs import FileDiff, unified_diff
 from signpost.core.edits import apply_edits
+from signpost.core.geometry import Window
 from signpost.desk.errors import ConflictError, NotThereError
+from signpost.desk.measures import Measures
 from signpost.desk.operations import WITH_TEXTS, Planned, plan_operation
+from signpost.desk.operations.asked import Lengths
 from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -156,7 +159,8 @@ def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[st
 def _work_out(
     session: Session, loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]
 ) -> _Outcome:
-    planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters)
+    lengths = _lengths(session, loaded, parameters.get("window"))
+    planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters, lengths)
     plan = planned.plan
     hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone)}
     blobs = store.load_blobs(session, loaded.record.site_id, set(hashes.values()))
@@ -170,6 +174,13 @@ def _work_out(
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]
     tag = hashlib.sha256(json.dumps([operation, page, facts]).encode()).hexdigest()
     return _Outcome(planned, before, after, tag)
+
+
+def _lengths(session: Session, loaded: LoadedSite, window: Mapping[str, int] | None) -> Lengths:
+    """Return the heights of sections as they were measured in a window; without one, none are known."""
+    if window is None:
+        return lambda _: {}
+    return Measures(session, loaded, Window(**window)).lengths
 
 
 def _hash(data: bytes | None) -> str | None:

@@ -19,7 +19,7 @@ from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
 from signpost.core.lengths import (
     Stretch,
     carried_stretches,
-    estimate_height,
+    estimate_page,
     estimate_stretches,
     measured_stretches,
     minutes,
@@ -214,7 +214,8 @@ class Measures:
         measured = self.measured(path)
         outline = read_outline(page)
         if measured is None:
-            stretches, height = estimate_stretches(outline), estimate_height(page.words, len(page.headings))
+            width = self.window.width
+            stretches, height = estimate_stretches(page, outline, width), estimate_page(page, width)
             view_height = float(self.window.height)
         else:
             geometry = measured.geometry
@@ -247,6 +248,14 @@ class Measures:
                 for bar in (measured.geometry.bars if measured else ())
             ),
         )
+
+    def lengths(self, path: str) -> dict[int, float]:
+        """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""
+        measured = self.measured(path)
+        if measured is None or self.known(path) is not Known.MEASURED:
+            return {}
+        stretches = measured_stretches(measured.page, read_outline(measured.page), measured.geometry)
+        return {found.index: windows(found.height, measured.geometry.view_height) for found in stretches}
 
     def _lengths(self, page: Page, stretches: list[Stretch], view_height: float) -> tuple[StretchView, ...]:
         outline = read_outline(page)

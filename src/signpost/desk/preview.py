@@ -52,6 +52,8 @@ def load_preview(
     """
     with database.transaction() as session:
         page = load_revision(session, site_id, path, revision) if is_page_path(path) else None
+        if revision is not None and page is None:
+            raise NotThereError(f"This revision of {path} is not there any more.")
         file = store.load_file(session, site_id, path)
         if file is None or file.sha256 is None:
             raise NotThereError(f"The site has no file “{path}”.")

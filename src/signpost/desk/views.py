@@ -15,7 +15,7 @@ from signpost.core.identifiers import propose_identifiers
 from signpost.core.lengths import (
     WINDOW_HEIGHT,
     WINDOW_WIDTH,
-    estimate_height,
+    estimate_page,
     estimate_stretches,
     minutes,
     windows,
@@ -192,7 +192,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     lines = page.source.lines
     nodes = read_nodes(page)
     findings = check_page(site, page.path)
-    height = estimate_height(page.words, len(sections))
+    height = estimate_page(page)
     starts = [section.start for section in sections]
     made = frozenset(link.start for block in page.made for link in block.links)
     ways = find_ways_back(page)
@@ -230,7 +230,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
 def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> tuple[SectionView, ...]:
     outline = read_outline(page)
     sections = outline.flat()
-    stretches = {stretch.index: stretch for stretch in estimate_stretches(outline)}
+    stretches = {stretch.index: stretch for stretch in estimate_stretches(page, outline)}
     proposed = propose_identifiers(page, range(1, 7), settings.identifiers)
     listed = set(listed_identifiers(page))
     ways = find_ways_back(page)
@@ -367,7 +367,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         path=path,
         title=page.title if page else None,
         words=words,
-        windows=windows(estimate_height(words, len(headings))),
+        windows=windows(estimate_page(page)) if page else 0.0,
         sections=len(headings),
         without_identifier=sum(heading.identifier is None for heading in headings if heading.level > 1),
         has_contents=bool(page and find_contents(page)),

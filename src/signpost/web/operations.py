@@ -10,7 +10,7 @@ from signpost.core.entries import Bar
 from signpost.core.reading import Part
 from signpost.core.returns import Corner, Destination
 from signpost.core.terms import MOST_TERMS
-from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath
+from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath, SaidWindow
 
 
 class _Operation(Body):
@@ -314,6 +314,7 @@ class Returns(_Operation):
     corner: Corner = Corner.END
     adopt: bool = True
     everywhere: bool = False
+    window: SaidWindow | None = None  # that heights were measured in
 
 
 class Style(_Operation):

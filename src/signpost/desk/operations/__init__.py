@@ -7,7 +7,7 @@ from typing import Any
 
 from signpost.core.page import Page
 from signpost.core.site import Site
-from signpost.desk.operations.asked import Asked, Planned, Planner
+from signpost.desk.operations.asked import Asked, Lengths, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.entries import ENTRY_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
@@ -31,7 +31,7 @@ WITH_TEXTS = frozenset(["rename"]) | STYLE_NAMES
 
 
 def plan_operation(
-    site: Site, page: Page, settings: Settings, operation: str, parameters: Mapping[str, Any]
+    site: Site, page: Page, settings: Settings, operation: str, parameters: Mapping[str, Any], lengths: Lengths
 ) -> Planned:
     """Return the plan of an operation on a page. Raises what its planner raises."""
-    return OPERATIONS[operation](Asked(site, page, settings, parameters))
+    return OPERATIONS[operation](Asked(site, page, settings, parameters, lengths))

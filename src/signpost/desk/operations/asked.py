@@ -11,6 +11,9 @@ from signpost.core.page import Page
 from signpost.core.site import Site, SitePlan, plan_for
 from signpost.desk.settings import Settings
 
+#: The heights of a page's sections in windows, by index, where they were measured; by the page's path.
+Lengths = Callable[[str], Mapping[int, float]]
+
 
 @dataclass(frozen=True, slots=True)
 class Asked:
@@ -20,6 +23,7 @@ class Asked:
     page: Page
     settings: Settings
     parameters: Mapping[str, Any]
+    lengths: Lengths
 
     def __getitem__(self, name: str) -> Any:
         """Return a parameter."""

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from signpost.core.contents import (
     ContentsOptions,
     Form,
@@ -13,8 +15,9 @@ from signpost.core.contents import (
     plan_moved_contents,
     plan_no_contents,
 )
-from signpost.core.edits import retyped
+from signpost.core.edits import EditSet, retyped
 from signpost.core.errors import RequestError
+from signpost.core.page import Page
 from signpost.core.parts import plan_parts
 from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import SitePlan
@@ -78,13 +81,17 @@ def _returns(asked: Asked) -> Planned:
         corner=Corner(asked["corner"]),
         adopt=asked["adopt"],
     )
+
+    def plan(page: Page) -> EditSet:
+        return plan_returns(page, replace(options, windows=asked.lengths(page.path)))
+
     if not asked["everywhere"]:
-        return on_page("Ways back", asked, plan_returns(asked.page, options))
+        return on_page("Ways back", asked, plan(asked.page))
     notes, edits = [], {}
     for path, page in asked.site.pages.items():
         if page.source.damage is None:
             try:
-                edits[path] = plan_returns(page, options)
+                edits[path] = plan(page)
             except RequestError as error:
                 notes.append(f"{path}: {error}")
     return Planned(

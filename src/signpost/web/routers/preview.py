@@ -59,7 +59,7 @@ def preview(
     """
     nonce = secrets.token_urlsafe(16)
     additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")
-    for name in ("walk", "measure"):
+    for name in ("measure", "walk"):  # the second one says that both are ready
         additions += f'<script nonce="{nonce}" src="/preview/{name}.js" defer></script>'
     headers = {
         "content-security-policy": _policy(str(request.base_url).rstrip("/"), site_id, nonce),
