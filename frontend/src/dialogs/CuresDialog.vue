@@ -97,8 +97,8 @@ function go(): void {
     <p v-if="found && !found.reaches" role="note" class="wait">{{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would not reach it. Link that sheet from the page first.</p>
     <fieldset class="cures">
       <legend class="unseen">Cures</legend>
-      <label><input v-model="wants.room" type="checkbox"> <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span> <input v-model.number="lengths.bar" class="field short" type="number" min="0" max="40" step="0.5" aria-label="Room above, in rem" :disabled="!wants.room"> rem</label>
-      <label><input v-model="wants.below" type="checkbox"> <span><strong>Room below</strong> the last section, so that it can come up:</span> <input v-model.number="lengths.below" class="field short" type="number" min="0" max="100" step="5" aria-label="Room below, in percent of the window" :disabled="!wants.below"> % of the window</label>
+      <label><input v-model="wants.room" type="checkbox"> <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span> <input v-model.number="lengths.bar" class="field short" type="number" min="0" max="40" step="0.1" aria-label="Room above, in rem" :disabled="!wants.room"> rem</label>
+      <label><input v-model="wants.below" type="checkbox"> <span><strong>Room below</strong> the last section, so that it can come up:</span> <input v-model.number="lengths.below" class="field short" type="number" min="0" max="100" aria-label="Room below, in percent of the window" :disabled="!wants.below"> % of the window</label>
       <label><input v-model="wants.mark" type="checkbox"> <span><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span></label>
     </fieldset>
     <table :aria-busy="busy">

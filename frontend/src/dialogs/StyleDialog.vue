@@ -80,7 +80,7 @@ function takeOut(): void {
           <label class="long">The bar is <input v-model.number="style.bar" class="field short" type="number" min="0" max="20" step="0.5"> rem high</label>
           <label class="long">The side is <input v-model.number="style.side" class="field short" type="number" min="8" max="40"> rem wide,</label>
           <label class="long">in windows from <input v-model.number="style.narrow" class="field short" type="number" min="20" max="120"> rem on</label>
-          <label class="long">The room below is <input v-model.number="style.below" class="field short" type="number" min="0" max="100" step="5"> % of the window</label>
+          <label class="long">The room below is <input v-model.number="style.below" class="field short" type="number" min="0" max="100"> % of the window</label>
         </div>
       </div>
       <div class="look">

@@ -36,7 +36,7 @@ async function go(): Promise<void> {
           <td><input v-model="row.name" class="field" maxlength="40" aria-label="Name"></td>
           <td><input v-model.number="row.window.width" class="field short" type="number" min="200" max="8000" aria-label="Wide, in pixels"></td>
           <td><input v-model.number="row.window.height" class="field short" type="number" min="200" max="8000" aria-label="High, in pixels"></td>
-          <td><input v-model.number="row.window.text_size" class="field short" type="number" min="50" max="300" step="25" aria-label="Text size, in percent"></td>
+          <td><input v-model.number="row.window.text_size" class="field short" type="number" min="50" max="300" aria-label="Text size, in percent"></td>
           <td class="number">{{ known(row)?.known === "measured" ? `${known(row)?.windows.toFixed(1)} windows` : "" }}</td>
           <td class="number">{{ known(row)?.known === "measured" ? known(row)?.short : "" }}</td>
           <td class="number">{{ known(row)?.known === "measured" ? known(row)?.covered : "" }}</td>
@@ -47,7 +47,7 @@ async function go(): Promise<void> {
     <p><button type="button" class="button" :disabled="rows.length >= MOST" @click="add">Add a window</button></p>
     <div class="limits">
       <label>A section is long with more than <input v-model.number="limits.most_words" class="field short" type="number" min="0" max="100000"> words,</label>
-      <label>or higher than <input v-model.number="limits.most_windows" class="field short" type="number" min="0" max="1000" step="0.5"> windows;</label>
+      <label>or higher than <input v-model.number="limits.most_windows" class="field short" type="number" min="0" max="1000" step="0.1"> windows;</label>
       <label>short with fewer than <input v-model.number="limits.least_words" class="field short" type="number" min="0" max="100000"> words.</label>
       <p class="soft small">0 stands for no limit.</p>
     </div>
