@@ -39,6 +39,12 @@ def files_of(folder):
     return {path.relative_to(folder).as_posix(): path.read_bytes() for path in folder.rglob("*") if path.is_file()}
 
 
+def test_the_outline_says_that_its_lengths_are_an_estimate(demo):
+    last = run("outline", "handbook.html", cwd=demo).stdout.strip().splitlines()[-1]
+    assert last.startswith("9027 words, 38 minutes; about ")
+    assert last.endswith(" windows of 1280 × 800, estimated without a browser")
+
+
 def test_outline_as_json(demo):
     found = json.loads(run("outline", "handbook.html", "--json", cwd=demo).stdout)
     assert set(found) == {"page", "encoding", "newline", "title", "words", "sections", "targets", "links"}

@@ -6,7 +6,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from pages import page_of
 from signpost.core.cures import find_cures
+from signpost.core.findings.landings import find_bad_landings
 from signpost.core.fragments import TOP
 from signpost.core.geometry import Bar, Box, Geometry, Hold, Rect, Window
 from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing, find_scroll
@@ -191,3 +193,21 @@ def test_cures_are_as_long_as_it_takes(landings, room, below):
 
 def test_only_what_wants_something_done_is_trouble():
     assert {Verdict.LANDS, Verdict.IN_VIEW, Verdict.UNSURE, Verdict.UNMEASURED}.isdisjoint(TROUBLES)
+
+
+def test_bad_landings_are_findings_with_their_place():
+    page = page_of("<main>\n<a href=#a>to a</a> <a href=#b>to b</a> <a href=#c>to c</a><h2 id=a>A</h2></main>")
+    verdicts = [
+        JumpLanding(Verdict.COVERED, covered=12, bar="nav"),
+        JumpLanding(Verdict.SHORT, short=90),
+        JumpLanding(Verdict.LANDS),
+    ]
+    covered, short = find_bad_landings(page, zip(page.links, verdicts, strict=True))
+    assert (covered.rule.code, covered.place.line, covered.span.of(page.text)) == (
+        "landing-covered",
+        2,
+        "<a href=#a>",
+    )
+    assert "12 pixels of its first line under nav" in covered.message
+    assert (short.rule.code, short.rule.severity) == ("landing-short", "advice")
+    assert "“to b” lands 90 pixels below" in short.message

@@ -1676,6 +1676,8 @@ export interface components {
         MeasureView: {
             /** Bars */
             bars: components["schemas"]["BarView"][];
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
             /** Height */
             height: number;
             /** Incoming */

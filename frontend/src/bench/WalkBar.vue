@@ -34,7 +34,14 @@ const walk = useWalk();
   flex: 1;
 }
 
+@media (max-width: 1180px) {
+  .count {
+    display: none;
+  }
+}
+
 .steps {
+  flex: none;
   display: inline-flex;
   align-items: center;
   gap: 4px;
@@ -42,7 +49,7 @@ const walk = useWalk();
 }
 
 .count {
-  min-width: 52px;
+  min-width: 48px;
   text-align: center;
   font-variant-numeric: tabular-nums;
   color: var(--ink-soft);

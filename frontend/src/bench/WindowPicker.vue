@@ -31,5 +31,6 @@ function choose(select: HTMLSelectElement): void {
 <style scoped>
 .window-picker {
   max-width: 190px;
+  min-width: 0;
 }
 </style>

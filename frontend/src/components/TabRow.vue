@@ -46,6 +46,13 @@ button {
   white-space: nowrap;
 }
 
+@media (max-width: 1180px) {
+  button {
+    padding: 0 4px;
+    font-size: 13px;
+  }
+}
+
 button:hover {
   color: var(--ink);
 }

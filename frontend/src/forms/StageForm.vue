@@ -11,7 +11,7 @@ import JumpsForm from "./JumpsForm.vue";
 import PartsForm from "./PartsForm.vue";
 import ReturnsForm from "./ReturnsForm.vue";
 
-const props = defineProps<{ page: PageView; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean }>();
+const props = defineProps<{ page: PageView; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean; findings: number }>();
 const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]]; point: []; link: [] }>();
 
 const LEVELS = [2, 3, 4, 5, 6];
@@ -35,7 +35,7 @@ function ask(operation: Operation): void {
     <WalkForm v-else-if="stage === 'walk'" />
     <PartsForm v-else-if="stage === 'parts'" :page="props.page" :cuts="cuts" :unable="unable" @propose="ask" @cuts="emit('cuts', $event)" />
 
-    <p v-else>{{ props.page.findings.length ? `${props.page.findings.length} things on this page do not hold. Choose one to go there.` : "Nothing on this page that we know to look for fails to hold." }}</p>
+    <p v-else>{{ findings ? `${findings} things on this page do not hold. Choose one to go there.` : "Nothing on this page that we know to look for fails to hold." }}</p>
   </div>
 </template>
 

@@ -219,6 +219,7 @@ defineExpose({ turnZoom });
 }
 
 .road {
+  position: relative; /* the layer that is not painted again is cut off with the rest */
   flex: 1;
   min-height: 0;
   overflow: hidden auto;

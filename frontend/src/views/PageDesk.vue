@@ -98,11 +98,12 @@ watch(
   },
 );
 const measured = computed(() => (measures.view?.path === page.path ? measures.view : null));
+const findings = computed(() => [...(page.view?.findings ?? []), ...(measured.value?.findings ?? [])].sort((a, b) => a.start - b.start));
 /** What the tabs count: what does not hold, and what is out of date in the contents. */
 const counts = computed(() => {
   const blocks = page.view?.waymarks.contents ?? [];
   const wrong = blocks.flatMap((block) => block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)));
-  return { walk: walk.troubles, findings: page.view?.findings.length ?? 0, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
+  return { walk: walk.troubles, findings: findings.value.length, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
 });
 
 watch(
@@ -288,9 +289,9 @@ onBeforeUnmount(() => {
           <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="counts" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
-          <StageForm :page="page.view" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="choosing.point()" @link="choosing.link()" />
+          <StageForm :page="page.view" :findings="findings.length" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="choosing.point()" @link="choosing.link()" />
           <div class="scroll">
-            <FindingList v-if="page.stage === 'findings'" :findings="page.view.findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
+            <FindingList v-if="page.stage === 'findings'" :findings="findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
             <WalkTable v-else-if="page.stage === 'walk'" ref="landings" @follow="bench = 'page'" />
             <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
             <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
@@ -439,7 +440,7 @@ a.crumb:hover {
 
 @media (max-width: 1180px) {
   .panes {
-    grid-template-columns: 180px minmax(360px, 1fr) 1px minmax(300px, min(var(--bench), 36%));
+    grid-template-columns: 180px minmax(360px, 1fr) 1px minmax(300px, min(var(--bench), 31%));
   }
 }
 </style>

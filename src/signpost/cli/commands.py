@@ -18,6 +18,7 @@ from signpost.core.entries import Bar, EntriesOptions, plan_entries, plan_no_let
 from signpost.core.errors import RequestError, SignpostError
 from signpost.core.findings import Severity, check_page, check_site
 from signpost.core.identifiers import plan_identifiers
+from signpost.core.lengths import WINDOW_HEIGHT, WINDOW_WIDTH, estimate_page, minutes, windows
 from signpost.core.levels import plan_closed_gaps
 from signpost.core.outline import read_outline
 from signpost.core.page import Page
@@ -89,6 +90,11 @@ def outline(
         mark = f"#{section.identifier}" if section.identifier else "(no identifier)"
         indent = "  " * (section.level - 1)
         print(f"{indent}{section.text}  {mark}  line {lines.line(section.start)}, {section.words} words")
+    height = windows(estimate_page(found))
+    print(
+        f"{found.words} words, {minutes(found.words):.0f} minutes; about {height:.1f} windows of {WINDOW_WIDTH} × "
+        f"{WINDOW_HEIGHT}, estimated without a browser"
+    )
 
 
 @app.command()

@@ -13,6 +13,7 @@ from functools import cached_property
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
+from signpost.core.findings.landings import find_bad_landings
 from signpost.core.fragments import Targets, find_indicated
 from signpost.core.geometry import Geometry, Hold, Window
 from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
@@ -31,6 +32,7 @@ from signpost.core.page import Link, Page, Target
 from signpost.core.site import Landing, NoTarget, Site
 from signpost.desk.reading import LoadedSite, load_revision
 from signpost.desk.settings import Limits
+from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
 GEOMETRY = TypeAdapter(Geometry)
@@ -126,6 +128,7 @@ class MeasureView:
     incoming: tuple[LandingView, ...]  # of jump links on other pages that lead to this one
     points: tuple[PointView, ...]
     bars: tuple[BarView, ...]
+    findings: tuple[FindingView, ...]  # landings of its own links on it that are not good
 
 
 @dataclass(frozen=True)
@@ -247,7 +250,20 @@ class Measures:
                 BarView(bar.label, bar.sticky, *bar.at(height / 2, view_height))
                 for bar in (measured.geometry.bars if measured else ())
             ),
+            findings=self._findings(page, own),
         )
+
+    def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
+        if self.known(page.path) is not Known.MEASURED:
+            return ()
+        links = {link.start: link for link in page.links}
+        bad = (
+            (links[found.start], JumpLanding(found.verdict, short=found.short, covered=found.covered, bar=found.bar))
+            for found in landings
+            if found.trouble and found.to_page == page.path
+        )
+        starts = [heading.element.open.start for heading in page.headings]
+        return tuple(view_finding(finding, starts) for finding in find_bad_landings(page, bad))
 
     def lengths(self, path: str) -> dict[int, float]:
         """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""

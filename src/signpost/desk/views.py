@@ -221,7 +221,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         in_parts=bool(page.made_blocks("part-links")),
         sections=_view_sections(site, page, settings, lines),
         links=tuple(_view_link(site, page, link, lines, starts, made) for link in page.links),
-        findings=tuple(_view_finding(finding, starts) for finding in findings),
+        findings=tuple(view_finding(finding, starts) for finding in findings),
         structure=view_structure(site, page, settings, lines, nodes),
         waymarks=view_waymarks(site, page, lines, nodes),
     )
@@ -313,7 +313,7 @@ def _address(site: Site, page: Page, link: Link) -> str:
     return path + ("" if fragment is None else f"#{fragment}")
 
 
-def _view_finding(finding: Finding, starts: list[int]) -> FindingView:
+def view_finding(finding: Finding, starts: list[int]) -> FindingView:
     return FindingView(
         rule=finding.rule.code,
         title=finding.rule.title,
@@ -387,7 +387,7 @@ def view_findings(site: Site) -> list[FindingView]:
     views = []
     for path in sorted(site.pages):
         starts = [heading.element.open.start for heading in site.pages[path].headings]
-        views += [_view_finding(finding, starts) for finding in check_page(site, path)]
+        views += [view_finding(finding, starts) for finding in check_page(site, path)]
     return views
 
 

@@ -121,6 +121,20 @@ _ALL = (
         "Shortened entry whose heading changed",
     ),
     Rule(
+        "landing-covered",
+        Severity.WARNING,
+        Fix.ASK,
+        _WCAG + "focus-not-obscured-minimum",
+        "Landing under a bar",
+    ),
+    Rule(
+        "landing-short",
+        Severity.ADVICE,
+        Fix.ASK,
+        "https://drafts.csswg.org/cssom-view/#scroll-an-element-into-view",
+        "Landing below the window's top",
+    ),
+    Rule(
         "page-unreadable",
         Severity.ERROR,
         Fix.NONE,

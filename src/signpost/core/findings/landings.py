@@ -1,0 +1,40 @@
+"""What does not hold of landings. They are measured, so that a page alone cannot tell them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from signpost.core.findings.catalogue import RULES, Finding
+from signpost.core.landings import JumpLanding, Verdict
+from signpost.core.page import Link, Page
+from signpost.core.positions import Span
+
+
+def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) -> list[Finding]:
+    """Return what does not hold of the landings of a page's links, in the order in which they come."""
+    lines = page.source.lines
+    findings = []
+    for link, landing in landings:
+        if landing.verdict is Verdict.COVERED:
+            code, message = "landing-covered", _covered(link, landing)
+        elif landing.verdict is Verdict.SHORT:
+            code, message = "landing-short", _short(link, landing)
+        else:
+            continue
+        end = page.text.find(">", link.start) + 1 or len(page.text)
+        findings.append(Finding(RULES[code], page.path, Span(link.start, end), lines.place(link.start), message))
+    return findings
+
+
+def _covered(link: Link, landing: JumpLanding) -> str:
+    return (
+        f"“{link.text or link.href}” lands with {landing.covered:.0f} pixels of its first line under {landing.bar}. "
+        "Mend it at the stage Walk."
+    )
+
+
+def _short(link: Link, landing: JumpLanding) -> str:
+    return (
+        f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends too "
+        "soon. Mend it at the stage Walk, or leave it so."
+    )
