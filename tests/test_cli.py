@@ -40,7 +40,7 @@ def files_of(folder):
 
 
 def test_the_outline_says_that_its_lengths_are_an_estimate(demo):
-    last = run("outline", "handbook.html", cwd=demo).stdout.strip().splitlines()[-1]
+    last = run("outline", "handbook.html", cwd=demo).stdout.decode().strip().splitlines()[-1]
     assert last.startswith("9027 words, 38 minutes; about ")
     assert last.endswith(" windows of 1280 × 800, estimated without a browser")
 

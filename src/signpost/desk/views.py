@@ -314,6 +314,7 @@ def _address(site: Site, page: Page, link: Link) -> str:
 
 
 def view_finding(finding: Finding, starts: list[int]) -> FindingView:
+    """Return a finding; `starts` are those of the page's sections."""
     return FindingView(
         rule=finding.rule.code,
         title=finding.rule.title,

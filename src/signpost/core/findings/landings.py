@@ -35,6 +35,6 @@ def _covered(link: Link, landing: JumpLanding) -> str:
 
 def _short(link: Link, landing: JumpLanding) -> str:
     return (
-        f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends too "
-        "soon. Mend it at the stage Walk, or leave it so."
+        f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends "
+        "too soon. Mend it at the stage Walk, or leave it so."
     )
