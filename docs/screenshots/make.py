@@ -65,11 +65,23 @@ def take_job(page: Page, site: str) -> None:
     page.keyboard.press("Escape")
 
     page.keyboard.press("Alt+6")
+    expect(page.locator(".facts")).to_contain_text(", measured")
+    expect(page.locator("tr:has-text('not measured')")).to_have_count(0)
+    page.keyboard.press("x")
+    expect(page.locator(".line")).to_contain_text("under header.bar")
+    shoot(page, "walk")
+    page.get_by_role("button", name="Mend landings").click()
+    page.get_by_role("dialog").get_by_label("Room below the last section").check()
+    expect(page.get_by_role("row", name="Laptop")).to_contain_text("all land well")
+    shoot(page, "mend")
+    page.keyboard.press("Escape")
+
+    page.keyboard.press("Alt+7")
     page.get_by_role("button", name="Propose").click()
     page.get_by_role("rowheader", name="Carriages and wagons").click()
     shoot(page, "parts")
 
-    page.keyboard.press("Alt+7")
+    page.keyboard.press("Alt+8")
     page.get_by_role("tab", name="Source").click()
     page.locator(".findings .finding").nth(4).click()
     shoot(page, "source")
@@ -88,6 +100,11 @@ def take(page: Page, served: str, site: str) -> None:
     shoot(page, "headings")
 
     take_job(page, site)
+
+    page.get_by_role("button", name="Changes").click()
+    page.get_by_role("link", name="Compare revisions").click()
+    expect(page.locator(".counts")).to_contain_text("sections")
+    shoot(page, "compare")
 
     page.emulate_media(color_scheme="dark")
     page.goto(f"{site}/pages/stations.html")

@@ -18,7 +18,7 @@ const tone = (pair: PairView) => (!pair.left ? "added" : !pair.right ? "taken" :
 </script>
 
 <template>
-  <table>
+  <table class="sheet">
     <thead><tr><th scope="col">Left</th><th scope="col" class="mark">Differs in</th><th scope="col">Right</th></tr></thead>
     <tbody>
       <tr v-for="(pair, row) in shown" :key="row" :class="tone(pair)" tabindex="0" title="Show both on the rendered pages" @click="emit('choose', pair)" @keydown.enter="emit('choose', pair)">
@@ -32,26 +32,6 @@ const tone = (pair: PairView) => (!pair.left ? "added" : !pair.right ? "taken" :
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: separate;
-  border-spacing: 0;
-  table-layout: fixed;
-}
-
-thead th {
-  position: sticky;
-  top: 0;
-  z-index: 1;
-  background: var(--sheet-sunk);
-  border-bottom: 1px solid var(--line);
-  font-size: 12px;
-  font-weight: 600;
-  color: var(--ink-soft);
-  text-align: left;
-  padding: 5px 12px;
-}
-
 tbody tr {
   cursor: pointer;
 }
@@ -89,10 +69,6 @@ td {
 
 tr:hover td {
   box-shadow: inset 0 -1px 0 var(--line-strong);
-}
-
-tr:focus-visible {
-  outline-offset: -2px;
 }
 
 .none {

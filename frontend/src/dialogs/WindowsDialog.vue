@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The windows that pages are looked at in, side by side with what this page comes to in each; and the limits of length. */
-import { reactive, ref } from "vue";
+import { onBeforeUnmount, reactive, ref } from "vue";
 import type { NamedWindow, WindowSummary } from "../api/client";
 import { useDialogs } from "../stores/dialogs";
 import { sameWindow, useMeasures } from "../stores/measures";
@@ -24,6 +24,8 @@ async function go(): Promise<void> {
   });
   if (!problem.value) dialogs.close();
 }
+
+onBeforeUnmount(measures.widen());
 </script>
 
 <template>

@@ -1,19 +1,23 @@
 <script setup lang="ts">
 /** Jump links: made, led elsewhere, offered where words resemble a title; who points where. */
-import { computed } from "vue";
+import { computed, onBeforeUnmount } from "vue";
 import type { PageView } from "../api/client";
 import { ownLinks } from "../ledger/rows";
 import { useDialogs } from "../stores/dialogs";
+import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ link: [] }>();
 const state = usePage();
 const dialogs = useDialogs();
+const measures = useMeasures();
 
 const own = computed(() => ownLinks(props.page));
 const broken = computed(() => own.value.filter((link) => link.resolves === false).length);
 const alone = computed(() => props.page.sections.filter((section) => section.level > 1 && !section.links_in).length);
+
+onBeforeUnmount(measures.widen());
 </script>
 
 <template>

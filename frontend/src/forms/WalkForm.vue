@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The walk as a whole: which links, whether they are really followed, and what can be done about bad landings. */
-import { computed } from "vue";
+import { computed, onBeforeUnmount } from "vue";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
@@ -19,6 +19,8 @@ const counts = computed(() => {
   return parts.filter(([count]) => count).map(([count, words]) => `${count} ${words}`).join(", ");
 });
 const curable = computed(() => walk.all.some((landing) => landing.trouble && ["short", "covered"].includes(landing.verdict)));
+
+onBeforeUnmount(measures.widen());
 </script>
 
 <template>

@@ -141,7 +141,7 @@ defineExpose({ focus, editSelected });
 </script>
 
 <template>
-  <table ref="table" :class="`stage-${stage}`" :aria-rowcount="rows.length + 1">
+  <table ref="table" class="sheet" :class="`stage-${stage}`" :aria-rowcount="rows.length + 1">
     <caption class="unseen">Sections of {{ page.path }}. Arrow keys choose one, Enter edits it.</caption>
     <thead>
       <tr>
@@ -180,27 +180,7 @@ defineExpose({ focus, editSelected });
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: separate;
-  border-spacing: 0;
-  table-layout: fixed;
-}
-
-.room td {
-  padding: 0;
-}
-
 thead th {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  background: var(--sheet-sunk);
-  border-bottom: 1px solid var(--line);
-  font-size: 12px;
-  font-weight: 600;
-  color: var(--ink-soft);
-  text-align: left;
   padding: 5px 4px;
 }
 

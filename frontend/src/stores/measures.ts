@@ -24,6 +24,7 @@ export const useMeasures = defineStore("measures", () => {
   const measuring = ref(false);
   const problem = ref("");
   let asked = 0;
+  let wanted = 0; // by how many the other windows and pages are looked at
 
   const stretches = computed(() => new Map<number, StretchView>((view.value?.stretches ?? []).map((found) => [found.index, found])));
   const measured = computed(() => view.value?.known === "measured");
@@ -51,14 +52,26 @@ export const useMeasures = defineStore("measures", () => {
         view.value = found;
       }
       measuring.value = false;
-      await measureGoals(site, page, size, current);
-      await measureBeside(site, page, current);
+      if (wanted > 0) await measureAround(site, page, size, current);
     } catch (error) {
       if (!current()) return;
       problem.value = error instanceof Problem && error.status === 409 ? "" : detailOf(error);
     } finally {
       if (current()) measuring.value = false;
     }
+  }
+
+  /** Measure what a look at this page alone does not need. */
+  async function measureAround(site: string, page: string, size: Window, current: () => boolean): Promise<void> {
+    await measureGoals(site, page, size, current);
+    if (current()) await measureBeside(site, page, current);
+  }
+
+  /** From here on the pages that links lead to are measured too, and the page in all windows; until it is called off. */
+  function widen(): () => void {
+    wanted++;
+    if (wanted === 1 && view.value && !measuring.value) void reload();
+    return () => wanted--;
   }
 
   async function openSite(site: string): Promise<void> {
@@ -166,5 +179,5 @@ export const useMeasures = defineStore("measures", () => {
     );
   }
 
-  return { windows, limits, window: window_, view, stretches, measured, beside, measuring, problem, load, reload, measure, choose, save, settle, tryOut };
+  return { windows, limits, window: window_, view, stretches, measured, beside, measuring, problem, load, reload, widen, measure, choose, save, settle, tryOut };
 });

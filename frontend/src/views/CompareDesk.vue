@@ -171,17 +171,6 @@ const counts = computed(() => {
   overflow: hidden;
 }
 
-.crumb {
-  font: 600 14px/1.3 var(--ui);
-  color: var(--ink);
-  text-decoration: none;
-}
-
-a.crumb {
-  color: var(--ink-soft);
-  font-weight: 500;
-}
-
 .choices {
   display: flex;
   align-items: center;

@@ -352,23 +352,6 @@ onBeforeUnmount(() => {
   position: relative; /* what is there for screen readers alone stays within */
 }
 
-.crumb {
-  font: 600 14px/1.3 var(--ui);
-  color: var(--ink);
-  text-decoration: none;
-  overflow: hidden;
-  text-overflow: ellipsis;
-}
-
-a.crumb {
-  color: var(--ink-soft);
-  font-weight: 500;
-}
-
-a.crumb:hover {
-  text-decoration: underline;
-}
-
 .compare {
   padding-top: 12px;
 }

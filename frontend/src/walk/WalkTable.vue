@@ -67,7 +67,7 @@ defineExpose({ focus });
 </script>
 
 <template>
-  <table ref="table">
+  <table ref="table" class="sheet">
     <caption class="unseen">Jump links and where they land. Arrow keys choose one, Enter follows it.</caption>
     <thead>
       <tr>
@@ -95,36 +95,8 @@ defineExpose({ focus });
 </template>
 
 <style scoped>
-table {
-  width: 100%;
-  border-collapse: separate;
-  border-spacing: 0;
-  table-layout: fixed;
-}
-
-thead th {
-  position: sticky;
-  top: 0;
-  z-index: 2;
-  background: var(--sheet-sunk);
-  border-bottom: 1px solid var(--line);
-  font-size: 12px;
-  font-weight: 600;
-  color: var(--ink-soft);
-  text-align: left;
-  padding: 5px 8px;
-}
-
-.room td {
-  padding: 0;
-}
-
 tbody tr {
   cursor: pointer;
-}
-
-tbody tr:focus-visible {
-  outline-offset: -2px;
 }
 
 td,

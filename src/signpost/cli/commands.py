@@ -272,6 +272,7 @@ def style(
     wash: Annotated[str, typer.Option("--wash", help="Colour behind the section just reached.")] = "#fff3c4",
     bar: Annotated[float, typer.Option("--bar", help="Height of a bar fixed at the top, in rem.")] = 4.0,
     side: Annotated[float, typer.Option("--side", help="Width of contents at the side, in rem.")] = 16.0,
+    below: Annotated[float, typer.Option("--below", help="Room at the end, in percent of the window.")] = 50.0,
     remove: RemoveOption = False,
     write: WriteOption = False,
 ) -> None:
@@ -286,7 +287,7 @@ def style(
     except ValueError:
         names = ", ".join(part.value for part in Part)
         raise typer.BadParameter(f"--parts takes some of {names}.") from None
-    carry_out(found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side)), write)
+    carry_out(found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side, below=below)), write)
 
 
 @app.command()
