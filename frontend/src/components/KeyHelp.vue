@@ -1,5 +1,7 @@
 <script setup lang="ts">
 /** All keys of the page's desk. */
+import { letterKeys } from "../composables/useKeys";
+
 const open = defineModel<boolean>({ required: true });
 
 const KEYS: [string, string][] = [
@@ -36,6 +38,7 @@ const KEYS: [string, string][] = [
     <dl>
       <div v-for="[key, what] in KEYS" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ what }}</dd></div>
     </dl>
+    <label class="letters"><input v-model="letterKeys" type="checkbox"> Letters and signs do something by themselves. Without this, only keys with Ctrl or Alt, arrows, Enter and Esc do.</label>
   </el-dialog>
 </template>
 
@@ -48,6 +51,15 @@ dl div {
   display: flex;
   gap: 12px;
   padding: 2px 0;
+}
+
+.letters {
+  display: flex;
+  gap: 8px;
+  align-items: baseline;
+  margin-top: 12px;
+  padding-top: 10px;
+  border-top: 1px solid var(--line);
 }
 
 dt {

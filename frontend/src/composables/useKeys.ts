@@ -1,4 +1,5 @@
 /** Keys that work anywhere on a screen, but not while something is being typed. */
+import { useStorage } from "@vueuse/core";
 import { onBeforeUnmount, onMounted } from "vue";
 
 /** What a key does; return false to let the browser have it as well. */
@@ -20,12 +21,16 @@ const isTyping = (target: EventTarget | null) =>
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
   !(target instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(target.type));
 
+/** Whether keys without Ctrl or Alt do something by themselves (WCAG 2.1.4). */
+export const letterKeys = useStorage("signpost-letter-keys", true);
+
 /** Listen for keys while the component is there. `always` also work while typing; those of an open dialog go first. */
 export function useKeys(always: KeyActions, elsewhere: KeyActions): void {
   const listen = (event: KeyboardEvent) => {
     if (event.defaultPrevented || document.querySelector(".el-overlay:not([style*='display: none']) [role=dialog]")) return;
     const name = keyName(event);
-    const action = always[name] ?? (isTyping(event.target) ? undefined : elsewhere[name]);
+    const silent = isTyping(event.target) || (!letterKeys.value && [...event.key].length === 1 && !event.altKey && !event.ctrlKey && !event.metaKey);
+    const action = always[name] ?? (silent ? undefined : elsewhere[name]);
     if (action && action(event) !== false) event.preventDefault();
   };
   onMounted(() => window.addEventListener("keydown", listen));

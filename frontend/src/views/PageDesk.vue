@@ -4,6 +4,7 @@ import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue"
 import { useStorage } from "@vueuse/core";
 import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
+import BenchBar from "../bench/BenchBar.vue";
 import PageBench from "../bench/PageBench.vue";
 import SourceBench from "../bench/SourceBench.vue";
 import AppBar from "../components/AppBar.vue";
@@ -41,8 +42,6 @@ const STAGES: [Stage, string][] = [
   ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"], ["jumps", "Jumps"],
   ["returns", "Ways back"], ["walk", "Walk"], ["parts", "Parts"], ["findings", "Findings"],
 ];
-
-const BENCHES: ["source" | "page", string][] = [["page", "Page"], ["source", "Source"]];
 
 const page = usePage();
 const site = useSite();
@@ -304,23 +303,7 @@ onBeforeUnmount(() => {
 
       <PaneSplitter v-model="benchWidth" label="Room for the bench" :least="300" :most="900" />
       <section ref="benchPane" class="pane bench-pane" aria-label="Bench">
-        <div class="bench-bar">
-          <TabRow v-model="bench" :tabs="BENCHES" label="Bench" panel="bench-panel" />
-          <p v-if="dialogs.picking || dialogs.linking" class="small typed" role="status">
-            {{ dialogs.picking ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger` : "Choose the words with the mouse, or click a link or a picture" }} <button type="button" class="button" @click="choosing.leave()">Stop</button>
-          </p>
-          <template v-else-if="page.typing">
-            <span class="small typed" role="status">Typed, not saved</span>
-            <button type="button" class="button" @click="dropTyped">Drop</button>
-            <button type="button" class="button main" @click="save">Save <kbd>Ctrl S</kbd></button>
-          </template>
-          <template v-else>
-            <button v-if="!locked" type="button" class="button quiet point" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="choosing.point()">
-              <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
-            </button>
-            <span class="soft small hand" :title="`${page.view.lines} lines`">{{ page.view.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view.newline] }}</span>
-          </template>
-        </div>
+        <BenchBar v-model="bench" :locked="locked" @stop="choosing.leave()" @drop="dropTyped" @save="save" @point="choosing.point()" />
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
           <SourceBench v-show="bench === 'source'" ref="source" :in-sight="bench === 'source'" @save="save" />
           <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))" />
@@ -377,8 +360,7 @@ onBeforeUnmount(() => {
   background: var(--sheet-sunk);
 }
 
-.stages,
-.bench-bar {
+.stages {
   display: flex;
   align-items: center;
   gap: 2px;
@@ -387,10 +369,6 @@ onBeforeUnmount(() => {
   border-bottom: 1px solid var(--line);
   background: var(--sheet-sunk);
   flex: none;
-}
-
-.bench-bar {
-  gap: 8px;
 }
 
 .stage-panel {
@@ -408,17 +386,6 @@ onBeforeUnmount(() => {
 .bench-panel {
   flex: 1;
   min-height: 0;
-}
-
-.hand {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-}
-
-.typed {
-  color: var(--wait);
-  font-weight: 600;
 }
 
 @media (max-width: 1180px) {
