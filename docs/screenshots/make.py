@@ -64,6 +64,8 @@ def take_job(page: Page, site: str) -> None:
     shoot(page, "style")
     page.keyboard.press("Escape")
 
+
+def take_walk(page: Page) -> None:
     page.keyboard.press("Alt+6")
     expect(page.locator(".facts")).to_contain_text(", measured")
     expect(page.locator("tr:has-text('not measured')")).to_have_count(0)
@@ -100,6 +102,7 @@ def take(page: Page, served: str, site: str) -> None:
     shoot(page, "headings")
 
     take_job(page, site)
+    take_walk(page)
 
     page.get_by_role("button", name="Changes").click()
     page.get_by_role("link", name="Compare revisions").click()

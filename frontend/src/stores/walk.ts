@@ -82,10 +82,12 @@ export const useWalk = defineStore("walk", () => {
     const size = measures.window;
     const params = { path: { site_id: page.siteId }, query: { width: size.width, height: size.height, text_size: size.text_size } };
     problem.value = "";
+    const halted = (stop = new AbortController()).signal;
     try {
       siteWalk.value = await data(api.GET("/api/sites/{site_id}/walk", { params }));
       const missing = siteWalk.value.pages.filter((found) => found.known !== "measured");
       for (const [done, found] of missing.entries()) {
+        if (halted.aborted) break;
         progress.value = { done, total: missing.length, what: `Measuring ${found.path}` };
         await measures.measure(page.siteId, found.path, size, found.look);
       }
@@ -94,6 +96,7 @@ export const useWalk = defineStore("walk", () => {
       problem.value = detailOf(error);
     } finally {
       progress.value = null;
+      stop = null;
     }
   }
 

@@ -160,8 +160,17 @@ class _Stand:
 
 def look_of(loaded: LoadedSite, path: str) -> str:
     """Return a digest of a page's bytes and of all files of its site that are no pages."""
+    return _look(loaded, path, _shared_look(loaded))
+
+
+def _shared_look(loaded: LoadedSite) -> str:
+    """Return a digest of what all pages of a site may load."""
     known = [(name, file.sha256) for name, file in sorted(loaded.files.items()) if not is_page_path(name)]
-    return hashlib.sha256(repr((loaded.files[path].sha256, known)).encode()).hexdigest()
+    return hashlib.sha256(repr(known).encode()).hexdigest()
+
+
+def _look(loaded: LoadedSite, path: str, shared: str) -> str:
+    return hashlib.sha256(f"{loaded.files[path].sha256} {shared}".encode()).hexdigest()
 
 
 class Measures:
@@ -180,6 +189,7 @@ class Measures:
         site_id = loaded.record.site_id
         records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
         self.records = {record.path: record for record in records if record.path in self.site.pages}
+        self._shared = _shared_look(loaded)
         self._measured: dict[str, Measured | None] = {}
         self._beginnings: dict[str, list[int]] = {}
 
@@ -190,7 +200,11 @@ class Measures:
             return Known.MEASURED
         if record is None:
             return Known.NOTHING
-        return Known.MEASURED if record.look == look_of(self.loaded, path) else Known.OLD
+        return Known.MEASURED if record.look == self.look(path) else Known.OLD
+
+    def look(self, path: str) -> str:
+        """Return the digest of a page as it is now."""
+        return _look(self.loaded, path, self._shared)
 
     def measured(self, path: str) -> Measured | None:
         """Return a page as it was measured; None where it never was."""
@@ -234,7 +248,7 @@ class Measures:
             path=path,
             window=self.window,
             known=self.known(path),
-            look=look_of(self.loaded, path),
+            look=self.look(path),
             view_height=view_height,
             height=height,
             windows=windows(height, view_height),

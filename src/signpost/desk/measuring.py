@@ -89,7 +89,7 @@ def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
         loaded = load_site(session, site_id)
         measures = Measures(session, loaded, window)
         paths = sorted(loaded.site.pages)
-        looks = tuple(PageLook(path, look_of(loaded, path), measures.known(path)) for path in paths)
+        looks = tuple(PageLook(path, measures.look(path), measures.known(path)) for path in paths)
         return SiteWalk(looks, tuple(landing for path in paths for landing in measures.landings(path)))
 
 
