@@ -111,7 +111,9 @@ def follow_all(screen, folder, files) -> int:
                 assert href in ("#", "#top", "#Top") or href in broken
                 continue
             assert site.follow(path, href).target is not None, (path, href)
-            screen.goto((folder / path).as_uri())
+            if screen.url.partition("#")[0] != (folder / path).as_uri():  # the last link led to another page
+                screen.goto((folder / path).as_uri())
+            screen.evaluate("scrollTo(0, 0)")
             screen.locator("a[href*='#']").nth(row).evaluate("link => link.click()")
             screen.wait_for_function(
                 "name => decodeURIComponent(location.hash) === '#' + decodeURIComponent(name)", arg=name
