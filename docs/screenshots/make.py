@@ -12,9 +12,11 @@ from signpost.desk.demo import DEMO_BASE, DEMO_NAME, demo_files  # noqa: E402
 from sites import new_site  # noqa: E402
 
 SETTLE_MS = 900
+expect.set_options(timeout=60_000)
 
 
 def shoot(page: Page, name: str) -> None:
+    page.mouse.move(640, 790)  # away from what it would light up
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=HERE / f"{name}.png")
 
@@ -27,6 +29,7 @@ def apply(page: Page) -> None:
 
 def take_job(page: Page, site: str) -> None:
     page.goto(f"{site}/pages/handbook.html")
+    expect(page.locator("tbody tr").first).to_be_visible()
     page.keyboard.press("Alt+2")
     page.get_by_role("rowheader", name="Safety", exact=True).click()
     page.keyboard.press("Enter")
@@ -75,6 +78,7 @@ def take_walk(page: Page) -> None:
     page.get_by_role("button", name="Mend landings").click()
     page.get_by_role("dialog").get_by_label("Room below the last section").check()
     expect(page.get_by_role("row", name="Laptop")).to_contain_text("all land well")
+    expect(page.locator("table[aria-busy=true]")).to_have_count(0)
     shoot(page, "mend")
     page.keyboard.press("Escape")
 
@@ -111,6 +115,7 @@ def take(page: Page, served: str, site: str) -> None:
 
     page.emulate_media(color_scheme="dark")
     page.goto(f"{site}/pages/stations.html")
+    expect(page.locator("tbody tr").first).to_be_visible()
     page.keyboard.press("Alt+2")
     page.get_by_role("rowheader", name="Mill Loop").click()
     shoot(page, "dark")

@@ -60,8 +60,8 @@ async function show(): Promise<void> {
       const after = css ? await measures.tryOut(named.window, css) : before;
       if (mine !== asked) return;
       list.push({ named, before, after });
+      effects.value = [...list, ...effects.value.slice(list.length)]; // each as it comes
     }
-    effects.value = list;
   } catch (error) {
     if (mine === asked) problem.value = detailOf(error);
   } finally {

@@ -156,6 +156,7 @@ class _Stand:
     section: int
     line: int
     top: float | None
+    in_chrome: bool  # our own contents are not
 
 
 def look_of(loaded: LoadedSite, path: str) -> str:
@@ -316,6 +317,7 @@ class Measures:
         page = self.site.pages[path]
         begins = [heading.element.open.start for heading in page.headings]
         lines = page.source.lines
+        made = frozenset(link.start for block in page.made for link in block.links)
         own = self.measured(path)
         old_links = own.links if own else {}
         counts: Counter[tuple[str, str]] = Counter()
@@ -328,7 +330,8 @@ class Measures:
             was = old_links.get((*key, counts[key]))
             box = own.geometry.by_start.get(was.start) if own and was else None
             section = bisect_right(begins, link.start) - 1
-            stand = _Stand(section, lines.line(link.start), box.top if box else None)
+            furniture = link.in_chrome and link.start not in made
+            stand = _Stand(section, lines.line(link.start), box.top if box else None, furniture)
             yield self._view(path, link, goal, stand, was)
 
     def _view(self, path: str, link: Link, goal: tuple[str, str], stand: _Stand, was: Link | None) -> LandingView:
@@ -345,7 +348,7 @@ class Measures:
             text=link.text,
             href=link.href or "",
             section=stand.section,
-            in_chrome=link.in_chrome,
+            in_chrome=stand.in_chrome,
             top=stand.top,
             to_page=to_page,
             fragment=fragment,
