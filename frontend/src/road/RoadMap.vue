@@ -49,10 +49,12 @@ const labels = computed(() => stretches.value.flatMap((stretch) => (stretch.labe
 const chosen = computed(() => road.value.stretches.find((stretch) => stretch.section.index === props.selected) ?? null);
 const ticks = computed(() => road.value.ticks.filter((tick) => near(tick.y, tick.y)));
 const plates = computed(() => road.value.plates.filter((plate) => near(plate.y, plate.y)));
-const isStrong = (arc: Arc) => arc.section === props.selected || (props.selected >= 0 && arc.toSection === props.selected);
-const strong = computed(() => road.value.arcs.filter(isStrong)); // from the lead, what leads out of it; the ways back would hide everything
+/** Whether an arc is of the selected section; those of all contents, or of all ways back, would hide everything. */
+const isStrong = (arc: Arc) =>
+  (arc.section === props.selected && !arc.listed) || (props.selected >= 0 && arc.toSection === props.selected);
+const strong = computed(() => road.value.arcs.filter(isStrong));
 const faint = computed(() => {
-  const all = road.value.arcs.filter((arc) => !arc.back && inSight(arc));
+  const all = road.value.arcs.filter((arc) => !arc.back && !arc.listed && inSight(arc));
   const each = Math.ceil(all.length / MOST_FAINT);
   return pathOf(all.filter((_, index) => index % each === 0));
 });

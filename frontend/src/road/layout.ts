@@ -34,6 +34,7 @@ export interface Arc {
   to: number;
   back: boolean; // whether it leads up to the top
   lost: boolean;
+  listed: boolean; // whether it is one of our contents, whose arcs all together would hide the others
 }
 
 export interface Plate {
@@ -149,7 +150,7 @@ function arcsOf(page: PageView, measure: MeasureView | null, top: (index: number
       const begin = exact.get(link.start) ?? top(link.section);
       return {
         key: String(link.start), section: link.section, toSection: to, from: y(begin) + 6, to: to < 0 ? y(0) + 4 : y(top(to)) + 6,
-        back: to < 0, lost: link.resolves === false,
+        back: to < 0, lost: link.resolves === false, listed: link.made,
       };
     });
 }
