@@ -75,12 +75,15 @@ async function go(finding: FindingView): Promise<void> {
   page.stage = "findings";
   await router.push({ name: "page", params: { siteId: props.siteId, path: finding.page } });
 }
+
+const readable = computed(() => site.view?.pages.filter((page) => !page.unreadable).map((page) => page.path) ?? []);
 </script>
 
 <template>
   <div class="screen">
     <AppBar>
       <template #trail><h1 class="name">{{ site.view?.name ?? "Site" }}</h1><span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template>
+      <RouterLink v-if="readable[1]" class="button quiet" :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }">Compare pages</RouterLink>
       <button type="button" class="button quiet" :disabled="!site.view" @click="edit"><SignIcon name="pencil" /> Name and address</button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
     </AppBar>
