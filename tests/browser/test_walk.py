@@ -148,6 +148,10 @@ def test_what_a_link_leads_to_is_said_before_it_is_followed(walk):
     frame.get_by_role("link", name="Tea").click()
     walk.mouse.move(0, 0)
     expect(walk.locator(".line")).to_contain_text("“Tea” → Tea.")
+    walk.keyboard.press("n")  # the page has the keyboard, and the desk its keys
+    expect(walk.locator(".line")).to_contain_text("is called “gone”")
+    walk.keyboard.press("Shift+N")
+    expect(walk.locator(".line")).to_contain_text("“Tea” → Tea.")
     assert walk.url.endswith("/pages/page.html")
 
 

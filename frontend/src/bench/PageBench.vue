@@ -66,7 +66,13 @@ function hear(event: MessageEvent): void {
   else if (kind === "chosen" && dialogs.linking && Number.isInteger(event.data.place))
     emit("words", { place: Number(event.data.place), words: String(event.data.words), occurrence: Number(event.data.occurrence) });
   else if (kind === "about") about.value = Number.isInteger(event.data.start) ? Number(event.data.start) : null;
+  else if (kind === "key") press(String(event.data.key), Boolean(event.data.shift));
   else if (kind === "followed") leave(String(event.data.address), event.data.start);
+}
+
+/** A key was pressed in the page: let the desk have it, outside the frame. */
+function press(key: string, shiftKey: boolean): void {
+  room.value?.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
 }
 
 /** The page is there: go where the reader is meant to be. */

@@ -150,6 +150,15 @@
     tell({ kind: "followed", address: to.href, start: startOf(link) });
   }, true);
 
+  /* Keys of the desk work while the reader is in the page, but not while something is typed there. */
+  const KEYS = new Set(["n", "N", "b", "x", "X", "z", "j", "k", "e", "F6", "Escape"]);
+  addEventListener("keydown", (event) => {
+    const typed = event.target.closest?.("input, textarea, select, [contenteditable]");
+    if (typed || event.ctrlKey || event.metaKey || event.altKey || !KEYS.has(event.key)) return;
+    event.preventDefault();
+    tell({ kind: "key", key: event.key, shift: event.shiftKey });
+  });
+
   addEventListener("message", (event) => {
     if (event.source !== parent || event.data?.to !== "signpost-walk") return;
     if (event.data.kind === "section") {
