@@ -1520,6 +1520,8 @@ export interface components {
             to_section: number | null;
             /** To Text */
             to_text: string;
+            /** To Top */
+            to_top: boolean;
             /** Top */
             top: number | null;
             /** Trouble */
@@ -1612,6 +1614,8 @@ export interface components {
             to_section: number | null;
             /** To Text */
             to_text: string;
+            /** To Top */
+            to_top: boolean;
         };
         /**
          * LinkWords

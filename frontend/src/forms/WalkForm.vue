@@ -27,7 +27,7 @@ onBeforeUnmount(measures.widen());
   <div class="walk-form">
     <p role="status">
       <strong>{{ walk.all.length }}</strong> jump {{ walk.all.length === 1 ? "link" : "links" }} {{ walk.scope === "site" ? "on all pages" : walk.of === page.path ? "on this page and to it" : `on ${walk.of} and to it` }}<template v-if="walk.progress">. {{ walk.progress.what }}: {{ walk.progress.done }} of {{ walk.progress.total }}…</template><template v-else-if="measures.measuring">. Measuring…</template><template v-else-if="counts">: <span class="wait">{{ counts }}</span>.</template><template v-else-if="walk.all.length">: all land well in this window.</template><template v-else>.</template>
-      <template v-if="walk.tried.size && !walk.progress"> {{ walk.tried.size }} were followed.</template>
+      <template v-if="walk.tried.size && !walk.progress">{{ ` ${walk.tried.size} were followed.` }}</template>
     </p>
     <p v-if="walk.problem" role="alert" class="wrong small">{{ walk.problem }}</p>
     <div class="tools">

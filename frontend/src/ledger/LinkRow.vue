@@ -19,7 +19,8 @@ const goal = computed(() => {
   if (link.resolves === false) return link.href ? `${link.href}: nothing is called so` : "leads nowhere";
   if (link.to_page && link.to_page !== page.path) return link.href ?? "";
   if (link.to_section === null || link.to_section === undefined) return link.href ?? "";
-  return link.to_section < 0 ? "the top" : (page.view?.sections[link.to_section]?.text ?? "");
+  if (link.to_section < 0) return link.to_top ? "the top" : (link.href ?? "");
+  return (page.view?.sections[link.to_section]?.text ?? "");
 });
 const change = () => void jumps.retarget(props.link);
 </script>

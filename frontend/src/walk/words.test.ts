@@ -35,7 +35,8 @@ test("what wants mending is told from what is wrong and from what is well", () =
 
 test("a goal is named by its title, with its page where that is another one", () => {
   expect(goalOf(landing("lands"))).toBe("Tea");
-  expect(goalOf(landing("lands", { to_section: -1 }))).toBe("the top");
+  expect(goalOf(landing("lands", { to_section: -1, to_top: true }))).toBe("the top");
+  expect(goalOf(landing("lands", { to_section: -1 }))).toBe("#tea");
   expect(goalOf(landing("lands", { to_page: "b.html" }))).toBe("b.html: Tea");
   expect(goalOf(landing("nowhere", { to_section: null }))).toBe("#tea");
 });
@@ -44,7 +45,7 @@ const link = (more: Partial<LinkView>) => ({ kind: "fragment", resolves: true, a
 
 test.each([
   [link({}), "a.html#tea → “Tea”"],
-  [link({ to_section: -1, address: "a.html" }), "a.html → top of “Tea”"],
+  [link({ to_section: -1, to_top: true, address: "a.html" }), "a.html → top of “Tea”"],
   [link({ resolves: false, to_text: "" }), "a.html#tea Nothing is there."],
   [link({ kind: "placeholder", resolves: false, address: "#", to_text: "" }), "# A placeholder: its address was never filled in."],
   [link({ kind: "mail", resolves: null, address: "mailto:x@example.org", to_text: "" }), "mailto:x@example.org A mail address. The reader's mail program opens; here nothing does."],

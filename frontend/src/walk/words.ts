@@ -63,7 +63,7 @@ export function toneOf(landing: LandingView): Tone {
 /** Where a landing leads, in its words. */
 export function goalOf(landing: LandingView): string {
   if (landing.to_section === null) return landing.to_page === landing.page ? `#${landing.fragment}` : `${landing.to_page}#${landing.fragment}`;
-  const place = landing.to_section < 0 ? "the top" : landing.to_text;
+  const place = landing.to_section >= 0 ? landing.to_text : landing.to_top ? "the top" : `#${landing.fragment}`;
   return landing.to_page === landing.page ? place : `${landing.to_page}: ${place}`;
 }
 
@@ -79,6 +79,6 @@ const KINDS: Record<string, string> = {
 /** What a link leads to, and whether that is there. */
 export function aboutLink(link: LinkView): string {
   const lost = link.resolves === false ? (link.kind === "placeholder" ? " A placeholder: its address was never filled in." : " Nothing is there.") : "";
-  if (link.to_text && link.kind !== "file") return `${link.address} → ${link.to_section === -1 && link.to_page ? `top of “${link.to_text}”` : `“${link.to_text}”`}${lost}`;
+  if (link.to_text && link.kind !== "file") return `${link.address} → ${link.to_top ? "top of " : ""}“${link.to_text}”${lost}`;
   return `${link.address}${lost || ` ${KINDS[link.kind] ?? ""}`}`;
 }

@@ -62,6 +62,7 @@ class LandingView:
     to_page: str
     fragment: str
     to_section: int | None  # -1 for the top or the lead; None for nowhere
+    to_top: bool  # whether it leads to the top itself
     to_text: str  # the title of what it leads to
     verdict: Verdict
     scroll: float | None  # where the window's top ends
@@ -353,6 +354,7 @@ class Measures:
             to_page=to_page,
             fragment=fragment,
             to_section=to_section,
+            to_top=there is not None and not isinstance(there.target, Target),
             to_text=title,
             verdict=landing.verdict,
             scroll=landing.scroll,

@@ -73,6 +73,7 @@ class LinkView:
     made: bool  # whether it stands in a block that we made
     to_page: str | None
     to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
+    to_top: bool  # whether it leads to a page's top itself
     to_text: str  # the title of the section or page that it leads to; "" for none of the site
     address: str  # in full, as far as the site's own address is known
 
@@ -298,6 +299,7 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
         in_chrome=link.in_chrome,
         to_page=to_page,
         to_section=to_section,
+        to_top=to_page is not None and isinstance(outcome, Landing) and not isinstance(outcome.target, Target),
         to_text=to_text,
         address=_address(site, page, link),
     )
