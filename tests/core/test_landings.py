@@ -167,7 +167,7 @@ def test_landings_hold_together(height, top, margin, padding, bar):
     if found.verdict is Verdict.SHORT:
         longer = replace(page, height=page.height + found.short)
         assert find_landing(longer, target, LINK).verdict in (Verdict.LANDS, Verdict.COVERED)
-    if found.verdict is Verdict.COVERED and not found.short:
+    if found.verdict is Verdict.COVERED and not found.short and margin >= 0:
         roomy = replace(page, padding=padding + found.bar_bottom)
         mended = find_landing(roomy, target, LINK)
         assert mended.covered == 0 or find_scroll(roomy, target) == 0
