@@ -4,11 +4,21 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pages import page_of
+from pages import page_of, site_of
 from signpost.core.comparing import Tally, compare_pages, pair_sections
 from signpost.core.geometry import Box, Geometry, Hold, Window
-from signpost.core.lengths import carried_stretches, estimate_stretches, measured_stretches, windows
+from signpost.core.lengths import (
+    Beyond,
+    Limits,
+    carried_stretches,
+    estimate_stretches,
+    find_extremes,
+    judge_length,
+    measured_stretches,
+    windows,
+)
 from signpost.core.outline import read_outline
+from signpost.core.site import Reached
 from strategies import pages
 
 PAGE = "<main><p>lead</p><h2>A</h2><p>a</p><h3>B</h3><p>b</p><h2>C</h2><p>c</p></main><footer>end</footer>"
@@ -137,3 +147,74 @@ def test_each_side_keeps_its_order_and_loses_nothing(left, right):
     pairs = pair_sections(ones, others)
     assert [pair.left for pair in pairs if pair.left] == ones
     assert [pair.right for pair in pairs if pair.right] == others
+
+
+@pytest.mark.parametrize(
+    ("limits", "words", "height", "beyond"),
+    [
+        (Limits(), 10_000, 99.0, Beyond.NONE),
+        (Limits(most_words=500), 501, 1.0, Beyond.LONG),
+        (Limits(most_words=500), 500, 1.0, Beyond.NONE),
+        (Limits(most_windows=3), 10, 3.1, Beyond.LONG),
+        (Limits(least_words=50), 49, 0.1, Beyond.SHORT),
+        (Limits(least_words=50, most_windows=1), 49, 1.5, Beyond.LONG),
+    ],
+    ids=str,
+)
+def test_which_limit_a_section_passes(limits, words, height, beyond):
+    assert judge_length(limits, words, height) is beyond
+
+
+@pytest.mark.parametrize(
+    ("markup", "tops", "extremes"),
+    [
+        (PAGE, [100, 300, 700], (0, 2)),
+        ("<main><h1>T</h1><h2>A</h2><h2>B</h2><h3>C</h3></main>", [0, 100, 150, 200], (2, 1)),
+        ("<main><h1>T</h1><h2>A</h2></main>", [0, 100], None),
+        ("<main><p>no heading</p></main>", [], None),
+    ],
+    ids=["two of the first level", "of the level that divides the page", "one of each", "none"],
+)
+def test_the_longest_and_the_shortest_are_of_the_level_that_divides_the_page(markup, tops, extremes):
+    page = page_of(markup)
+    outline = read_outline(page)
+    found = find_extremes(outline, measured_stretches(page, outline, measured(page, tops, 950, 1100)))
+    assert found == extremes
+
+
+SITE = site_of(
+    a="<title>A</title><h1 id=t>One</h1><p id=p><a href=#t>t</a><a href=#>top</a><a href='b.html#x'>x</a><a href='b.html#z'>z</a>"
+    "<a href=b.html>b</a><a href='mailto:g@example.org'>m</a><a href=''>e</a>",
+    b="<title>B</title><p id=lead>l</p><h2 id=x>Two</h2>",
+)
+
+
+@pytest.mark.parametrize(
+    ("link", "goal"),
+    [
+        ("t", ("a.html", "t")),
+        ("top", ("a.html", "")),
+        ("x", ("b.html", "x")),
+        ("z", ("b.html", "z")),
+        ("b", None),
+        ("m", None),
+        ("e", None),
+    ],
+)
+def test_where_a_jump_link_is_meant_to_lead(link, goal):
+    found = next(one for one in SITE.pages["a.html"].links if one.text == link)
+    assert SITE.jump_goal("a.html", found) == goal
+
+
+@pytest.mark.parametrize(
+    ("href", "reached"),
+    [
+        ("#t", Reached(0, "One", is_top=False)),
+        ("#", Reached(-1, "A", is_top=True)),
+        ("b.html", Reached(-1, "B", is_top=True)),
+        ("b.html#lead", Reached(-1, "B", is_top=False)),
+        ("b.html#x", Reached(0, "Two", is_top=False)),
+    ],
+)
+def test_what_a_link_leads_to_is_named(href, reached):
+    assert SITE.reached(SITE.follow("a.html", href)) == reached

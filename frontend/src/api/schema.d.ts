@@ -955,6 +955,12 @@ export interface components {
             top: number;
         };
         /**
+         * Beyond
+         * @description Which limit a section passes.
+         * @enum {string}
+         */
+        Beyond: "" | "long" | "short";
+        /**
          * BlockView
          * @description A block that a heading or a sample can be put before.
          */
@@ -2070,8 +2076,6 @@ export interface components {
         PageView: {
             /** Encoding */
             encoding: string;
-            /** Estimated */
-            estimated: boolean;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
             /** Has Contents */
@@ -2108,8 +2112,6 @@ export interface components {
             ways_by_hand: number;
             /** Window Height */
             window_height: number;
-            /** Window Width */
-            window_width: number;
             /** Windows */
             windows: number;
             /** Words */
@@ -2935,8 +2937,7 @@ export interface components {
          * @description A section's length.
          */
         StretchView: {
-            /** Beyond */
-            beyond: string;
+            beyond: components["schemas"]["Beyond"];
             /** Height */
             height: number;
             /** Index */

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The page as its reader sees it, in a frame without rights; our scripts in it tell where the reader is. */
-import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useEventListener, useResizeObserver } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { previewAddress } from "../measuring/frame";
 import { useDialogs } from "../stores/dialogs";
@@ -44,7 +45,7 @@ const size = computed(() => ({
 const outer = computed(() => ({ width: `${measures.window.width * scale.value}px`, height: `${measures.window.height * scale.value}px` }));
 const aboutLink = computed(() => page.saved?.links.find((link) => link.start === about.value) ?? null);
 
-const watcher = new ResizeObserver(([entry]) => {
+useResizeObserver(room, ([entry]) => {
   if (entry) space.value = { width: Math.max(entry.contentRect.width, 100), height: Math.max(entry.contentRect.height, 100) };
 });
 
@@ -157,14 +158,7 @@ function goBack(): void {
   }
 }
 
-onMounted(() => {
-  window.addEventListener("message", hear);
-  if (room.value) watcher.observe(room.value);
-});
-onBeforeUnmount(() => {
-  window.removeEventListener("message", hear);
-  watcher.disconnect();
-});
+useEventListener(window, "message", hear);
 watch(
   () => page.selected,
   (selected) => {

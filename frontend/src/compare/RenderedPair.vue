@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Both pages as their readers see them, in windows of one size and at one zoom; scrolled together. */
-import { computed, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useEventListener, useResizeObserver } from "@vueuse/core";
+import { computed, ref, watch } from "vue";
 import type { CompareView, PairView, Window } from "../api/client";
 import { previewAddress } from "../measuring/frame";
 
@@ -51,17 +52,10 @@ function show(): void {
   if (pair?.right) tell(1, { kind: "section", section: pair.right.index });
 }
 
-const watcher = new ResizeObserver(([entry]) => {
+useResizeObserver(room, ([entry]) => {
   if (entry) space.value = { width: entry.contentRect.width, height: entry.contentRect.height };
 });
-onMounted(() => {
-  window.addEventListener("message", hear);
-  if (room.value) watcher.observe(room.value);
-});
-onBeforeUnmount(() => {
-  window.removeEventListener("message", hear);
-  watcher.disconnect();
-});
+useEventListener(window, "message", hear);
 watch(() => props.chosen, show);
 </script>
 

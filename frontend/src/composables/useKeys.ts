@@ -1,6 +1,5 @@
 /** Keys that work anywhere on a screen, but not while something is being typed. */
-import { useStorage } from "@vueuse/core";
-import { onBeforeUnmount, onMounted } from "vue";
+import { useEventListener, useStorage } from "@vueuse/core";
 
 /** What a key does; return false to let the browser have it as well. */
 export type KeyActions = Record<string, (event: KeyboardEvent) => void | boolean>;
@@ -33,6 +32,5 @@ export function useKeys(always: KeyActions, elsewhere: KeyActions): void {
     const action = always[name] ?? (silent ? undefined : elsewhere[name]);
     if (action && action(event) !== false) event.preventDefault();
   };
-  onMounted(() => window.addEventListener("keydown", listen));
-  onBeforeUnmount(() => window.removeEventListener("keydown", listen));
+  useEventListener(window, "keydown", listen);
 }

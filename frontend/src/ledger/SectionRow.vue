@@ -93,10 +93,6 @@ tbody tr {
   cursor: default;
 }
 
-tbody tr:focus-visible {
-  outline-offset: -2px;
-}
-
 td,
 tbody th {
   height: 30px;
@@ -111,18 +107,6 @@ tbody th.words-of {
   overflow: hidden;
   text-overflow: ellipsis;
   white-space: nowrap;
-}
-
-tr:hover > * {
-  background: var(--sheet-sunk);
-}
-
-tr.chosen > * {
-  background: var(--post-wash);
-}
-
-tr.chosen > :first-child {
-  box-shadow: inset 3px 0 0 var(--post);
 }
 
 tr.begins > * {

@@ -1,5 +1,6 @@
 /** Of a long list of table rows, those in sight and near it; room is kept for the others above and below. */
-import { computed, onBeforeUnmount, onMounted, ref, shallowRef, type Ref } from "vue";
+import { useEventListener, useResizeObserver } from "@vueuse/core";
+import { computed, onMounted, ref, shallowRef, type Ref } from "vue";
 
 /** Lists up to this long are drawn whole. */
 export const WHOLE = 250;
@@ -60,20 +61,13 @@ export function useWindowedRows(source: RowSource) {
   }
 
   const follow = () => (top.value = scroller.value?.scrollTop ?? 0);
-  const watcher = new ResizeObserver(([entry]) => {
+  useEventListener(scroller, "scroll", follow, { passive: true });
+  useResizeObserver(scroller, ([entry]) => {
     if (entry) height.value = entry.contentRect.height;
   });
-
   onMounted(() => {
     scroller.value = source.holder.value?.closest<HTMLElement>(".scroll") ?? null;
-    if (!scroller.value) return;
-    scroller.value.addEventListener("scroll", follow, { passive: true });
-    watcher.observe(scroller.value);
     follow();
-  });
-  onBeforeUnmount(() => {
-    scroller.value?.removeEventListener("scroll", follow);
-    watcher.disconnect();
   });
 
   return { span, reveal };

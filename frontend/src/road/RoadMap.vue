@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The road: the page from top to bottom, to scale; picture and navigator at once. */
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useResizeObserver } from "@vueuse/core";
+import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView, PageView } from "../api/client";
 import { verdictOf } from "../walk/words";
 import { arcPath, layRoad, type Arc } from "./layout";
@@ -30,11 +31,9 @@ const scroller = ref<HTMLElement | null>(null);
 const space = ref(600);
 const seen = ref(0); // how far the road is scrolled
 const zoomed = ref<number | null>(null); // the section that is drawn alone
-const watcher = new ResizeObserver(([entry]) => {
+useResizeObserver(scroller, ([entry]) => {
   if (entry) space.value = Math.floor(entry.contentRect.height) - 12;
 });
-onMounted(() => scroller.value && watcher.observe(scroller.value));
-onBeforeUnmount(() => watcher.disconnect());
 
 const zoom = computed(() => {
   const place = zoomed.value === null ? undefined : props.measure?.stretches.find((stretch) => stretch.index === zoomed.value);

@@ -42,7 +42,7 @@ export const useWalk = defineStore("walk", () => {
   const of = computed(() => (abroad.value && abroad.value.path !== page.path ? abroad.value.path : page.path)); // the page that is walked
   const steps = computed(() => (shown.value === "all" ? all.value : all.value.filter((landing) => landing.trouble)));
   const at = computed(() => steps.value.findIndex((landing) => keyOfLanding(landing) === chosen.value));
-  const step = computed<LandingView | null>(() => steps.value[at.value] ?? null);
+  const step = computed<LandingView | null>(() => all.value.find((landing) => keyOfLanding(landing) === chosen.value) ?? null);
   const troubles = computed(() => all.value.filter((landing) => landing.trouble).length);
 
   /** Follow a link. */

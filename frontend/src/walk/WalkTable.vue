@@ -111,18 +111,6 @@ tbody th {
   white-space: nowrap;
 }
 
-tr:hover > * {
-  background: var(--sheet-sunk);
-}
-
-tr.chosen > * {
-  background: var(--post-wash);
-}
-
-tr.chosen > :first-child {
-  box-shadow: inset 3px 0 0 var(--post);
-}
-
 .goal {
   font-family: var(--read);
 }

@@ -10,6 +10,7 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
+from enum import StrEnum
 
 from signpost.core.geometry import Geometry, Hold
 from signpost.core.outline import Outline, Section
@@ -148,6 +149,41 @@ def _content_bottom(page: Page, geometry: Geometry) -> float:
     ]
     bottom = geometry.height if geometry.content_bottom is None else geometry.content_bottom
     return min([bottom, *following])
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """How long sections may be; 0 stands for no limit."""
+
+    least_words: int = 0
+    most_words: int = 0
+    most_windows: float = 0.0
+
+
+class Beyond(StrEnum):
+    """Which limit a section passes."""
+
+    NONE = ""
+    LONG = "long"
+    SHORT = "short"
+
+
+def judge_length(limits: Limits, words: int, height: float) -> Beyond:
+    """Return which limit a section of so many words and windows passes."""
+    if (limits.most_words and words > limits.most_words) or (limits.most_windows and height > limits.most_windows):
+        return Beyond.LONG
+    return Beyond.SHORT if words < limits.least_words else Beyond.NONE
+
+
+def find_extremes(outline: Outline, stretches: Sequence[Stretch]) -> tuple[int, int] | None:
+    """Return the longest and the shortest section of the highest level that several share; None where none do."""
+    by_level: dict[int, list[Stretch]] = {}
+    for section, stretch in zip(outline.flat(), stretches[1:], strict=True):
+        by_level.setdefault(section.level, []).append(stretch)
+    shared = next((by_level[level] for level in sorted(by_level) if len(by_level[level]) > 1), None)
+    if shared is None:
+        return None
+    return max(shared, key=lambda one: one.height).index, min(shared, key=lambda one: one.height).index
 
 
 def minutes(words: int) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import posixpath
+from bisect import bisect_right
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
@@ -18,6 +19,8 @@ from signpost.core.source import Source
 INDEX_NAMES = ("index.html", "index.htm")
 
 
+#: Kinds of links that may have a fragment of a page of the site.
+_JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
 #: On how many pages a block stands, at least, to be taken for furniture.
 _PAGES_ALIKE = 3
 
@@ -28,6 +31,15 @@ class Landing:
 
     path: str  # of the page or file
     target: Target | Top | None  # None for a file that is no page
+
+
+@dataclass(frozen=True, slots=True)
+class Reached:
+    """What a link that lands on a page of the site leads to."""
+
+    section: int  # by index; -1 for the top, or a place before the first section
+    title: str  # of the section, else of the page
+    is_top: bool  # whether it is the top itself
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,6 +137,30 @@ class Site:
             return False
         outcome = self.follow(page, link.href)
         return None if isinstance(outcome, Elsewhere) else isinstance(outcome, Landing)
+
+    def reached(self, landing: Landing) -> Reached:
+        """Return what a landing on a page leads to, for people."""
+        page = self.pages[landing.path]
+        target = landing.target
+        if not isinstance(target, Target):
+            return Reached(-1, page.title or page.path, is_top=True)
+        section = bisect_right(page.headings, target.start, key=lambda heading: heading.begin) - 1
+        return Reached(
+            section, page.headings[section].text if section >= 0 else page.title or page.path, is_top=False
+        )
+
+    def jump_goal(self, page: str, link: Link) -> tuple[str, str] | None:
+        """Return the page and the fragment that a jump link on `page` is meant to lead to, be they there or not.
+
+        None for a link that is no jump link.
+        """
+        if link.kind not in _JUMPS or link.href is None:
+            return None
+        found = resolve_path(page, link.href, self.base)
+        if found is None or found[1] is None:
+            return None
+        outcome = self.follow(page, link.href)
+        return (outcome.path if isinstance(outcome, Landing | NoTarget) else found[0]), found[1]
 
     def links_to(self, path: str) -> Iterator[tuple[Page, Link, Landing]]:
         """Yield the links of all pages that land on the page at `path`, with where they land."""

@@ -7,7 +7,6 @@ from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from enum import StrEnum
 from functools import cached_property
 
 from pydantic import TypeAdapter
@@ -18,118 +17,27 @@ from signpost.core.fragments import Targets, find_indicated
 from signpost.core.geometry import Geometry, Hold, Window
 from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
 from signpost.core.lengths import (
+    Beyond,
     Stretch,
     carried_stretches,
     estimate_page,
     estimate_stretches,
+    find_extremes,
+    judge_length,
     measured_stretches,
     minutes,
     windows,
 )
-from signpost.core.links import LinkKind, is_page_path, resolve_path
+from signpost.core.links import is_page_path
 from signpost.core.outline import read_outline
 from signpost.core.page import Link, Page, Target
-from signpost.core.site import Landing, NoTarget, Site
+from signpost.core.site import Landing
+from signpost.desk.measure_views import BarView, Known, LandingView, MeasureView, PointView, StretchView
 from signpost.desk.reading import LoadedSite, load_revision
-from signpost.desk.settings import Limits
 from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
 GEOMETRY = TypeAdapter(Geometry)
-_JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
-
-
-class Known(StrEnum):
-    """What is known of a page in a window."""
-
-    NOTHING = "nothing"  # lengths are an estimate
-    OLD = "old"  # it was measured before the page, or what it loads, changed
-    MEASURED = "measured"
-
-
-@dataclass(frozen=True, slots=True)
-class LandingView:
-    """A jump link and where it lands."""
-
-    page: str  # that the link stands on
-    start: int  # offset of its start tag
-    line: int
-    text: str
-    href: str
-    section: int  # that the link stands in; -1 for the lead
-    in_chrome: bool
-    top: float | None  # of the link on its page; None where that is not known
-    to_page: str
-    fragment: str
-    to_section: int | None  # -1 for the top or the lead; None for nowhere
-    to_top: bool  # whether it leads to the top itself
-    to_text: str  # the title of what it leads to
-    verdict: Verdict
-    scroll: float | None  # where the window's top ends
-    begin: float  # where it stood before
-    short: float
-    covered: float
-    bar: str
-    bar_bottom: float
-    was_seen: bool
-    cause: str | None  # what keeps a landing from being predicted
-    trouble: bool  # whether it wants something done
-    settled: bool  # whether the author leaves it as it is
-
-
-@dataclass(frozen=True, slots=True)
-class StretchView:
-    """A section's length."""
-
-    index: int  # -1 for the lead
-    top: float  # CSS pixels from the page's top
-    height: float  # sections within included
-    words: int
-    minutes: float
-    windows: float
-    share: float  # of the content's words, in percent
-    beyond: str  # "long" or "short" where a limit is passed, else ""
-
-
-@dataclass(frozen=True, slots=True)
-class PointView:
-    """An identifier where it stands on the page."""
-
-    name: str
-    top: float
-
-
-@dataclass(frozen=True, slots=True)
-class BarView:
-    """Something that stays in the window."""
-
-    label: str
-    sticky: bool
-    top: float
-    bottom: float
-
-
-@dataclass(frozen=True, slots=True)
-class MeasureView:
-    """A page as it stands in a window."""
-
-    path: str
-    window: Window
-    known: Known
-    look: str  # digest of the page as it is now, and of all that it may load
-    view_height: float
-    height: float
-    windows: float
-    words: int
-    minutes: float
-    stretches: tuple[StretchView, ...]  # the lead's first
-    longest: int | None  # among the sections of the level that the page is divided by
-    shortest: int | None
-    landings: tuple[LandingView, ...]  # of the page's own jump links
-    incoming: tuple[LandingView, ...]  # of jump links on other pages that lead to this one
-    points: tuple[PointView, ...]
-    bars: tuple[BarView, ...]
-    findings: tuple[FindingView, ...]  # landings of its own links on it that are not good
 
 
 @dataclass(frozen=True)
@@ -193,7 +101,6 @@ class Measures:
         self.records = {record.path: record for record in records if record.path in self.site.pages}
         self._shared = _shared_look(loaded)
         self._measured: dict[str, Measured | None] = {}
-        self._beginnings: dict[str, list[int]] = {}
 
     def known(self, path: str) -> Known:
         """Return what is known of a page."""
@@ -243,9 +150,9 @@ class Measures:
             stretches = measured_stretches(measured.page, before, geometry)
             if measured.page is not page:
                 stretches = carried_stretches(before, stretches, outline)
-        views = self._lengths(page, stretches, view_height)
+        views = self._view_stretches(page, stretches, view_height)
         own = self.landings(path)
-        longest, shortest = _extremes(page, views)
+        longest, shortest = find_extremes(outline, stretches) or (None, None)
         return MeasureView(
             path=path,
             window=self.window,
@@ -289,7 +196,7 @@ class Measures:
         stretches = measured_stretches(measured.page, read_outline(measured.page), measured.geometry)
         return {found.index: windows(found.height, measured.geometry.view_height) for found in stretches}
 
-    def _lengths(self, page: Page, stretches: list[Stretch], view_height: float) -> tuple[StretchView, ...]:
+    def _view_stretches(self, page: Page, stretches: list[Stretch], view_height: float) -> tuple[StretchView, ...]:
         outline = read_outline(page)
         counts = [outline.lead_words, *(section.words for section in outline.flat())]
         return tuple(
@@ -301,10 +208,15 @@ class Measures:
                 minutes=minutes(words),
                 windows=windows(stretch.height, view_height),
                 share=100 * words / max(page.words, 1),
-                beyond=_beyond(self.settings.limits, words, windows(stretch.height, view_height), stretch.index),
+                beyond=self._beyond(stretch, words, view_height),
             )
             for stretch, words in zip(stretches, counts, strict=True)
         )
+
+    def _beyond(self, stretch: Stretch, words: int, view_height: float) -> Beyond:
+        if stretch.index < 0:
+            return Beyond.NONE  # the lead has no limits
+        return judge_length(self.settings.limits, words, windows(stretch.height, view_height))
 
     def landings(self, path: str) -> tuple[LandingView, ...]:
         """Return where all jump links of a page land."""
@@ -325,7 +237,7 @@ class Measures:
         for link in page.links:
             key = (link.href or "", link.text)
             counts[key] += 1
-            goal = _goal_of(self.site, path, link)
+            goal = self.site.jump_goal(path, link)
             if goal is None or (to_page is not None and goal[0] != to_page):
                 continue
             was = old_links.get((*key, counts[key]))
@@ -340,7 +252,7 @@ class Measures:
         outcome = self.site.follow(path, link.href)
         there = outcome if isinstance(outcome, Landing) and outcome.path in self.site.pages else None
         landing = self._land(path, there, fragment, was)
-        to_section, title = self._reached(there)
+        reached = self.site.reached(there) if there else None
         settled = fragment in self.settings.settled.get(to_page, ())
         return LandingView(
             page=path,
@@ -353,9 +265,9 @@ class Measures:
             top=stand.top,
             to_page=to_page,
             fragment=fragment,
-            to_section=to_section,
-            to_top=there is not None and not isinstance(there.target, Target),
-            to_text=title,
+            to_section=reached.section if reached else None,
+            to_top=reached is not None and reached.is_top,
+            to_text=reached.title if reached else "",
             verdict=landing.verdict,
             scroll=landing.scroll,
             begin=landing.begin,
@@ -384,22 +296,6 @@ class Measures:
         from_box = geometry.by_start.get(link.start) if link is not None and there.path == path else None
         return find_landing(geometry, box, from_box)
 
-    def _begins(self, path: str) -> list[int]:
-        """Return where the sections of a page begin."""
-        if path not in self._beginnings:
-            self._beginnings[path] = [heading.begin for heading in self.site.pages[path].headings]
-        return self._beginnings[path]
-
-    def _reached(self, there: Landing | None) -> tuple[int | None, str]:
-        """Return the section that a link leads to, and its title."""
-        if there is None:
-            return None, ""
-        page = self.site.pages[there.path]
-        section = -1
-        if isinstance(there.target, Target):
-            section = bisect_right(self._begins(there.path), there.target.start) - 1
-        return section, page.headings[section].text if section >= 0 else (page.title or there.path)
-
 
 def _links_by_key(page: Page) -> dict[tuple[str, str, int], Link]:
     """Return a page's links by what they are known again by: address, words, and how many before are the same."""
@@ -412,17 +308,6 @@ def _links_by_key(page: Page) -> dict[tuple[str, str, int], Link]:
     return links
 
 
-def _goal_of(site: Site, path: str, link: Link) -> tuple[str, str] | None:
-    """Return the page and the fragment that a jump link is meant to lead to; None for a link that is none."""
-    if link.kind not in _JUMPS or link.href is None or "#" not in link.href:
-        return None
-    found = resolve_path(path, link.href, site.base)
-    if found is None or found[1] is None:
-        return None
-    outcome = site.follow(path, link.href)
-    return (outcome.path if isinstance(outcome, Landing | NoTarget) else found[0]), found[1]
-
-
 def _points(measured: Measured | None) -> tuple[PointView, ...]:
     if measured is None:
         return ()
@@ -432,24 +317,3 @@ def _points(measured: Measured | None) -> tuple[PointView, ...]:
         for target in measured.page.targets
         if (box := boxes.get(target.start)) is not None and box.hold is Hold.NONE
     )
-
-
-def _beyond(limits: Limits, words: int, height: float, index: int) -> str:
-    """Return which limit a section passes; the lead has none."""
-    if index < 0:
-        return ""
-    if (limits.most_words and words > limits.most_words) or (limits.most_windows and height > limits.most_windows):
-        return "long"
-    return "short" if words < limits.least_words else ""
-
-
-def _extremes(page: Page, views: tuple[StretchView, ...]) -> tuple[int | None, int | None]:
-    """Return the longest and the shortest section of the highest level that several sections share."""
-    by_level: dict[int, list[StretchView]] = {}
-    for heading, view in zip(page.headings, views[1:], strict=True):
-        by_level.setdefault(heading.level, []).append(view)
-    shared = [by_level[level] for level in sorted(by_level) if len(by_level[level]) > 1]
-    if not shared:
-        return None, None
-    longest = max(shared[0], key=lambda view: (view.height, view.words))
-    return longest.index, min(shared[0], key=lambda view: (view.height, view.words)).index

@@ -10,11 +10,13 @@ from uuid import UUID
 
 from signpost.core.geometry import Window
 from signpost.core.landings import Verdict
+from signpost.core.lengths import Limits
 from signpost.core.page import Page
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.measures import GEOMETRY, Known, LandingView, Measures, MeasureView, look_of
+from signpost.desk.measure_views import Known, LandingView, MeasureView
+from signpost.desk.measures import GEOMETRY, Measures, look_of
 from signpost.desk.reading import LoadedSite, load_record, load_site
-from signpost.desk.settings import Limits, NamedWindow, dump_settings, read_settings
+from signpost.desk.settings import NamedWindow, dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import GeometryRecord

@@ -13,6 +13,7 @@ from pydantic import TypeAdapter, ValidationError
 from signpost.core.blocks import LONGEST_RUN
 from signpost.core.chrome import Marks
 from signpost.core.geometry import Window
+from signpost.core.lengths import Limits
 from signpost.core.naming import IdentifierRule
 
 #: Stands for the whole site where a page's path is asked for.
@@ -34,15 +35,6 @@ class NamedWindow:
 
     name: str
     window: Window
-
-
-@dataclass(frozen=True, slots=True)
-class Limits:
-    """How long sections may be; 0 stands for no limit."""
-
-    least_words: int = 0
-    most_words: int = 0
-    most_windows: float = 0.0
 
 
 #: Windows that pages are measured in until an author says otherwise, the first one being what the desk opens with.

@@ -14,7 +14,6 @@ from signpost.core.findings import Finding, check_page
 from signpost.core.identifiers import propose_identifiers
 from signpost.core.lengths import (
     WINDOW_HEIGHT,
-    WINDOW_WIDTH,
     estimate_page,
     estimate_stretches,
     minutes,
@@ -31,9 +30,6 @@ from signpost.desk.reading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.structure import StructureView, view_structure
 from signpost.desk.waymarks import WaymarksView, view_waymarks
-
-#: The section index that stands for a page's lead.
-LEAD = -1
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,11 +106,9 @@ class PageView:
     words: int
     lead_words: int
     minutes: float
-    windows: float
+    windows: float  # an estimate, as all heights here are
     height: float  # CSS pixels
     window_height: int  # CSS pixels
-    window_width: int
-    estimated: bool  # whether heights are an estimate
     has_contents: bool
     ways_back: int
     ways_by_hand: int
@@ -214,8 +208,6 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         windows=windows(height),
         height=height,
         window_height=WINDOW_HEIGHT,
-        window_width=WINDOW_WIDTH,
-        estimated=True,
         has_contents=find_contents(page) is not None,
         ways_back=len(ways),
         ways_by_hand=sum(way.start not in made for way in ways),
@@ -277,16 +269,8 @@ def _section_at(starts: list[int], offset: int) -> int:
 
 def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int], made: frozenset[int]) -> LinkView:
     outcome = site.follow(page.path, link.href)
-    to_page = to_section = None
-    to_text = ""
-    if isinstance(outcome, Landing) and outcome.path in site.pages:
-        to_page, to_section = outcome.path, LEAD
-        if isinstance(outcome.target, Target):
-            to_section = (
-                bisect_right(site.pages[to_page].headings, outcome.target.start, key=lambda found: found.begin) - 1
-            )
-        there = site.pages[to_page]
-        to_text = there.headings[to_section].text if to_section >= 0 else (there.title or to_page)
+    there = outcome if isinstance(outcome, Landing) and outcome.path in site.pages else None
+    reached = site.reached(there) if there else None
     return LinkView(
         start=link.start,
         made=link.start in made,
@@ -297,10 +281,10 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
         resolves=site.resolves(page.path, link),
         section=_section_at(starts, link.start),
         in_chrome=link.in_chrome,
-        to_page=to_page,
-        to_section=to_section,
-        to_top=to_page is not None and isinstance(outcome, Landing) and not isinstance(outcome.target, Target),
-        to_text=to_text,
+        to_page=there.path if there else None,
+        to_section=reached.section if reached else None,
+        to_top=reached is not None and reached.is_top,
+        to_text=reached.title if reached else "",
         address=_address(site, page, link),
     )
 

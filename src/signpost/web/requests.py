@@ -8,9 +8,10 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl
 
 from signpost.core.geometry import Hold, Window
+from signpost.core.lengths import Limits
 from signpost.core.naming import Digits, IdentifierRule
 from signpost.desk.measuring import Windows
-from signpost.desk.settings import Limits, NamedWindow, Settings
+from signpost.desk.settings import NamedWindow, Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
 Level = Annotated[int, Field(ge=1, le=9)]

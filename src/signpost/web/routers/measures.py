@@ -10,7 +10,7 @@ from signpost.core.geometry import Window
 from signpost.desk import comparing, cures, measuring
 from signpost.desk.comparing import CompareView, RevisionView
 from signpost.desk.cures import CuresView
-from signpost.desk.measures import MeasureView
+from signpost.desk.measure_views import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
 from signpost.web.dependencies import Data, PathQuery, SiteId
 from signpost.web.requests import MeasuredPage, SaidWindows, SettledLanding
