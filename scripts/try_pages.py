@@ -1,0 +1,234 @@
+"""Every operation on every page that others made (see scripts/fetch_pages), and what it must not do.
+
+    .venv/bin/python scripts/try_pages.py [--only OPERATION] [--most N] [--show LOSSES] [FOLDER]
+
+For each page and operation: no fault; the second run plans nothing; nothing of the author's is lost but what the
+operation's name says; headings and identifiers of the result are those that an independent parser sees. Prints how
+many pages were checked and what was found, and exits with 1 where that is not nothing.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+import traceback
+from collections import Counter
+from collections.abc import Callable
+from concurrent.futures import ProcessPoolExecutor
+from dataclasses import dataclass, field
+from hashlib import sha256
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parent.parent
+sys.path.insert(0, str(ROOT / "tests"))
+
+import html5lib  # noqa: E402
+from laws import Pieces, lost  # noqa: E402
+
+from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
+from signpost.core.cuts import best_cuts, find_cuts  # noqa: E402
+from signpost.core.edits import EditSet, apply_edits  # noqa: E402
+from signpost.core.errors import SignpostError  # noqa: E402
+from signpost.core.identifiers import plan_identifiers  # noqa: E402
+from signpost.core.levels import plan_closed_gaps  # noqa: E402
+from signpost.core.page import Page, read_page  # noqa: E402
+from signpost.core.parts import plan_parts  # noqa: E402
+from signpost.core.promotions import plan_sure  # noqa: E402
+from signpost.core.returns import ReturnOptions, plan_no_returns, plan_returns  # noqa: E402
+from signpost.core.site import single_page_site  # noqa: E402
+from signpost.core.source import read_source  # noqa: E402
+
+LARGEST = 800_000  # bytes of a page; beyond it is a book
+SLOW = 20.0  # seconds that an operation may take before it is named
+
+#: What a heading is made of, and so may go when one is made real or gets another level.
+_LOOKS = frozenset("b strong font big p div center h1 h2 h3 h4 h5 h6 br a span u table tbody tr td th".split())
+
+
+def _nothing(_piece: tuple[str, ...]) -> bool:
+    return False
+
+
+def _looks(piece: tuple[str, ...]) -> bool:
+    return piece[0] in ("element", "end tag", "attribute") and piece[1] in _LOOKS
+
+
+def _level(piece: tuple[str, ...]) -> bool:
+    return piece[0] in ("element", "end tag", "attribute", "class") and piece[1][0] == "h" and piece[1][1:].isdigit()
+
+
+def _empty_identifier(piece: tuple[str, ...]) -> bool:
+    return piece[0] == "attribute" and piece[2:] == ("id", "")
+
+
+def _dead_link(piece: tuple[str, ...]) -> bool:
+    return piece[0] == "attribute" and piece[1:3] == ("a", "href")
+
+
+@dataclass(frozen=True)
+class Operation:
+    """An operation, and what it may take away."""
+
+    plan: Callable[[Page], EditSet]
+    may_lose: Callable[[tuple[str, ...]], bool] = _nothing
+    undo: Callable[[Page], EditSet] | None = None  # leads back to the first bytes but for identifiers
+
+
+OPERATIONS = {
+    "identify": Operation(plan_identifiers, _empty_identifier),
+    "contents": Operation(lambda page: plan_contents(page, ContentsOptions()), _dead_link, plan_no_contents),
+    "contents 2-3": Operation(
+        lambda page: plan_contents(page, ContentsOptions(levels=(2, 3))), _dead_link, plan_no_contents
+    ),
+    "returns": Operation(lambda page: plan_returns(page, ReturnOptions()), _nothing, plan_no_returns),
+    "headings": Operation(plan_sure, _looks),
+    "gaps": Operation(plan_closed_gaps, _level),
+}
+
+
+@dataclass
+class Report:
+    """What came of one page."""
+
+    path: str
+    checked: Counter[str] = field(default_factory=Counter)
+    planned: Counter[str] = field(default_factory=Counter)
+    refused: list[str] = field(default_factory=list)
+    wrong: list[tuple[str, str]] = field(default_factory=list)  # operation, what
+    slow: list[tuple[str, float]] = field(default_factory=list)
+
+
+def _again(page: Page, data: bytes) -> Page:
+    return read_page(page.path, read_source(data), page.marks)
+
+
+def try_page(path: str, only: str | None) -> Report:
+    """Return what the operations do to one page."""
+    report = Report(path)
+    page = read_page(Path(path).name, read_source(Path(path).read_bytes()))
+    for name, operation in OPERATIONS.items():
+        if only in (None, name):
+            _try_operation(report, page, name, operation)
+    if only in (None, "parts"):
+        _try_parts(report, page)
+    return report
+
+
+def _try_operation(report: Report, page: Page, name: str, operation: Operation) -> None:
+    started = time.perf_counter()
+    try:
+        edits = operation.plan(page)
+        report.checked[name] += 1
+        if not edits:
+            return
+        report.planned[name] += 1
+        data = apply_edits(page.source, edits)
+        after = _again(page, data)
+        if operation.plan(after):
+            report.wrong.append((name, "the second run is not empty"))
+        gone = lost(page.text, after.text)
+        gone = Counter({piece: count for piece, count in gone.items() if not operation.may_lose(piece)})
+        if gone:
+            report.wrong.append((name, f"lost {_few(gone)}"))
+        if _seen(after.text) != _known(after):
+            report.wrong.append((name, "headings and identifiers are not those of an independent parser"))
+        if operation.undo is not None:
+            back = _again(page, apply_edits(after.source, operation.undo(after)))
+            gone = lost(page.text, back.text)
+            gone = Counter({piece: count for piece, count in gone.items() if not operation.may_lose(piece)})
+            if gone:
+                report.wrong.append((name, f"taken out again, lost {_few(gone)}"))
+    except SignpostError as error:
+        report.refused.append(f"{name}: {error}")
+    except Exception:
+        report.wrong.append((name, "fault: " + traceback.format_exc().strip().splitlines()[-1]))
+    took = time.perf_counter() - started
+    if took > SLOW:
+        report.slow.append((name, took))
+
+
+def _try_parts(report: Report, page: Page) -> None:
+    """Cut a page into three; no word of it may be lost, and no element but what the cut parts."""
+    if len(find_cuts(page)) < 2:  # noqa: PLR2004
+        return
+    try:
+        plan = plan_parts(single_page_site(page), page.path, best_cuts(page, 3))
+        report.checked["parts"] += 1
+        first = apply_edits(page.source, plan.edits[page.path])
+        all_parts = "\n".join(read_source(data).text for data in (first, *plan.new_files.values()))
+        gone = Counter(
+            {
+                piece: count
+                for piece, count in lost(page.text, all_parts).items()
+                if piece[0] in ("word", "element") or (piece[0] == "attribute" and piece[2] in ("id", "name"))
+            }
+        )
+        if gone:
+            report.wrong.append(("parts", f"lost {_few(gone)}"))
+    except SignpostError as error:
+        report.refused.append(f"parts: {error}")
+    except Exception:
+        report.wrong.append(("parts", "fault: " + traceback.format_exc().strip().splitlines()[-1]))
+
+
+def _few(gone: Pieces) -> str:
+    return f"{gone.total()} pieces: " + ", ".join(" ".join(piece)[:60] for piece in list(gone)[:4])
+
+
+def _seen(text: str) -> tuple[Counter[str], Counter[str]]:
+    """Return the identifiers and the words of headings, as html5lib reads them."""
+    tree = html5lib.parse(text, treebuilder="etree", namespaceHTMLElements=False)
+    names: Counter[str] = Counter()
+    for element in tree.iter():
+        if isinstance(element.tag, str):
+            if element.get("id"):
+                names[element.get("id") or ""] += 1
+            if element.tag == "a" and element.get("name"):
+                names[element.get("name") or ""] += 1
+    return names, Counter()
+
+
+def _known(page: Page) -> tuple[Counter[str], Counter[str]]:
+    return Counter(target.name for target in page.targets), Counter()
+
+
+def main() -> int:
+    """Try the pages and print what came of it."""
+    parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser.add_argument("folder", nargs="?", default=str(ROOT / "var" / "pages"), type=Path)
+    parser.add_argument("--only", choices=[*OPERATIONS, "parts"])
+    parser.add_argument("--most", type=int, help="how many pages, spread over all")
+    parser.add_argument("--show", type=int, default=40, help="how many of what is wrong is printed")
+    chosen = parser.parse_args()
+    unique = {}
+    for path in sorted(Path(chosen.folder).rglob("*.html")):
+        if path.is_file() and not path.is_symlink() and path.stat().st_size <= LARGEST:
+            unique.setdefault(sha256(path.read_bytes()).digest(), str(path))
+    paths = list(unique.values())
+    if chosen.most:
+        paths = paths[:: max(1, len(paths) // chosen.most)]
+    checked: Counter[str] = Counter()
+    planned: Counter[str] = Counter()
+    wrong: list[tuple[str, str, str]] = []
+    slow: list[tuple[str, str, float]] = []
+    refused: Counter[str] = Counter()
+    with ProcessPoolExecutor(2) as pool:
+        for report in pool.map(try_page, paths, [chosen.only] * len(paths), chunksize=4):
+            checked += report.checked
+            planned += report.planned
+            refused.update(line.partition(":")[0] for line in report.refused)
+            wrong += [(report.path, *one) for one in report.wrong]
+            slow += [(report.path, *one) for one in report.slow]
+    for name, count in checked.items():
+        print(f"{name}: {count} pages, {planned[name]} changed, {refused[name]} refused")
+    for path, name, seconds in sorted(slow, key=lambda one: -one[2])[: chosen.show]:
+        print(f"slow: {name}: {seconds:.0f} s: {path}")
+    for path, name, what in wrong[: chosen.show]:
+        print(f"{name}: {path}: {what}")
+    print(f"{len(paths)} pages, {len(wrong)} wrong: {dict(Counter(name for _, name, _ in wrong))}")
+    return 1 if wrong else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
