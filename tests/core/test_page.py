@@ -203,3 +203,45 @@ def test_what_an_unclosed_link_is_cloned_into_is_no_other_link_or_target():
     page = page_of("<body><div><a href=#x name=y><p>a</p></div><p>b</p><p>c</p><h2 id=x>X</h2>")
     assert [(link.href, link.start) for link in page.links] == [("#x", 11)]
     assert [(target.name, target.element) for target in page.targets] == [("y", "a"), ("x", "h2")]
+
+
+@pytest.mark.parametrize(
+    ("before", "identifier", "begin"),
+    [
+        pytest.param("<p>t</p><a name=x></a>", "x", "<a name", id="an anchor"),
+        pytest.param("<p>t</p><span id=x></span>\n", "x", "<span", id="a span"),
+        pytest.param("<p>t</p><div id=x></div>", "x", "<div", id="a box"),
+        pytest.param("<p>t</p><p id=x></p>", "x", "<p id", id="a paragraph"),
+        pytest.param("<p>t</p><center><a name=x></a></center>", "x", "<center", id="centred"),
+        pytest.param("<p>t</p><a name=x></a><br>", "x", "<a name", id="with a break between"),
+        pytest.param("<p>t</p><a name=x></a><hr><!-- c -->", "x", "<a name", id="with a rule and a comment between"),
+        pytest.param("<p>t<p><a name=x></a>", "x", "<p><a", id="in a paragraph of its own that is left open"),
+        pytest.param("<p>t<br><a name=x></a>", "x", "<a name", id="at the end of an open paragraph"),
+        pytest.param("<p>t<a name=x></a><br>", "x", "<a name", id="before the break that ends an open paragraph"),
+        pytest.param("<p>t</p><p><a name=x></a><p>", "x", "<p><a", id="with an empty paragraph between"),
+        pytest.param("<p>t</p><a name=y></a><a name=x></a>", "x", "<a name=y", id="two, of which the nearer counts"),
+        pytest.param("<p>t<a name=x></a></p>", None, "<h2", id="within a paragraph of words"),
+        pytest.param("<p>t</p><a name=x href=u></a>", None, "<h2", id="a link"),
+        pytest.param("<p>t</p><div id=x><img src=i></div>", None, "<h2", id="a picture"),
+        pytest.param("<p>t</p><a name=x></a>words", None, "<h2", id="with words between"),
+    ],
+)
+def test_an_identifier_right_before_a_heading_belongs_to_it(before, identifier, begin):
+    page = page_of(f"<body><h2>First</h2>{before}<h2>A</h2><p>text")
+    heading = page.headings[1]
+    assert heading.identifier == identifier
+    assert page.text.startswith(begin, heading.begin)
+
+
+@pytest.mark.parametrize(
+    ("markup", "identifier"),
+    [
+        ('<div id="x"><div><div><h3>A</h3></div></div><p>t</div><div id=y><h3>B</h3></div>', "x"),
+        ("<section id=x><h3>A</h3></section><section id=y><h3>B</h3></section>", "x"),
+        ("<div id=x><h3>A</h3><h3>B</h3></div>", None),
+        ("<a href=u><h3 id=x>A</h3></a><h3>B</h3>", "x"),
+        ("<h3><a id=x></a>5.2 A</h3><h3><a id=y></a>5.3 B</h3>", "x"),
+    ],
+)
+def test_a_wrapper_s_identifier_counts_where_the_section_ends_with_it(markup, identifier):
+    assert page_of(f"<body><h2>T</h2><p>t</p>{markup}").headings[1].identifier == identifier

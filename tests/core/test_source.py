@@ -3,7 +3,7 @@ from hypothesis import given
 
 from pages import page_of
 from signpost.core.errors import EncodingError, NotTextError
-from signpost.core.source import find_encoding, read_source
+from signpost.core.source import find_conflict, find_encoding, read_source
 from strategies import pages
 
 
@@ -15,7 +15,7 @@ from strategies import pages
         pytest.param(b"\xfe\xff\x00<", "utf-16be", id="UTF-16 mark, big-endian"),
         pytest.param(b"\xef\xbb\xbf<meta charset=iso-8859-1>", "utf-8", id="a mark outranks a declaration"),
         pytest.param(b"<meta charset=iso-8859-1>", "windows-1252", id="Latin-1 means windows-1252"),
-        pytest.param(b'<META content="text/html; charset=koi8-r" http-equiv=x>', "koi8-r", id="http-equiv"),
+        pytest.param(b'<META content="text/html; charset=koi8-r" http-equiv=Content-Type>', "koi8-r", id="http-equiv"),
         pytest.param(b"<!-- <meta charset=koi8-r> --><p>", "utf-8", id="a declaration in a comment is none"),
         pytest.param(b"<meta charset=utf-16>", "utf-8", id="UTF-16 cannot be declared"),
         pytest.param(b"<meta charset=nonsense>\xe4", "windows-1252", id="an unknown label"),
@@ -80,3 +80,35 @@ def test_a_stray_nul_is_read_over_and_kept():
 )
 def test_the_line_end_used_most(text, newline):
     assert read_source(text.encode()).newline == newline
+
+
+@pytest.mark.parametrize(
+    ("data", "encoding"),
+    [
+        (b'<meta name="description" content="How charset=koi8-r works"><meta charset="utf-8">', "utf-8"),
+        (b"<a title='<meta charset=koi8-r>'>\xe9", "windows-1252"),
+        (b"<!-- <meta charset=koi8-r> --><meta charset=iso-8859-2>", "iso-8859-2"),
+        (b'<meta content="text/html; charset=koi8-r" http-equiv=content-type>', "koi8-r"),
+        (b'<meta content="text/html; charset=koi8-r">\xe9', "windows-1252"),
+        (b"<meta charset=utf-16le>", "utf-8"),
+        (b"<meta charset=x-user-defined>", "windows-1252"),
+        (b"<meta charset=bogus><meta charset=koi8-r>", "koi8-r"),
+    ],
+)
+def test_what_a_page_declares_is_read_as_the_standard_reads_it(data, encoding):
+    assert find_encoding(data) == encoding
+
+
+@pytest.mark.parametrize(
+    ("data", "declared"),
+    [
+        (b"\xef\xbb\xbf<meta charset=koi8-r>", "koi8-r"),
+        (b"\xef\xbb\xbf<meta charset=utf-8>", None),
+        (b"\xef\xbb\xbf<p>no meta", None),
+        ("\ufeff<meta charset=utf-16>".encode("utf-16-le"), None),
+        ("\ufeff<meta charset=iso-8859-1>".encode("utf-16-le"), "windows-1252"),
+        (b"<meta charset=koi8-r>", None),
+    ],
+)
+def test_a_mark_and_a_declaration_that_differ_are_told(data, declared):
+    assert find_conflict(read_source(data)) == declared

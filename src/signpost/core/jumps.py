@@ -11,13 +11,13 @@ from signpost.core.edits import Edit
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.links import relative_address
+from signpost.core.links import read_address, relative_address, resolve_path
 from signpost.core.naming import IdentifierRule
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.phrasing import PHRASING, collapse
 from signpost.core.positions import Span
 from signpost.core.site import Site, SitePlan, plan_edits
-from signpost.core.tags import start_tag_end, value_edit
+from signpost.core.tags import Attribute, fragment_edit, start_tag_end, value_edit
 from signpost.core.wording import shown_characters
 
 #: The class of a jump link that looks like a button.
@@ -112,7 +112,7 @@ def plan_jump(
     if origin.link is not None:
         written = page.attribute_at(origin.link, "href")
         if written is not None:
-            own.append(value_edit(page.text, written, address, reason))
+            own.append(_led(page, written, goal.path, name) or value_edit(page.text, written, address, reason))
         else:
             own.append(Edit(origin.link + 2, origin.link + 2, " " + habits.attribute("href", address), reason=reason))
     else:
@@ -123,6 +123,14 @@ def plan_jump(
             Edit(origin.span.end, origin.span.end, habits.end("a"), rank=-1, reason=reason),
         ]
     return plan_edits(site, {name: found for name, found in edits.items() if found})
+
+
+def _led(page: Page, written: Attribute, path: str, fragment: str | None) -> Edit | None:
+    """Return the edit of the fragment alone, where a link leads to the page already; else None."""
+    resolved = resolve_path(page.path, written.value)
+    if fragment is None or resolved is None or resolved[0] != path or not read_address(written.value).path:
+        return None
+    return fragment_edit(page.text, written, fragment, f"leads to “{fragment}” now")
 
 
 def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:

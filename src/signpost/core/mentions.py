@@ -8,10 +8,10 @@ from urllib.parse import unquote
 
 from signpost.core.edits import Edit
 from signpost.core.page import Node, Nodes, Page, read_nodes
-from signpost.core.positions import Lines
+from signpost.core.positions import Lines, Span
 from signpost.core.site import Landing, Site
 from signpost.core.styles import StyleReader
-from signpost.core.tags import LISTS_OF_IDENTIFIERS, Attribute, value_edit
+from signpost.core.tags import LISTS_OF_IDENTIFIERS, Attribute, fragment_edit, piece_edit, value_edit, word_edits
 
 #: Attributes whose address may lead to a place on the page, beside those of links.
 _ADDRESSES = frozenset("href xlink:href cite longdesc action formaction src data".split())
@@ -41,19 +41,19 @@ def plan_mentions(page: Page, old: str, new: str) -> list[Edit]:
 
 def _attribute_edits(page: Page, node: Node, attribute: Attribute, old: str, new: str) -> list[Edit]:
     name, value = attribute.name, attribute.value
-    if name in LISTS_OF_IDENTIFIERS and old in value.split():
-        changed = " ".join(new if word == old else word for word in value.split())
-        return [value_edit(page.text, attribute, changed, f"{name} names “{new}” now")]
+    if name in LISTS_OF_IDENTIFIERS:
+        return word_edits(page.text, attribute, old, new, f"{name} names “{new}” now")
     is_link = node.tag in _ANCHORS and name == "href"
+    reason = f"{name} refers to “{new}” now"
     if name in _ADDRESSES and not is_link and value[:1] == "#" and unquote(value[1:]) == old:
-        return [value_edit(page.text, attribute, "#" + new, f"{name} refers to “{new}” now")]
+        edit = fragment_edit(page.text, attribute, new, reason)
+        return [] if edit is None else [edit]
     if name == "style" and attribute.value_span and "&" not in attribute.value_span.of(page.text):
         span = attribute.value_span
         return StyleReader(span.of(page.text), span.start, declarations=True).renamed(old, new)
-    pattern = re.compile(rf"(url\(\s*[\"']?#){re.escape(old)}(?=[\"']?\s*\))")
-    if pattern.search(value):
-        return [value_edit(page.text, attribute, pattern.sub(rf"\g<1>{new}", value), f"{name} refers to “{new}” now")]
-    return []
+    found = re.finditer(rf"url\(\s*[\"']?#({re.escape(old)})(?=[\"']?\s*\))", value)
+    edits = (piece_edit(page.text, attribute, Span(*one.span(1)), new, reason) for one in found)
+    return [edit for edit in edits if edit is not None]
 
 
 def map_edits(page: Page, old: str, new: str) -> list[Edit]:

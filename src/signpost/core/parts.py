@@ -21,7 +21,7 @@ from signpost.core.page import Element, Heading, Link, Page, Target
 from signpost.core.placing import block_start
 from signpost.core.positions import after_line_end, indent_before
 from signpost.core.site import Landing, Site, SitePlan
-from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.tags import path_edit, scan_attributes
 
 
 @dataclass(frozen=True, slots=True)
@@ -276,9 +276,7 @@ class _Writer:
             path = full_address(self.site.base or "", goal.path)
         else:
             path = "" if goal.path == from_path else relative_address(from_path, goal.path)
-        query = "" if address.query is None else "?" + address.query
-        href = f"{path}{query}#{address.fragment}"
-        return value_edit(other.text, written, href, f"its section is in part {goal.number}")
+        return path_edit(other.text, written, path, f"its section is in part {goal.number}")
 
     def _part_of(self, target: Target) -> Part | None:
         """Return the part that a target went to; None for one that all parts keep."""

@@ -10,11 +10,10 @@ from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import find_objection
-from signpost.core.links import relative_address
 from signpost.core.mentions import map_edits, plan_mentions, script_notes, style_edits
 from signpost.core.page import Page, Target
 from signpost.core.site import Landing, Site, SitePlan, plan_edits
-from signpost.core.tags import start_tag_end, value_edit
+from signpost.core.tags import fragment_edit, start_tag_end, value_edit
 
 #: Elements that cannot hold words, or nothing but certain elements: an alias goes before them, not into them.
 _CLOSED = frozenset(
@@ -99,9 +98,9 @@ def reference_edits(site: Site, path: str, target: Target, new: str) -> Iterator
             outcome = site.follow(other.path, address)
             if isinstance(outcome, Landing) and outcome.path == path and outcome.target == target:
                 written = other.attribute_at(start, attribute)
-                if written is not None:
-                    changed = address.partition("#")[0] + relative_address(path, path, new)
-                    edits.append(value_edit(other.text, written, changed, f"leads to “{new}” now"))
+                edit = fragment_edit(other.text, written, new, f"leads to “{new}” now") if written else None
+                if edit is not None:
+                    edits.append(edit)
         if edits:
             yield other.path, edits
 

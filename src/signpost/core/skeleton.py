@@ -20,7 +20,7 @@ from signpost.core.page import Node, Page, read_nodes, read_page
 from signpost.core.placing import block_start, whole_block
 from signpost.core.positions import indent_before, line_indent
 from signpost.core.source import read_source
-from signpost.core.tags import value_edit
+from signpost.core.tags import path_edit
 
 _BULLET = re.compile(r"^(?:[-*+•–]|\(?\d+(?:\.\d+)*[.)])\s+")
 _TAB = 4  # columns
@@ -180,12 +180,13 @@ def _of_the_old_page(frame: Page, node: Node, path: str) -> list[Edit]:
                 at -= 1
             edits.append(Edit(at, found.span.end, ""))
         elif found.name in ("href", "src") and (address := _readdressed(frame, path, found.value)) is not None:
-            edits.append(value_edit(frame.text, found, address, "right for the new page's folder"))
+            edit = path_edit(frame.text, found, address, "right for the new page's folder")
+            edits += [] if edit is None else [edit]
     return edits
 
 
 def _readdressed(frame: Page, path: str, href: str) -> str | None:
-    """Return an address as it has to be on the new page; None where it stays as it is."""
+    """Return the path of an address as it has to be on the new page; None where it stays as it is."""
     same_folder = frame.path.rpartition("/")[0] == path.rpartition("/")[0]
     found = None if same_folder or href.strip()[:1] in ("", "#", "/", "?") else resolve_path(frame.path, href)
-    return None if found is None else relative_address(path, *found)
+    return None if found is None else relative_address(path, found[0])

@@ -1,6 +1,6 @@
 """A page's bytes and its text, with the encoding that a browser would decide on.
 
-HTML 13.2.3.2 (determining the character encoding): a byte-order mark, else a `meta` within the first 1024 bytes,
+HTML 13.2.3.2 (determining the character encoding): a byte-order mark, else what the first 1024 bytes declare,
 else what the bytes look like: UTF-8 where they are valid UTF-8, or windows-1252.
 """
 
@@ -16,16 +16,12 @@ import webencodings
 
 from signpost.core.errors import EncodingError, NotTextError
 from signpost.core.positions import Lines
-
-#: How far the standard looks for a declaration, in bytes (HTML 4.2.5.4).
-PRESCAN_BYTES = 1024
+from signpost.core.prescan import PRESCAN_BYTES, declared_encoding
 
 #: Where more than one byte in so many is NUL, a file is no text.
 NUL_SHARE = 200
 
 _MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xfe\xff", "utf-16be"), (b"\xff\xfe", "utf-16le"))
-_CHARSET = re.compile(rb"<meta\s[^>]*?charset\s*=\s*[\"']?\s*([^\s\"'/>;]+)", re.IGNORECASE)
-_COMMENT = re.compile(rb"<!--.*?(?:-->|\Z)", re.DOTALL)
 _LINE_END = re.compile(r"\r\n|\n|\r")
 _DEFAULT = "windows-1252"
 _UTF_16 = {"utf-16le": "utf-16-le", "utf-16be": "utf-16-be"}
@@ -98,19 +94,25 @@ def find_encoding(data: bytes) -> str:
     for mark, name in _MARKS:
         if data.startswith(mark):
             return name
-    declared = _CHARSET.search(_COMMENT.sub(b"", data[:PRESCAN_BYTES]))
-    if declared:
-        found = webencodings.lookup(declared[1].decode("latin-1"))
-        if found is not None:
-            name = str(found.name)
-            if name.startswith("utf-16"):  # the page could not have been read in it: HTML 13.2.3.2 takes UTF-8
-                return "utf-8"
-            return _DEFAULT if name == "x-user-defined" else name
+    declared = declared_encoding(data)
+    if declared is not None:
+        return declared
     try:
         data.decode("utf-8")
     except UnicodeDecodeError:
         return _DEFAULT
     return "utf-8"
+
+
+def find_conflict(source: Source) -> str | None:
+    """Return the encoding that a page's `meta` declares where its byte-order mark says another; else None."""
+    mark = next((mark for mark, _ in _MARKS if source.data.startswith(mark)), None)
+    if mark is None:
+        return None
+    text = source.text.removeprefix("\ufeff")[:PRESCAN_BYTES]  # a page in UTF-16 declares itself in UTF-16 too
+    declared = declared_encoding(text.encode("ascii", "replace"))
+    matches = declared is None or declared == source.encoding
+    return None if matches or (declared == "utf-8" and source.encoding in _UTF_16) else declared
 
 
 def find_newline(text: str) -> str:

@@ -135,6 +135,13 @@ _ALL = (
         "Landing below the window's top",
     ),
     Rule(
+        "encoding-conflict",
+        Severity.WARNING,
+        Fix.NONE,
+        _HTML + "parsing.html#determining-the-character-encoding",
+        "Encoding declared in two ways",
+    ),
+    Rule(
         "page-unreadable",
         Severity.ERROR,
         Fix.NONE,

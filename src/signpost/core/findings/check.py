@@ -12,6 +12,7 @@ from signpost.core.nearness import find_near
 from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
 from signpost.core.site import NoFile, NoTarget, Site
+from signpost.core.source import find_conflict
 
 
 class _Check:
@@ -128,6 +129,14 @@ def _damage(check: _Check) -> Iterator[Finding]:
     source = check.page.source
     if source.damage is not None:
         yield check.find("page-unreadable", 0, str(EncodingError(source.encoding, source.damage)))
+    declared = find_conflict(source)
+    if declared is not None:
+        yield check.find(
+            "encoding-conflict",
+            0,
+            f"The byte-order mark says {source.encoding}, the page's meta element says {declared}. Browsers go by the "
+            f"mark; write {source.encoding} into the meta element, or save the page without the mark.",
+        )
 
 
 def _contents(check: _Check) -> Iterator[Finding]:

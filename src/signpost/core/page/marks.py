@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
 
 from turbohtml import Comment, Doctype, Document, Node, Text
 from turbohtml import Element as Parsed
@@ -14,6 +14,10 @@ from signpost.core.page.phrasing import PHRASING
 HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
 
 _NOTHING = re.compile(r"(?:\s|<!--.*?-->|<a\b[^>]*>\s*</a\s*>)*", re.IGNORECASE | re.DOTALL)
+
+#: Elements that, empty but for an identifier, mark what follows them.
+_MARK_HOLDERS = frozenset("a span div p center font b strong i em small big tt u".split())
+_BREAKS = frozenset(["br", "hr"])
 
 Attributes = Mapping[str, str | list[str] | None]
 
@@ -88,20 +92,49 @@ def identifier_within(parsed: Parsed) -> str | None:
 
 def visible_before(node: Node) -> Node | None:
     """Return the sibling before `node` that a reader could see; white space and comments are passed over."""
-    sibling = node.previous_sibling
+    return _visible(node.previous_sibling)
+
+
+def marks_before(node: Node, is_open: Callable[[Parsed], bool]) -> Iterator[Parsed]:
+    """Yield the empty elements with an identifier that stand right before an element, nearest first.
+
+    Line breaks, rules, comments and other empty elements may stand between. A paragraph that is left open (`is_open`) ends where the element
+    begins, so what it ends with stands right before the element too.
+    """
+    passed = _before(node, is_open)
+    while passed is not None:
+        if is_empty_mark(passed):
+            yield passed
+        elif not _shows_nothing(passed):
+            return
+        passed = _before(passed, is_open)
+
+
+def _visible(sibling: Node | None) -> Node | None:
     while isinstance(sibling, Comment) or (isinstance(sibling, Text) and not sibling.data.strip()):
         sibling = sibling.previous_sibling
     return sibling
 
 
-def is_empty_anchor(parsed: Parsed) -> bool:
-    """Return whether an element is an anchor without words, or a paragraph of nothing else."""
-    if parsed.tag not in ("a", "p") or parsed.text.strip():
-        return False
-    if parsed.tag == "p":
-        children = [child for child in parsed.children if not (isinstance(child, Text) and not child.data.strip())]
-        return len(children) == 1 and isinstance(children[0], Parsed) and is_empty_anchor(children[0])
-    return not parsed.attr("href") and bool(identifier_of(parsed))
+def _before(node: Node, is_open: Callable[[Parsed], bool]) -> Parsed | None:
+    """Return the element that ends right before `node`, of an open paragraph the last one in it; None for words."""
+    found = _visible(node.previous_sibling)
+    if isinstance(found, Parsed) and found.tag == "p" and not _shows_nothing(found) and is_open(found):
+        found = _visible(found.children[-1])
+    return found if isinstance(found, Parsed) else None
+
+
+def is_empty_mark(parsed: Parsed) -> bool:
+    """Return whether an element shows nothing and holds an identifier: an anchor, a span, a box of nothing else."""
+    return parsed.tag in _MARK_HOLDERS and identifier_within(parsed) is not None and _shows_nothing(parsed)
+
+
+def _shows_nothing(parsed: Parsed) -> bool:
+    """Return whether an element has neither words nor pictures nor links, whatever empty elements it holds."""
+    below = (one for one in (parsed, *parsed.descendants) if isinstance(one, Parsed))
+    return not parsed.text.strip() and all(
+        one.tag in _MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below
+    )
 
 
 def path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:

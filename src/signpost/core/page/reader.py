@@ -36,8 +36,8 @@ from signpost.core.page.marks import (
     holds_sections,
     identifier_of,
     identifier_within,
-    is_empty_anchor,
     is_html5,
+    marks_before,
     own_identifier,
     path_from,
     shows,
@@ -352,16 +352,21 @@ class _Reader:
         node: Parsed = parsed
         wrappers = list(reversed(below))
         while True:
-            before = visible_before(node)
-            if isinstance(before, Parsed) and is_empty_anchor(before) and (anchor := self.where.element(before)):
-                openings.append(_Opening(anchor.open.start, 0, identifier_within(before)))
-                node = before
-                continue
-            wrapper = self.where.element(wrappers[0]) if wrappers and before is None else None
+            for mark in marks_before(node, self._is_open):
+                found = self.where.element(mark)
+                if found is not None:
+                    openings.append(_Opening(found.open.start, 0, identifier_within(mark)))
+                    node = mark
+            wrapper = self.where.element(wrappers[0]) if wrappers and visible_before(node) is None else None
             if wrapper is None:
                 return openings
             node = wrappers.pop(0)
             openings.append(_Opening(wrapper.open.start, wrapper.end, identifier_of(node)))
+
+    def _is_open(self, parsed: Parsed) -> bool:
+        """Return whether an element has no end tag of its own."""
+        element = self.where.element(parsed)
+        return element is not None and element.close is None
 
     def _settle_headings(self) -> tuple[Heading, ...]:
         """Return the headings in source order, each with the place where its section can be cut off.

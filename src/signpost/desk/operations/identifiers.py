@@ -6,10 +6,9 @@ from signpost.core.anchors import plan_anchors, plan_apart
 from signpost.core.edits import edit_set
 from signpost.core.errors import RequestError
 from signpost.core.identifiers import plan_given, plan_identifiers
-from signpost.core.links import relative_address
 from signpost.core.places import plan_bottom, plan_place, plan_top
 from signpost.core.renames import plan_rename
-from signpost.core.tags import value_edit
+from signpost.core.tags import fragment_edit
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 
@@ -57,10 +56,9 @@ def _relink(asked: Asked) -> Planned:
     page, name = asked.page, asked["identifier"]
     link = next((found for found in page.links if found.start == asked["start"] and found.href is not None), None)
     written = page.attribute_at(asked["start"], "href") if link else None
-    if link is None or link.href is None or written is None:
+    edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
+    if link is None or edit is None:
         raise RequestError("The link is not there any more. Reload the page and choose it again.")
-    address = link.href.partition("#")[0] + relative_address(page.path, page.path, name)
-    edit = value_edit(page.text, written, address, f"leads to “{name}” now")
     return on_page(f"“{link.text or link.href}” led to “{name}”", asked, edit_set(page.source, [edit]))
 
 
