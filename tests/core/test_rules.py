@@ -216,6 +216,11 @@ def codes(markup, **others):
     [
         ("<h1>a</h1><a href=#top>x</a><a href=mailto:a@b>m</a><a href=https://example.org>o</a>", []),
         ("\n<a href=#gone>x</a>", [("fragment-missing", 2)]),
+        ('<p id=water><a href="#water>water</a>\n<a href="#a">a</a>', [("quote-missing", 1)]),
+        ('<p id=a><a href=#a">x</a>', [("quote-missing", 1)]),
+        ('<a href="https://x.org/>x</a>\n<a href="https://y.org/">y</a>', [("quote-missing", 1)]),
+        ('<p id=a><a href="#a\n">x</a>', []),
+        ('<a href="https://x.org/?q=&quot;a&quot;">x</a>', []),
         ("<a href=other.html#gone>x</a>", [("fragment-missing", 1)]),
         ("<a href=other.html#here>x</a>", []),
         ("<a href=missing.html>x</a><a href=gone/>y</a>", [("page-missing", 1), ("page-missing", 1)]),

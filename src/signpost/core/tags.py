@@ -23,6 +23,9 @@ _EQUALS = re.compile(rf"[{SPACE}]*=[{SPACE}]*")
 _UNQUOTED = re.compile(rf"[^{SPACE}\"'=<>`]+")
 _BARE = re.compile(rf"[^{SPACE}>]*")
 _WORD = re.compile(rf"[^{SPACE}]+")
+#: What no address holds as it is written, though a value may (URL standard, 4.3), by the quotation marks around it.
+_SWALLOWED = {'"': re.compile(r"[<>\n\r]"), "'": re.compile(r"[\"<>\n\r]"), "": re.compile(r"[\"']")}
+_SWALLOWED_FROM = re.compile(rf"""[{SPACE}"'<>]""")
 
 #: Attributes that hold identifiers of the same page, separated by white space (HTML 2.3.7, WAI-ARIA 1.2).
 LISTS_OF_IDENTIFIERS = frozenset(
@@ -166,6 +169,22 @@ def _escaped(value: str, quote: str) -> str:
     """Return a value as it is written between its quotes, with as few character references as can be."""
     value = value.replace("&", "&amp;") if decode_value(value).text != value else value
     return value.replace(quote, "&#39;" if quote == "'" else "&quot;") if quote else value
+
+
+def find_missing_quote(text: str, attribute: Attribute) -> int | None:
+    """Return where the quotation mark belongs that an address lacks; None where it lacks none.
+
+    An address that holds a quotation mark, "<" or ">" or runs over a line has swallowed what stands behind it.
+    """
+    if attribute.value_span is None:
+        return None
+    written = attribute.value_span.of(text)
+    if not _SWALLOWED[attribute.quote].search(written.strip(SPACE)):
+        return None
+    if not attribute.quote:
+        return attribute.value_span.start  # the mark that opens is missing: href=#a"
+    found = _SWALLOWED_FROM.search(written, len(written) - len(written.lstrip(SPACE)))
+    return attribute.value_span.start + (found.start() if found else len(written))
 
 
 def value_edit(text: str, attribute: Attribute, value: str, reason: str) -> Edit:

@@ -72,6 +72,13 @@ _ALL = (
         "File that is not there",
     ),
     Rule(
+        "quote-missing",
+        Severity.ERROR,
+        Fix.NONE,
+        _HTML + "syntax.html#attributes-2",
+        "Quotation mark missing",
+    ),
+    Rule(
         "identifier-duplicate",
         Severity.ERROR,
         Fix.ASK,

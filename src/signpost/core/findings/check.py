@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator, Sequence
 
 from signpost.core.errors import EncodingError
@@ -13,6 +14,7 @@ from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
 from signpost.core.site import NoFile, NoTarget, Site
 from signpost.core.source import find_conflict
+from signpost.core.tags import find_missing_quote
 
 
 class _Check:
@@ -25,12 +27,15 @@ class _Check:
 
     def find(self, code: str, start: int, message: str, suggestions: Sequence[str] = ()) -> Finding:
         """Return a finding at an element's start tag."""
+        end = self.page.text.find(">", start) + 1 or len(self.page.text)
+        return self.find_at(code, Span(start, end), message, suggestions)
+
+    def find_at(self, code: str, span: Span, message: str, suggestions: Sequence[str] = ()) -> Finding:
+        """Return a finding at a stretch of the source."""
         if self.lines is None:
             self.lines = self.page.source.lines
-        end = self.page.text.find(">", start) + 1 or len(self.page.text)
-        return Finding(
-            RULES[code], self.page.path, Span(start, end), self.lines.place(start), message, tuple(suggestions)
-        )
+        place = self.lines.place(span.start)
+        return Finding(RULES[code], self.page.path, span, place, message, tuple(suggestions))
 
 
 def check_site(site: Site) -> list[Finding]:
@@ -64,12 +69,33 @@ def _links(check: _Check) -> Iterator[Finding]:
             )
         elif link.kind in _LEADING:
             outcome = check.site.follow(page.path, link.href)
-            if isinstance(outcome, (NoTarget, NoFile)):
+            if found := _unquoted(check, link):
+                yield found
+            elif isinstance(outcome, (NoTarget, NoFile)):
                 yield _astray(check, link, outcome)
 
 
+#: What stands in an address only where a quotation mark is missing.
+_MARKUP = re.compile(r"""["<>\n\r]""")
 #: Kinds of links that can lead astray within the site.
 _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
+
+
+def _unquoted(check: _Check, link: Link) -> Finding | None:
+    """Return the finding of an address that lacks a quotation mark, at the place where it belongs."""
+    written = check.page.attribute_at(link.start, "href") if _MARKUP.search(link.href or "") else None
+    at = None if written is None else find_missing_quote(check.page.text, written)
+    if written is None or written.value_span is None or at is None:
+        return None
+    if not written.quote:
+        message = f"The address {written.value_span.of(check.page.text)} ends with a quotation mark and begins with none."
+    else:
+        meant = check.page.text[written.value_span.start : at]
+        message = (
+            f"The address “{meant}” has no quotation mark at its end, so the words and tags up to the next one have "
+            f"become part of it. Put {written.quote} behind “{meant}”."
+        )
+    return check.find_at("quote-missing", Span(at, at), message)
 
 
 def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:

@@ -8,7 +8,7 @@ from signpost.core.errors import RequestError
 from signpost.core.identifiers import plan_given, plan_identifiers
 from signpost.core.places import plan_bottom, plan_place, plan_top
 from signpost.core.renames import plan_rename
-from signpost.core.tags import fragment_edit
+from signpost.core.tags import find_missing_quote, fragment_edit
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 
@@ -56,6 +56,8 @@ def _relink(asked: Asked) -> Planned:
     page, name = asked.page, asked["identifier"]
     link = next((found for found in page.links if found.start == asked["start"] and found.href is not None), None)
     written = page.attribute_at(asked["start"], "href") if link else None
+    if written is not None and find_missing_quote(page.text, written) is not None:
+        raise RequestError("A quotation mark is missing in this link. Put it in first; the link's words are in its address.")
     edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
     if link is None or edit is None:
         raise RequestError("The link is not there any more. Reload the page and choose it again.")
