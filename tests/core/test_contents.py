@@ -6,21 +6,24 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from laws import lost
 from pages import edited, page_of
 from signpost.core.contents import (
+    Choice,
     ContentsOptions,
     Form,
     Spot,
     State,
     find_blocks,
+    find_handmade,
     find_outdated,
+    note_contents,
     plan_adoption,
     plan_contents,
     plan_entry_words,
     plan_moved_contents,
     plan_no_contents,
 )
-from signpost.core.contents.handmade import DROP, find_handmade
 from signpost.core.edits import apply_edits
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
@@ -264,11 +267,10 @@ def test_a_list_that_is_the_block_itself_carries_its_remark(broken):
     items = broken.join(["<li><a href='#lamps'>Old lamps</a></li>", "<li><a href='#tea'>Tea &amp; cake</a></li>"])
     page = with_list(f"<ul class='contents'>{broken}{items}{broken}</ul>")
     once = edited(page, plan_contents(page, USUAL))
-    assert [words for words, _ in entries(once)] == ["Lamps", "Boiler care", "Tea & cake"]
+    assert [words for words, _ in entries(once)] == ["Old lamps", "Boiler care", "Tea & cake"]
     assert once.text.count("<!--") == 1
     assert not plan_contents(once, USUAL)
-    row = edited(once, plan_contents(once, ContentsOptions(form=Form.ROW)))
-    assert row.text.count("<!--") == 1
+    assert edited(once, plan_no_contents(once)).text == page.text
 
 
 def test_a_navigation_of_the_site_that_is_called_contents_is_left_alone():
@@ -294,14 +296,15 @@ HANDMADE = {
     "old menus": ("<menu><li><a href=#lamps>Lamps</a><li><a href=#boilers>Boiler care</a></menu>", ALL),
     "plain words": ("<ul><li>Lamps</li><li>Boiler care</li><li>Tea &amp; cake</li></ul>", ALL),
     "placeholders": ("<ul><li><a href='#'>Lamps</a></li><li><a href=''>Boiler care</a></li></ul>", ALL),
-    "no addresses": ("<ul><li><a>Lamps</a></li><li><a>Boilers care</a></li></ul>", ALL),
+    "no addresses": ("<ul><li><a>Lamps</a></li><li><a>Boilers care</a></li></ul>", ["Lamps", "Boilers care", "Tea & cake"]),
+    "without the mark": ("<ul><li><a href='lamps'>Lamps</a></li><li><a href='##tea'>Tea &amp; cake</a></li></ul>", ALL),
     "broken addresses": ("<ul><li><a href='#lamp'>Lamps</a></li><li><a href='#boiler'>Boiler care</a></li></ul>", ALL),
     "full addresses": ("<ul><li><a href='page.html#lamps'>Lamps</a><li><a href='page.html#tea'>Tea &amp; cake</a></ul>", ALL),
     "shortened": ("<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#boilers'>Boiler</a></li></ul>", ["Lamps", "Boiler", "Tea & cake"]),
     "shortened words": (
         "<ul><li>Lamps</li><li><b>Boiler</b></li><li>Tea &amp; cake</li></ul>", ["Lamps", "Boiler", "Tea & cake"],
     ),
-    "left behind": ("<ul><li><a href='#lamps'>Old lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>", ALL),
+    "left behind": ("<ul><li><a href='#lamps'>Old lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>", ["Old lamps", "Boiler care", "Tea & cake"]),
     "typed numbers": ("<ul><li>1. <a href='#lamps'>Lamps</a></li><li>2. <a href='#boilers'>Boiler care</a></li></ul>", ALL),
     "nested": (
         "<ul>\n<li><a href='#lamps'>Lamps</a></li>\n<li><a href='#boilers'>Boiler care</a>\n<ul>\n<li><a href='#wash'>Washing out</a></li>\n</ul>\n</li>\n</ul>",
@@ -321,11 +324,26 @@ HANDMADE = {
     "bold lines in a box": ("<div class=toc><b>Contents</b><br><a href='#lamps'>Lamps</a><br><a href='#tea'>Tea &amp; cake</a></div>", ALL),
     "a table": ("<table>\n<tr><td><a href='#lamps'>Lamps</a></td></tr>\n<tr><td><a href='#tea'>Tea &amp; cake</a></td></tr>\n</table>", ALL),
     "a table round a list": ("<table><tr><td><ul><li><a href='#lamps'>Lamps</a><li><a href='#boilers'>Boiler care</a></ul></td></tr></table>", ALL),
-    "terms": ("<dl>\n<dt><a href='#lamps'>Lamps</a>\n<dd>how to trim them\n<dt><a href='#boilers'>Boiler care</a>\n<dd>with soda\n</dl>", ALL),
+    "terms without text": ("<dl>\n<dt><a href='#lamps'>Lamps</a>\n<dt><a href='#boilers'>Boiler care</a>\n<dd><dl><dt><a href='#wash'>Washing out</a></dl>\n</dl>", ["Lamps", "Boiler care", "Washing out", "Tea & cake"]),
     "a navigation": ("<nav class=side><p>On this page</p><ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul></nav>", ALL),
     "pictures": ("<p><a href='#lamps'><img src=l.gif alt=Lamps></a> <a href='#boilers'><img src=b.gif alt='Boiler care'></a></p>", ALL),
-    "with what they hold": ("<ul><li><a href='#lamps'>Lamps</a> &ndash; trimming and glasses</li><li><a href='#boilers'>Boiler care</a></li></ul>", ALL),
+    "page numbers": ("<ul><li><a href='#lamps'>Lamps</a> . . . . 3</li><li><a href='#boilers'>Boiler care</a>, p. 12</li></ul>", ALL),
+    "roman numbers in cells": ("<table><tr><td>I.<td><a href='#lamps'>Lamps</a><tr><td>II.<td><a href='#boilers'>Boiler care</a><tr><td>III.<td><a href='#tea'>Tea &amp; cake</a></table>", ALL),
+    "boxes": ("<div class=toc>\n<div class=e><a href='#lamps'>Lamps</a></div>\n<div class=e><a href='#tea'>Tea &amp; cake</a></div>\n</div>", ALL),
+    "pictures between": ("<p><a href='#lamps'>Lamps</a> <img src=dot.gif alt=''> <a href='#tea'>Tea &amp; cake</a></p>", ALL),
+    "fixed spaces between": ("<p><a href='#lamps'>Lamps</a>&nbsp;&nbsp;/&nbsp;&nbsp;<a href='#tea'>Tea &amp; cake</a></p>", ALL),
+    "square brackets": ("<p>[<a href='#lamps'>Lamps</a>] - [<a href='#tea'>Tea &amp; cake</a>]</p>", ALL),
+    "a bare row between rules": ("<hr>\n<a href='#lamps'>Lamps</a> &bull; <a href='#tea'>Tea &amp; cake</a>\n<hr>", ALL),
+    "an unclosed paragraph": ("<P>\n<A HREF='#lamps'>Lamps</A><BR>\n<A HREF='#boilers'>Boiler care</A><BR>\n<A HREF='#tea'>Tea &amp; cake</A>", ALL),
+    "classes within": ("<ul><li class=l1><a class='ref' href='#lamps'><span class=std>Lamps</span></a></li><li class=l1><a class='ref' href='#tea'><span class=std>Tea &amp; cake</span></a></li></ul>", ALL),
+    "a list that is called so": ("<ul class='contents simple'><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>", ALL),
+    "one of the author's own entries": ("<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li><li><a href='#boilers'>Boiler care</a></li><li><a href='notes.html'>Notes</a></li></ul>", ["Lamps", "Tea & cake", "Boiler care", "Notes"]),
 }  # fmt: skip
+
+
+def mended(piece):
+    """Whether a piece is an address that led nowhere, which is put right."""
+    return piece[:3] == ("attribute", "a", "href")
 
 
 @pytest.mark.parametrize(("markup", "words"), HANDMADE.values(), ids=HANDMADE)
@@ -336,13 +354,24 @@ def test_a_list_made_by_hand_is_adopted_and_completed(markup, words):
     found = entries(adopted)
     assert [found_words for found_words, _ in found] == words
     targets = adopted.index_targets()
-    assert all(href and find_indicated(href.partition("#")[2], targets) for _, href in found)
+    assert all(href and find_indicated(href.partition("#")[2], targets) for _, href in found if href != "notes.html")
     assert len(adopted.made_blocks("contents")) == 1
     assert not plan_contents(adopted, USUAL), "again"
-    outside = {tag for tag in re.findall(r"<[^>]+>", page.text) if tag[:3].lower() not in ("<a ", "<a>", "<b>")}
-    assert all(tag in adopted.text or "class" in tag for tag in outside), "the author's own tags stay"
-    for phrase in ("how to trim them", "trimming and glasses", "Jump to:", "On this page"):
-        assert (phrase in adopted.text) == (phrase in page.text)
+    assert not find_outdated(adopted)
+    assert not plan_contents(adopted, ContentsOptions(levels=[2, 3], form=Form.LIST, numbered=True)), (
+        "it keeps its hand"
+    )
+    assert all(mended(piece) for piece in lost(page.text, adopted.text))
+    own_again = edited(adopted, plan_no_contents(adopted))
+    assert all(mended(piece) for piece in lost(page.text, own_again.text))
+    assert not own_again.made_blocks("contents") or "contents" in page.text.lower()
+    if not lost(page.text, adopted.text) and "<li>" not in pieces_added(page, own_again):
+        assert own_again.text == page.text
+
+
+def pieces_added(page, other):
+    """The start tags that came to a page, written out."""
+    return "<li>" if lost(other.text, page.text) else ""
 
 
 def test_the_line_that_heads_a_list_goes_along_with_it():
@@ -357,6 +386,11 @@ def test_the_line_that_heads_a_list_goes_along_with_it():
 
 
 NO_LISTS = {
+    "terms with text": "<dl><dt><a href='#lamps'>Lamps</a><dd>how to trim them<dt><a href='#boilers'>Boiler care</a><dd>with soda</dl>",
+    "entries with what they hold": "<ul><li><a href='#lamps'>Lamps</a> &ndash; trimming and glasses</li><li><a href='#boilers'>Boiler care</a> &ndash; soda</li></ul>",
+    "a sentence of three links": "<p>See <a href='#lamps'>Lamps</a>, <a href='#boilers'>Boiler care</a> and <a href='#tea'>Tea</a>.</p>",
+    "a sentence that ends": "<p>(See <a href='#lamps'>Lamps</a>, <a href='#boilers'>Boiler care</a>, <a href='#tea'>Tea</a>.)</p>",
+    "references": "<ol><li><a href='#lamps'>^</a> Lamps and how to trim them</li><li><a href='#tea'>^</a> On tea in the guard's van</li></ol>",
     "prose with links": "<p>We keep <a href='#lamps'>the lamps</a> in the hut, and those who look after <a href='#boilers'>the boilers</a> know where.</p>",
     "a list of something else": "<ul><li>oil</li><li>soda</li><li>tea</li></ul>",
     "links to other pages": "<ul><li><a href='a.html'>Lamps</a></li><li><a href='b.html'>Boilers</a></li></ul>",
@@ -378,25 +412,85 @@ def test_links_at_the_end_of_a_long_page_are_no_contents():
 
 def test_doubtful_entries_wait_for_their_author():
     page = with_list(
-        "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li><li>Care of the boilers</li><li>Rabbits</li></ul>"
+        "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li><li>Care of the boilers</li></ul>"
     )
     handmade = find_handmade(page)[0]
-    assert [(guess.section, guess.sure) for guess in handmade.guesses[2:]] == [(2, False), (None, False)]
-    start = handmade.element.open.start
-    kept = edited(page, plan_adoption(page, start, USUAL))
-    assert [words for words, _ in entries(kept)] == [
-        "Lamps",
-        "Boiler care",
-        "Tea & cake",
-        "Care of the boilers",
-        "Rabbits",
-    ]
+    assert [(guess.section, guess.sure) for guess in handmade.guesses[2:]] == [(2, False)]
+    kept = edited(page, plan_adoption(page, handmade.start, USUAL))
+    assert [words for words, _ in entries(kept)] == ["Lamps", "Boiler care", "Tea & cake", "Care of the boilers"]
     assert states(kept)[-1] is State.OPEN
     assert not plan_contents(kept, USUAL)
-    chosen = edited(page, plan_adoption(page, start, USUAL, {2: 2, 3: DROP}))
-    assert entries(chosen) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
+    led = edited(page, plan_adoption(page, handmade.start, USUAL, {2: 2}))
+    assert entries(led)[2] == ("Care of the boilers", "#boilers")
+    dropped = edited(page, plan_adoption(page, handmade.start, USUAL, {2: Choice.DROP}))
+    assert entries(dropped) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
     with pytest.raises(RequestError, match="not there any more"):
-        plan_adoption(page, start + 1, USUAL)
+        plan_adoption(page, handmade.start + 1, USUAL)
+
+
+def test_a_dead_entry_keeps_its_place_and_is_listed():
+    page = with_list(
+        "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#rabbits'>Rabbits</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>"
+    )
+    adopted = edited(page, plan_contents(page, USUAL))
+    assert ("Rabbits", "#rabbits") in entries(adopted)
+    assert any("Rabbits" in note for note in note_contents(page, plan_contents(page, USUAL)))
+
+
+def test_an_adopted_list_follows_its_headings_and_keeps_its_author_s_words():
+    page = with_list(
+        "<ul>\n<li><a href='#lamps'>All lamps</a></li>\n<li><a href='#tea'>Tea &amp; cake</a></li>\n<li><a href='more.html'>More</a></li>\n</ul>"
+    )
+    adopted = edited(page, plan_contents(page, USUAL))
+    changed = retyped(
+        adopted,
+        (">Tea &amp; cake</h2>", ">Tea</h2>"),
+        ('<h2 id="tea">', '<h2 id="coal">Coal</h2>\n<h2 id="tea">'),
+        (">Boiler care</h2>", ">Boilers</h2>"),
+    )
+    refreshed = edited(changed, plan_contents(changed, USUAL))
+    assert [words for words, _ in entries(refreshed)] == ["All lamps", "Boilers", "Coal", "Tea", "More"]
+    assert not plan_contents(refreshed, USUAL)
+    own_again = edited(refreshed, plan_no_contents(refreshed))
+    assert (
+        "<ul>\n<li><a href='#lamps'>All lamps</a></li>\n<li><a href='#tea'>Tea</a></li>\n<li><a href='more.html'>More</a></li>\n</ul>"
+        in own_again.text
+    )
+
+
+def test_sections_left_out_of_an_adopted_list_stay_out():
+    page = with_list("<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>")
+    without = edited(page, plan_contents(page, ContentsOptions(left_out=["boilers"])))
+    assert [words for words, _ in entries(without)] == ["Lamps", "Tea & cake"]
+    assert not plan_contents(without, USUAL)
+    taken_in = edited(without, plan_contents(without, ContentsOptions(left_out=[])))
+    assert [words for words, _ in entries(taken_in)] == ALL
+    again = edited(taken_in, plan_contents(taken_in, ContentsOptions(left_out=["boilers"])))
+    assert again.text == without.text
+
+
+@pytest.mark.parametrize(
+    "heading",
+    [
+        "<h2><a id='{0}'></a>{1}</h2>",
+        "<a name='{0}'></a><h2>{1}</h2>",
+        "<p id='{0}'></p>\n<h2>{1}</h2>",
+        "<a href='x.html'><h2 id='{0}'>{1}</h2></a>",
+        "<div id='{0}'><div><div><h2>{1}</h2></div></div><p>t</p></div>",
+        "<h1 id='{0}'>{1}</h1>",
+    ],
+)
+def test_right_links_stay_however_their_headings_are_marked(heading):
+    names = [("readme", "5.1 readme"), ("compat", "5.2 compat"), ("copying", "5.3 copying")]
+    listed = "".join(f"<li><a class=x href='#{name}'><tt>{words}</tt></a></li>\n" for name, words in names)
+    page = page_of(
+        f"<ul>\n{listed}</ul>\n" + "\n".join(heading.format(*one) + "\n<p>text</p>" for one in names) + "\n"
+    )
+    adopted = edited(page, plan_contents(page, ContentsOptions(levels=[2, 3])))
+    assert listed in adopted.text
+    assert not lost(page.text, adopted.text)
+    assert not plan_contents(adopted, ContentsOptions(levels=[2, 3]))
+    assert edited(adopted, plan_no_contents(adopted)).text == page.text
 
 
 def test_a_list_of_one_section_s_own_parts_is_not_the_page_s():

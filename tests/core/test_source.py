@@ -15,7 +15,9 @@ from strategies import pages
         pytest.param(b"\xfe\xff\x00<", "utf-16be", id="UTF-16 mark, big-endian"),
         pytest.param(b"\xef\xbb\xbf<meta charset=iso-8859-1>", "utf-8", id="a mark outranks a declaration"),
         pytest.param(b"<meta charset=iso-8859-1>", "windows-1252", id="Latin-1 means windows-1252"),
-        pytest.param(b'<META content="text/html; charset=koi8-r" http-equiv=Content-Type>', "koi8-r", id="http-equiv"),
+        pytest.param(
+            b'<META content="text/html; charset=koi8-r" http-equiv=Content-Type>', "koi8-r", id="http-equiv"
+        ),
         pytest.param(b"<!-- <meta charset=koi8-r> --><p>", "utf-8", id="a declaration in a comment is none"),
         pytest.param(b"<meta charset=utf-16>", "utf-8", id="UTF-16 cannot be declared"),
         pytest.param(b"<meta charset=nonsense>\xe4", "windows-1252", id="an unknown label"),

@@ -13,6 +13,7 @@ from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.links import read_address, relative_address, resolve_path
 from signpost.core.naming import IdentifierRule
+from signpost.core.outline import section_of_place
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.phrasing import PHRASING, collapse
 from signpost.core.positions import Span
@@ -153,14 +154,11 @@ def find_pointers(site: Site, path: str) -> dict[int, list[Pointer]]:
     -1 stands for the lead and the top. Links that the page's contents list are among them.
     """
     page = site.pages[path]
-    begins = [heading.begin for heading in page.headings]
-    named = {heading.identifier: index for index, heading in reversed(list(enumerate(page.headings)))}
     found: dict[int, list[Pointer]] = {}
     for other, link, landing in site.links_to(path):
         section = -1
         if isinstance(landing.target, Target):
-            before = sum(begin <= landing.target.start for begin in begins) - 1
-            section = named.get(landing.target.name, before)
+            section = section_of_place(page, landing.target.start)
         found.setdefault(section, []).append(Pointer(other.path, link.start, link.text, link.in_chrome))
     return found
 

@@ -2,10 +2,17 @@
 
 from __future__ import annotations
 
+import re
+from bisect import bisect_right
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from signpost.core.page import Heading, Page
+
+_MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
+#: Elements that a reader sees though they have no words.
+_SEEN = re.compile(r"<(?:img|hr|input|iframe|object|embed|video|audio|svg|canvas|select|textarea)\b", re.IGNORECASE)
+_FAR = 2000  # characters of markup beyond which a place does not stand right before a heading
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +87,31 @@ def read_outline(page: Page) -> Outline:
 
     lead = headings[0].words_before if headings else page.words
     return Outline(build(0, len(headings), None), lead)
+
+
+def section_marked(page: Page, offset: int) -> int | None:
+    """Return the index of the section whose heading an element marks that begins at `offset`.
+
+    It is the heading itself, stands in it, opens with it, or stands before it with nothing to see between; else None.
+    """
+    headings = page.headings
+    index = bisect_right(headings, offset, key=lambda heading: heading.begin) - 1
+    if index >= 0 and offset < headings[index].element.end:
+        return index
+    following = headings[index + 1].element.open.start if index + 1 < len(headings) else offset + _FAR
+    if following - offset < _FAR:
+        between = page.text[offset:following]
+        if not _SEEN.search(between) and not _MARKUP.sub("", between).strip():
+            return index + 1
+    return None
+
+
+def section_of_place(page: Page, offset: int) -> int:
+    """Return the index of the section that an element at `offset` marks or else stands in; -1 for the lead."""
+    marked = section_marked(page, offset)
+    if marked is not None:
+        return marked
+    return bisect_right(page.headings, offset, key=lambda heading: heading.begin) - 1
 
 
 def _find_ends(headings: Sequence[Heading]) -> list[int]:

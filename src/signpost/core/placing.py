@@ -41,8 +41,12 @@ def block_end(element: Element) -> int:
 
 def whole_block(text: str, element: Element) -> Span:
     """Return what to take out for an element: its lines where it fills them, else itself alone."""
-    start, end = element.open.start, block_end(element)
-    after = after_line_end(text, end)
-    if indent_before(text, start) is not None and after is not None:
-        return Span(line_start(text, start), after)
-    return Span(start, end)
+    return whole_span(text, Span(element.open.start, block_end(element)))
+
+
+def whole_span(text: str, span: Span) -> Span:
+    """Return a stretch with the lines that it fills, or itself alone where it shares one."""
+    after = after_line_end(text, span.end)
+    if indent_before(text, span.start) is not None and after is not None:
+        return Span(line_start(text, span.start), after)
+    return span

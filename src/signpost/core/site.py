@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import posixpath
-from bisect import bisect_right
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
@@ -12,6 +11,7 @@ from functools import cached_property
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.fragments import Targets, Top, find_indicated
 from signpost.core.links import LinkKind, resolve_path
+from signpost.core.outline import section_of_place
 from signpost.core.page import Link, Page, Target
 from signpost.core.source import Source
 
@@ -144,7 +144,7 @@ class Site:
         target = landing.target
         if not isinstance(target, Target):
             return Reached(-1, page.title or page.path, is_top=True)
-        section = bisect_right(page.headings, target.start, key=lambda heading: heading.begin) - 1
+        section = section_of_place(page, target.start)
         return Reached(
             section, page.headings[section].text if section >= 0 else page.title or page.path, is_top=False
         )

@@ -62,9 +62,9 @@ class HandmadeView:
 
     start: int
     line: int
-    tag: str
     home: int | None
     levels: tuple[int, ...]
+    missing: tuple[int, ...]  # sections of its levels that would get an entry
     guesses: tuple[GuessView, ...]
 
 
@@ -180,12 +180,11 @@ def _view_block(block: Block, lines: Lines, *, outdated: bool) -> ContentsView:
 
 
 def _view_handmade(one: Handmade, lines: Lines) -> HandmadeView:
-    start = one.element.open.start
     guesses = tuple(
         GuessView(entry.words, guess.section, guess.sure, guess.leads, guess.others)
         for entry, guess in zip(one.listing.entries, one.guesses, strict=True)
     )
-    return HandmadeView(start, lines.line(start), one.element.tag, one.home, one.levels, guesses)
+    return HandmadeView(one.start, lines.line(one.start), one.home, one.levels, one.missing, guesses)
 
 
 def goals_of(database: Database, site_id: UUID, path: str) -> list[GoalView]:

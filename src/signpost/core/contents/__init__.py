@@ -1,13 +1,13 @@
 """Tables of contents: made, refreshed, moved, taken out, and adopted where an author made them by hand."""
 
+from signpost.core.contents.adopting import Choice, plan_adoption
 from signpost.core.contents.blocks import Block, Listed, State, find_blocks, find_contents, listed_identifiers
-from signpost.core.contents.handmade import DROP, KEEP, Handmade, find_handmade
+from signpost.core.contents.handmade import Handmade, find_handmade
 from signpost.core.contents.listing import Form
 from signpost.core.contents.options import ContentsOptions, Spot
 from signpost.core.contents.planning import (
     find_outdated,
     note_contents,
-    plan_adoption,
     plan_contents,
     plan_entry_words,
     plan_moved_contents,
@@ -15,9 +15,8 @@ from signpost.core.contents.planning import (
 )
 
 __all__ = [
-    "DROP",
-    "KEEP",
     "Block",
+    "Choice",
     "ContentsOptions",
     "Form",
     "Handmade",

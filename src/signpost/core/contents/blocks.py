@@ -11,7 +11,7 @@ from html import unescape
 from signpost.core.contents.listing import Entry, Listing, read_listing
 from signpost.core.contents.matching import Matcher, Meaning, is_shortening
 from signpost.core.contents.remark import Remark, read_remark
-from signpost.core.links import LinkKind, classify_link
+from signpost.core.links import LinkKind, classify_link, read_address
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Made, Page
 from signpost.core.page.phrasing import collapse
@@ -72,7 +72,10 @@ class Block:
 
 
 def find_contents(page: Page) -> Made | None:
-    """Return the contents of the whole page, or the first there are; None where the page has none."""
+    """Return the contents of the whole page, or the first there are; None where the page has none.
+
+    A list of the author's that is called so counts, where it leads to places of its own page.
+    """
     blocks = [made for made in page.made_blocks("contents") if _lists_sections(page, made)]
     return next((made for made in blocks if not _is_here(page, made)), blocks[0] if blocks else None)
 
@@ -85,14 +88,9 @@ def listed_identifiers(page: Page) -> list[str]:
     return [link.href[1:] for link in made.links if link.href and link.href.startswith("#")]
 
 
-def find_blocks(page: Page, *, every: bool = False) -> list[Block]:
-    """Return the contents of a page, in source order.
-
-    A block that is called so and lists no section of the page, such as a site's navigation, is none; with `every`,
-    it counts.
-    """
-    blocks = page.made_blocks("contents")
-    chosen = [(index, made) for index, made in enumerate(blocks) if every or _lists_sections(page, made)]
+def find_blocks(page: Page) -> list[Block]:
+    """Return the contents of a page that we made or adopted, in source order: those that carry a remark."""
+    chosen = [(index, made) for index, made in enumerate(page.made_blocks("contents")) if _remark_of(page, made)]
     if not chosen:
         return []
     flat = read_outline(page).flat()
@@ -100,16 +98,19 @@ def find_blocks(page: Page, *, every: bool = False) -> list[Block]:
     return [_read_block(page, flat, matcher, index, block) for index, block in chosen]
 
 
+def _remark_of(page: Page, made: Made) -> Remark | None:
+    found = read_remark(page.text[made.element.open.end : block_end(made.element)])
+    return None if found is None else found[0]
+
+
 def _lists_sections(page: Page, made: Made) -> bool:
     """Return whether a block is one of ours by its remark, or leads to places of its own page."""
-    if any(link.kind is LinkKind.FRAGMENT for link in made.links):
-        return True
-    return read_remark(page.text[made.element.open.end : block_end(made.element)]) is not None
+    return any(link.kind is LinkKind.FRAGMENT for link in made.links) or _remark_of(page, made) is not None
 
 
 def _is_here(page: Page, made: Made) -> bool:
-    found = read_remark(page.text[made.element.open.end : block_end(made.element)])
-    return found is not None and found[0].here
+    found = _remark_of(page, made)
+    return found is not None and found.here
 
 
 def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: int, made: Made) -> Block:
@@ -117,12 +118,13 @@ def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: in
     listing = read_listing(span.of(page.text))
     written = read_remark(listing.text)
     meanings = [_meaning(matcher, entry) for entry in listing.entries]
-    named = [flat[found.section].level for found in meanings if found.section is not None]
-    remark = written[0] if written else Remark(tuple(sorted(set(named))) or USUAL_LEVELS)
+    remark = written[0] if written else Remark(USUAL_LEVELS)
     home = home_of(flat, made.element.open.start) if remark.here else None
     wanted = wanted_sections(page, flat, remark.levels, remark.left_out, home, made.element)
-    meanings = _shared_out(flat, meanings, wanted)
+    meanings = _shared_out(listing.entries, meanings, wanted)
     wanted_indexes = {section.index for section in wanted}
+    if remark.adopted:  # it lists what its author chose to list
+        wanted_indexes |= {found.section for found in meanings if found.section is not None}
     listed = tuple(
         Listed(entry, position, found.section, found.leads, _state(flat, entry, found, remark, wanted_indexes))
         for position, (entry, found) in enumerate(zip(listing.entries, meanings, strict=True))
@@ -143,16 +145,16 @@ def _state(flat: Sequence[Section], entry: Entry, meaning: Meaning, remark: Rema
     return State.STALE if state is State.RIGHT and not meaning.leads else state
 
 
-def _shared_out(flat: Sequence[Section], meanings: Sequence[Meaning], wanted: Sequence[Section]) -> list[Meaning]:
+def _shared_out(entries: Sequence[Entry], meanings: Sequence[Meaning], wanted: Sequence[Section]) -> list[Meaning]:
     """Return the meanings, each of another section where several have one identifier, in their order."""
     alike: dict[str, list[int]] = {}
     for section in wanted:
         if section.identifier:
             alike.setdefault(section.identifier, []).append(section.index)
     shared = []
-    for found in meanings:
-        name = None if found.section is None else flat[found.section].identifier
-        rest = alike.get(name) if name else None
+    for entry, found in zip(entries, meanings, strict=True):
+        name = read_address(entry.href or "").fragment
+        rest = alike.get(name) if name and found.section is not None else None
         shared.append(replace(found, section=rest.pop(0)) if rest and found.leads else found)
     return shared
 

@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable, Iterator
 
-from signpost.core.contents.remark import SEAL_LETTERS, Remark, read_remark, seal, write_name
+from signpost.core.contents.remark import Remark, read_remark, seal, split_seals, write_name
 from signpost.core.edits import Edit
 from signpost.core.page import Page
 from signpost.core.placing import block_end
 from signpost.core.positions import Span
+
+_NAME = re.compile(r"[^\s;]+")
+_LEFT_OUT = re.compile(r"(?<=;)\s*without\s+([^;>]*)")
+_SEALS = re.compile(r"(?<=;)\s*(?:as\s+headed|added)\s+([0-9a-z]+)")
 
 
 def renamed_edits(page: Page, old: str, new: str) -> list[Edit]:
     """Return the edits by which contents go on leaving out a section whose identifier is renamed."""
 
     def change(remark: Remark, text: str) -> str:
-        if old not in remark.left_out:
+        found = _LEFT_OUT.search(text) if old in remark.left_out else None
+        if found is None:
             return text
-        names = " ".join(write_name(name) for name in remark.left_out)
-        changed = " ".join(write_name(new if name == old else name) for name in remark.left_out)
-        return text.replace(f"without {names}", f"without {changed}")
+        names = _NAME.sub(lambda name: write_name(new) if name[0] == write_name(old) else name[0], found[1])
+        return text[: found.start(1)] + names + text[found.end(1) :]
 
     return list(_changed(page, change))
 
@@ -28,13 +33,12 @@ def reworded_edits(page: Page, old: str, new: str) -> list[Edit]:
     """Return the edits by which contents know a heading by its new words."""
 
     def change(remark: Remark, text: str) -> str:
-        if not remark.knows(old):
-            return text
-        head, mark, seals = text.partition("as headed ")
-        letters = seals.partition(" ")[0]
-        pieces = [letters[at : at + SEAL_LETTERS] for at in range(0, len(letters), SEAL_LETTERS)]
-        new_letters = "".join(seal(new) if piece == seal(old) else piece for piece in pieces)
-        return head + mark + new_letters + seals[len(letters) :]
+        def resealed(found: re.Match[str]) -> str:
+            seals = (seal(new) if one == seal(old) else one for one in split_seals(found[1]))
+            return found[0][: -len(found[1])] + "".join(seals)
+
+        known = remark.knows(old) or seal(old) in remark.added
+        return _SEALS.sub(resealed, text) if known else text
 
     return list(_changed(page, change))
 

@@ -1,59 +1,85 @@
-"""Lists that an author made by hand and that list the page's sections: found, and adopted as contents."""
+"""Lists that an author made by hand and that list the page's sections: recognised, and told from all that is none.
+
+A list is contents only if nearly all its entries are a jump link and nothing but that, and most lead to sections of
+the page: a number, a page number or a list within may stand beside. Definition lists with text, glossaries, prose and
+the site's navigation are not, whatever they link to; what is not recognised here is never touched.
+"""
 
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from html import unescape
+from itertools import pairwise
 
-from signpost.core.contents.blocks import Block, Listed, State, entry_words, find_blocks, spread
-from signpost.core.contents.listing import LISTS, Form, IsTitle, Listing, read_listing
+from signpost.core.contents.blocks import entry_words, find_blocks, spread, wanted_sections
+from signpost.core.contents.listing import LISTS, Entry, Form, IsTitle, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
-from signpost.core.contents.phrases import contents_label
-from signpost.core.contents.remark import Remark
-from signpost.core.edits import Edit
-from signpost.core.errors import RequestError
-from signpost.core.habits import Habits
+from signpost.core.contents.phrases import heads_contents
+from signpost.core.links import LinkKind, classify_link, resolve_path
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
-from signpost.core.placing import block_end
-from signpost.core.positions import Span, after_line_end, indent_before, line_start
-from signpost.core.tags import value_edit
+from signpost.core.page.phrasing import PHRASING, collapse
+from signpost.core.positions import Span
 
 #: Elements that authors put such lists into.
-_HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote font small".split())
+_HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote".split())
+#: Elements that hold rows which stand in no element of their own.
+_BOXES = frozenset("body div td th center section article main".split())
+_INLINE = PHRASING | {"img", "br", "wbr"}
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
-_FRAMES = frozenset("nav div".split())
-#: What heads a list of sections, in an element of its own, in the languages that we have words for.
-_LINES = frozenset("p div center b strong font".split())
-_TITLE = re.compile(
-    r"(?:table of )?contents?|[oi]n this (?:page|document|section)|jump to|quick links|overview|index|"
-    r"inhalt(?:sverzeichnis)?|auf dieser seite|sommaire|sur cette page|table des matières|inhoud|op deze pagina|"
-    r"innehåll|på denna sida|indhold|innhold|sisällys|contenido|en esta página|indice|conteúdo|spis treści|obsah",
-    re.IGNORECASE,
+_TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
+_LETTERS = re.compile(r"[^\W\d_]")
+#: What may stand beside an entry: its number or letter, and the page that it is on in print.
+_BESIDE = re.compile(
+    r"""\W* (?:(?:chapter|section|part|appendix|kapitel|teil|abschnitt|chapitre|partie)\s+)?
+    (?:[\divxlcIVXLC]+(?:\.[\divxlc]+)*|[a-zA-Z]|\d+(?:\.\d+)*[a-z]?)? \W*
+    (?:(?:p|pp|page|s|seite)\.?\s*)? (?:\d+|[ivxlc]+)? \W*""",
+    re.VERBOSE | re.IGNORECASE,
 )
 #: What parts plain words that stand in a row.
-_SEPARATED = re.compile(r"[|·•►▸→]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE)
-#: Words beside its entries that a row may have, such as "Jump to:".
-_SPARE_WORDS = 4
+_SEPARATED = re.compile(
+    r"[|·•►▸→/]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
+)
+#: Words before a row, such as "Jump to:".
+_LABEL_WORDS = 5
+#: Letters beside its links, beyond twice theirs, that an element may have to be looked at closely.
+_SPARE_LETTERS = 300
 #: Entries that a list of plain words must have in common with the page's titles.
 _PLAIN_MATCHES = 3
-#: What becomes of an entry that means no section.
-KEEP = -1
-DROP = -2
+#: Share of entries that must be nothing but a jump link; of short lists, all but one.
+_NEARLY_ALL = 0.85
+#: Share of entries that must stand in the order of their sections.
+_IN_ORDER = 0.6
+_FEW = 5
+#: Pieces of a row beyond which it is no row of jump links.
+_MOST_ENTRIES = 2000
+_FEWEST_ENTRIES = 2
 
 
 @dataclass(frozen=True, slots=True)
 class Handmade:
     """A list made by hand."""
 
-    element: Element
+    element: (
+        Element | None
+    )  # that holds the list and nothing else; None for a row that stands in no element of its own
     listing: Listing  # its offsets begin at `span.start`
     span: Span
     guesses: tuple[Meaning, ...]  # what its entries mean, in their order
     levels: tuple[int, ...]  # that it lists
     home: int | None  # index of the section whose sections alone it lists
+    missing: tuple[int, ...]  # sections of its levels that have no entry
+
+    @property
+    def start(self) -> int:
+        """Where it begins: its element's start tag, or its first entry."""
+        return (
+            self.span.start + self.listing.entries[0].own.start if self.element is None else self.element.open.start
+        )
 
 
 def find_handmade(page: Page, nodes: Nodes | None = None) -> list[Handmade]:
@@ -61,20 +87,7 @@ def find_handmade(page: Page, nodes: Nodes | None = None) -> list[Handmade]:
     flat = read_outline(page).flat()
     if len(flat) < 2:  # noqa: PLR2004
         return []
-    nodes = nodes or read_nodes(page)
-    matcher = Matcher(page, flat)
-    titles = {entry_words(section).casefold() for section in flat}
-    is_title = title_test(flat, matcher)
-    ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
-    made = [spread(page, block.element) for block in ours]
-    made += [block.span for block in find_blocks(page)]
-    found = []
-    for node in nodes.all:
-        if node.tag in _HOLDERS and not _is_unfit(nodes, node, made) and _may_list(nodes, node, titles):
-            one = _read(page, flat, matcher, node, is_title)
-            if one is not None:
-                found.append(one)
-    return _innermost(found)
+    return _Search(page, nodes or read_nodes(page), flat).find()
 
 
 def find_main_handmade(page: Page, nodes: Nodes | None = None) -> Handmade | None:
@@ -86,7 +99,6 @@ def find_main_handmade(page: Page, nodes: Nodes | None = None) -> Handmade | Non
 def title_test(flat: Sequence[Section], matcher: Matcher) -> IsTitle:
     """Return what tells whether plain words are the title of one of the page's sections."""
     titles = {entry_words(section).casefold() for section in flat}
-
     longest = 2 * max(map(len, titles), default=0)
 
     def is_title(words: str) -> bool:
@@ -97,55 +109,178 @@ def title_test(flat: Sequence[Section], matcher: Matcher) -> IsTitle:
     return is_title
 
 
-def _is_unfit(nodes: Nodes, node: Node, made: Sequence[Span]) -> bool:
-    """Return whether an element holds headings or blocks that we made, or stands in one of those."""
-    element = node.element
-    if any(span.start < element.end and element.open.start < span.end for span in made):
-        return True
-    return any(below.tag in _HEADINGS for below in nodes.below(node))
+class _Search:
+    """The search of one page."""
+
+    def __init__(self, page: Page, nodes: Nodes, flat: Sequence[Section]) -> None:
+        self.page = page
+        self.nodes = nodes
+        self.flat = flat
+        self.matcher = Matcher(page, flat)
+        self.titles = {entry_words(section).casefold() for section in flat if entry_words(section)}
+        self.is_title = title_test(flat, self.matcher)
+        ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
+        self.made = [spread(page, block.element) for block in ours]
+        self.made += [block.span for block in find_blocks(page)]
+        self.headings = [node.start for node in nodes.all if node.tag in _HEADINGS]
+
+    def find(self) -> list[Handmade]:
+        found: list[Handmade] = []
+        for node in self.nodes.all:
+            if node.tag in _HOLDERS and not self._is_unfit(node) and self._may_list(node):
+                found += self._within(node)
+            if node.tag in _BOXES or (node.tag in PHRASING and not self._is_inline(node)):
+                found += self._bare_rows(node)
+        return _innermost(found)
+
+    # ---------------------------------------------------------------- candidates
+
+    def _is_unfit(self, node: Node) -> bool:
+        """Return whether an element holds headings or blocks that we made, or stands in one of those."""
+        element = node.element
+        at = bisect_left(self.headings, element.open.start)
+        if at < len(self.headings) and self.headings[at] < element.end:
+            return True
+        return self._in_made(Span(element.open.start, element.end))
+
+    def _in_made(self, span: Span) -> bool:
+        return any(made.start < span.end and span.start < made.end for made in self.made)
+
+    def _may_list(self, node: Node) -> bool:
+        """Return whether an element is worth a closer look: it holds links, or plain words that are titles."""
+        links = [one for one in self.nodes.below(node) if one.tag == "a"]
+        if len(links) > 1 or (links and node.tag in LISTS):
+            return 2 * sum(len(link.text) for link in links) + _SPARE_LETTERS >= len(node.text)
+        if node.tag not in LISTS:
+            return bool(_SEPARATED.search(self.nodes.inner(node).of(self.page.text))) and self._names_titles(node, 3)
+        return self._names_titles(node, 2)  # others may be shortened
+
+    def _names_titles(self, node: Node, least: int) -> bool:
+        words = node.text.casefold()
+        room = sum(map(len, self.titles)) * 3 + 200
+        return len(words) < room and sum(title in words for title in self.titles) >= least
+
+    def _within(self, node: Node) -> Iterator[Handmade]:
+        element = node.element
+        span = spread(self.page, element)
+        if node.tag in ("td", "th"):
+            span = self.nodes.inner(node)
+        yield from self._read(element, span)
+
+    def _bare_rows(self, box: Node) -> Iterator[Handmade]:
+        """Yield the rows that stand right in a box, between its blocks."""
+        inner = self.nodes.inner(box)
+        start, end = max(inner.start, self.page.content.start if box.tag == "body" else 0), inner.end
+        at, links = start, 0
+        children = [child for child in self.nodes.children(box) if start <= child.start < end]
+        for child in [*children, None]:
+            if child is not None and self._is_inline(child):
+                links += child.tag == "a" or any(below.tag == "a" for below in self.nodes.below(child))
+                continue
+            stop = end if child is None else child.start
+            run = _trimmed(self.page.text, Span(at, stop))
+            whole = (
+                run.start <= _trimmed(self.page.text, inner).start and run.end >= _trimmed(self.page.text, inner).end
+            )
+            if links > 1 and not (whole and box.tag in _HOLDERS) and not self._in_made(run):
+                yield from self._read(None, run)
+            at, links = (stop if child is None else child.element.end), 0
+
+    def _is_inline(self, node: Node) -> bool:
+        """Return whether an element stands in a line with others, and holds nothing that does not."""
+        return node.tag in _INLINE and all(below.tag in _INLINE for below in self.nodes.below(node))
+
+    # ---------------------------------------------------------------- judging
+
+    def _read(self, element: Element | None, span: Span) -> Iterator[Handmade]:
+        listing = read_listing(span.of(self.page.text), self.is_title)
+        entries = listing.entries
+        if not _FEWEST_ENTRIES <= len(entries) <= _MOST_ENTRIES or not self._is_all_entries(listing):
+            return
+        if _words_outside(listing):
+            return
+        guesses = tuple(self.matcher.meaning(entry) for entry in entries)
+        sure = [guess.section for guess in guesses if guess.section is not None and guess.sure]
+        sections = set(sure)
+        linked = sum(entry.linked for entry in entries)
+        least = 2 if linked else _PLAIN_MATCHES
+        if len(sections) < least or 2 * len(sections) <= len(entries) or not _in_order(sure):
+            return
+        start = span.start if element is None else element.open.start
+        home = _home(self.flat, sections, start)
+        if home is None and not _comes_first(self.flat, sections, start):
+            return
+        levels = _levels(self.flat, sections, home)
+        wanted = wanted_sections(self.page, self.flat, levels, (), home, element)
+        missing = tuple(one.index for one in wanted if one.index not in sections)
+        yield Handmade(element, listing, span, guesses, levels, home, missing)
+
+    def _is_all_entries(self, listing: Listing) -> bool:
+        """Return whether nearly all entries are a jump link, or a title, and nothing but that."""
+        other = sum(not self._is_plain_entry(listing, entry) for entry in listing.entries)
+        return other <= max(1 if len(listing.entries) > 2 else 0, (1 - _NEARLY_ALL) * len(listing.entries))  # noqa: PLR2004
+
+    def _is_plain_entry(self, listing: Listing, entry: Entry) -> bool:
+        if not entry.linked:
+            return self.is_title(entry.name)
+        if listing.form is Form.LIST:
+            around = (
+                Span(entry.own.start, entry.label.start).of(listing.text),
+                Span(entry.label.end, entry.own.end).of(listing.text),
+                entry.behind,
+            )
+            if not all(_BESIDE.fullmatch(_words(markup)) for markup in around):
+                return False
+        return self._is_jump(entry.href)
+
+    def _is_jump(self, href: str | None) -> bool:
+        """Return whether an address leads to a place on this page, or was meant to."""
+        if classify_link(href) in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.NONE):
+            return True
+        found = resolve_path(self.page.path, href or "")
+        meant = self.matcher.by_address(href)
+        return (found is not None and found[0] == self.page.path) or meant.section is not None
 
 
-def _may_list(nodes: Nodes, node: Node, titles: set[str]) -> bool:
-    """Return whether an element is worth a closer look: it holds links, or plain words that are titles."""
-    below = nodes.below(node)
-    links = sum(one.tag == "a" for one in below)
-    if links > 1 or (links and node.tag in LISTS):
-        return True
-    if node.tag not in LISTS and not _SEPARATED.search(nodes.inner(node).of(nodes.page.text)):
-        return False
-    words = node.text.casefold()
-    least = _PLAIN_MATCHES - (node.tag in LISTS)  # others may be shortened
-    return len(words) < sum(map(len, titles)) * 3 + 200 and sum(title in words for title in titles) >= least
+def _words_outside(listing: Listing) -> bool:
+    """Return whether words stand between a row's entries or around a list, other than a short line that heads it."""
+    text, entries = listing.text, listing.entries
+    if listing.form is Form.LIST:
+        inside = sum(len(_words(Span(entry.own.start, entry.own.end).of(text)).split()) for entry in entries)
+        outside = len(_words(text).split()) - inside
+        return outside > _LABEL_WORDS
+    before = _words(text[: entries[0].own.start])
+    between = [_words(text[one.own.end : other.own.start]) for one, other in pairwise(entries)]
+    after = _words(text[entries[-1].own.end :])
+    heads = not _LETTERS.search(before) or heads_contents(before.rstrip(" :"))
+    label = len(before.split()) <= _LABEL_WORDS and (before.endswith((":", "»", ">", "→")) or _numbers(before))
+    commas = any("," in gap or ";" in gap for gap in between)
+    sentence = after.startswith(".") and commas
+    return not (heads or label) or sentence or not all(_numbers(gap) for gap in (*between, after))
 
 
-def _read(page: Page, flat: Sequence[Section], matcher: Matcher, node: Node, is_title: IsTitle) -> Handmade | None:
-    element = node.element
-    span = spread(page, element)
-    if node.tag in ("td", "th"):
-        span = Span(element.open.end, element.close.start if element.close else element.end)
-    listing = read_listing(span.of(page.text), is_title)
-    entries = listing.entries
-    if len(entries) < 2 or (listing.form is Form.ROW and _is_prose(node, listing)):  # noqa: PLR2004
-        return None
-    guesses = tuple(matcher.meaning(entry) for entry in entries)
-    sure = [guess.section for guess in guesses if guess.section is not None and guess.sure]
-    sections = set(sure)
-    linked = sum(entry.linked for entry in entries)
-    least = 2 if linked else _PLAIN_MATCHES
-    if len(sections) < least or 2 * len(sure) < len(entries):
-        return None
-    if not linked and node.tag not in LISTS | {"p", "div", "nav", "center", "td"}:
-        return None
-    home = _home(flat, sections, element.open.start)
-    if home is None and not _comes_first(flat, sections, element.open.start):
-        return None
-    return Handmade(element, listing, span, guesses, _levels(flat, sections, home), home)
+def _numbers(words: str) -> bool:
+    """Return whether a stretch holds nothing but separators, and the numbers of the entries beside it."""
+    return _BESIDE.fullmatch(words) is not None
 
 
-def _is_prose(node: Node, listing: Listing) -> bool:
-    if node.tag in ("dl", "table"):
-        return False
-    return listing.prose > max(_SPARE_WORDS, len(listing.entries))
+def _words(markup: str) -> str:
+    """Return the words of a stretch of markup; tags stand for room."""
+    return collapse(unescape(_TOKEN.sub(" ", markup)))
+
+
+def _trimmed(text: str, span: Span) -> Span:
+    inner = span.of(text)
+    return Span(span.start + len(inner) - len(inner.lstrip()), max(span.start, span.start + len(inner.rstrip())))
+
+
+def _in_order(sections: Sequence[int]) -> bool:
+    """Return whether most entries stand in the order of their sections; of a few, any order will do."""
+    rising: list[int] = []  # ends of the longest rising runs, by their lengths
+    for section in sections:
+        at = bisect_left(rising, section)
+        rising[at : at + 1] = [section]
+    return len(sections) < _FEW or len(rising) >= _IN_ORDER * len(sections)
 
 
 def _home(flat: Sequence[Section], sections: set[int], start: int) -> int | None:
@@ -183,90 +318,3 @@ def _innermost(found: Sequence[Handmade]) -> list[Handmade]:
 
 def _sure_count(one: Handmade) -> int:
     return sum(guess.sure for guess in one.guesses)
-
-
-def frame_edits(page: Page, habits: Habits, handmade: Handmade) -> list[Edit]:
-    """Return the edits that make a list made by hand a block: an element around it, or a class on its own."""
-    element = handmade.element
-    frame = element if element.tag in _FRAMES and handmade.listing.form is Form.ROW else _nav_around(page, element)
-    label = contents_label(page.language) if page.html5 else None
-    if frame is not None:
-        return list(_marked(page, habits, frame, label))
-    tag = "nav" if page.html5 else "div"
-    start, end = habits.start(tag, class_="contents", aria_label=label), habits.end(tag)
-    inside = element.tag in ("td", "th")
-    titled = _title_before(page, element)
-    first, last = (handmade.span.start, handmade.span.end) if inside else (titled, block_end(element))
-    indent = None if inside else indent_before(page.text, first)
-    below = after_line_end(page.text, last)
-    if indent is None or below is None:
-        return [Edit(first, first, start, reason="contents"), Edit(last, last, end, rank=-1, reason="contents")]
-    above = line_start(page.text, first)
-    return [
-        Edit(above, above, indent + start + habits.newline, reason="contents"),
-        Edit(below, below, indent + end + habits.newline, rank=-1, reason="contents"),
-    ]
-
-
-def _title_before(page: Page, element: Element) -> int:
-    """Return where a list begins with the line that only heads it, such as “On this page”."""
-    nodes = read_nodes(page)
-    node = nodes.of(element)
-    around = next(nodes.above(node), None) if node is not None else None
-    before = [one for one in nodes.children(around) if one.start < element.open.start] if around else []
-    if before and before[-1].tag in _LINES and _TITLE.fullmatch(before[-1].text):
-        gap = page.text[before[-1].element.end : element.open.start]
-        if not gap.strip():
-            return before[-1].start
-    return element.open.start
-
-
-def _nav_around(page: Page, element: Element) -> Element | None:
-    """Return the `nav` that holds nothing beside the list but words that head it."""
-    nodes = read_nodes(page)
-    node = nodes.of(element)
-    around = next(nodes.above(node), None) if node is not None else None
-    if around is None or around.tag != "nav" or sum(below.tag in LISTS for below in nodes.children(around)) > 1:
-        return None
-    return around.element
-
-
-def _marked(page: Page, habits: Habits, frame: Element, label: str | None) -> Iterator[Edit]:
-    start = frame.open.start
-    written = page.attribute_at(start, "class")
-    at = start + 1 + len(frame.tag)
-    named = page.attribute_at(start, "aria-label") or page.attribute_at(start, "aria-labelledby")
-    added = "" if named or label is None or frame.tag != "nav" else " " + habits.attribute("aria-label", label)
-    if written is not None:
-        classes = f"{written.value} contents".strip()
-        yield value_edit(page.text, written, classes, "contents")
-    else:
-        added = " " + habits.attribute("class", "contents") + added
-    if added:
-        yield Edit(at, at, added, reason="contents")
-
-
-def adopted_block(block: Block, handmade: Handmade, is_title: IsTitle, choices: Mapping[int, int]) -> Block:
-    """Return a block whose entries mean what the author chose, or else what we are sure of.
-
-    `choices` has a section's index, KEEP or DROP by the entry's position.
-    """
-    listing = read_listing(block.listing.text, is_title)
-    if len(listing.entries) != len(handmade.guesses):
-        raise RequestError(
-            "The list cannot be told from what stands around it. Put it into an element of its own first."
-        )
-    listed = []
-    for position, (entry, guess) in enumerate(zip(listing.entries, handmade.guesses, strict=True)):
-        default = guess.section if guess.sure and guess.section is not None else KEEP
-        choice = choices.get(position, default)
-        if choice == DROP:
-            listed.append(Listed(entry, position, None, leads=False, state=State.GONE))
-        elif choice == KEEP:
-            listed.append(Listed(entry, position, None, leads=guess.leads, state=State.EXTRA))
-        else:
-            leads = guess.leads and choice == guess.section
-            listed.append(Listed(entry, position, choice, leads=leads, state=State.RIGHT))
-    numbered = 2 * sum(bool(entry.number) for entry in listing.entries) > len(listing.entries)
-    remark = Remark(handmade.levels, numbered=numbered, here=handmade.home is not None)
-    return replace(block, listing=listing, remark=remark, home=handmade.home, listed=tuple(listed))

@@ -12,12 +12,13 @@ from slugify import slugify
 from signpost.core.contents.listing import Entry
 from signpost.core.fragments import TOP, find_indicated
 from signpost.core.links import LinkKind, classify_link, resolve_path
-from signpost.core.outline import Section
+from signpost.core.outline import Section, section_marked
 from signpost.core.page import Page, Target
 
 #: Likeness, of 100, from which words mean a section without a question, and from which they may mean it.
 SURE = 86
 DOUBTFUL = 60
+_SAME = 100
 _PART = 88  # of words that a title holds in their order, less 2 for each that it has beside them
 _BEGINS = 4  # more where the title begins with them
 _FAR = 8  # words beside, beyond which it makes no difference
@@ -42,30 +43,30 @@ class Matcher:
         self._page = page
         self._sections = sections
         self._targets = page.index_targets()
-        self._named = {section.identifier: section.index for section in reversed(sections) if section.identifier}
         self._keys = [_key(section.text) for section in sections]
 
     def by_address(self, href: str | None) -> Meaning:
         """Return where an address on the page leads."""
         if href is None or classify_link(href) in (LinkKind.PLACEHOLDER, LinkKind.NONE):
             return Meaning(None, leads=False, sure=False)
+        if (meant := self._mistyped(href.strip())) is not None:
+            return Meaning(section_marked(self._page, meant.start), leads=False)
         found = resolve_path(self._page.path, href)
         if found is None or found[0] != self._page.path:
             return Meaning(None, leads=True)
         target = find_indicated(found[1] or "", self._targets)
         if target is TOP or target is None:
             return Meaning(None, leads=target is not None, sure=target is not None)
-        return Meaning(self._section_of(target), leads=True)
+        return Meaning(section_marked(self._page, target.start), leads=True)
 
-    def _section_of(self, target: Target) -> int | None:
-        """Return the section whose heading a target marks: on it, in it, or right before it."""
-        if target.name in self._named:
-            return self._named[target.name]
-        for section in self._sections:
-            heading = section.heading
-            if heading.begin <= target.start < heading.element.end:
-                return section.index
-        return None
+    def _mistyped(self, href: str) -> Target | None:
+        """Return what an address means that has no "#", or one too many, before an identifier of the page."""
+        name = href.removeprefix("##")
+        if name == href and (href[:1] == "#" or "/" in href or "." in href):
+            return None
+        as_written = find_indicated("#" + name, self._targets)
+        target = find_indicated(name, self._targets) if name else None
+        return target if isinstance(target, Target) and as_written is None else None
 
     def by_words(self, words: str) -> list[tuple[int, int]]:
         """Return the sections that words may mean, each with its likeness; the likeliest first."""
@@ -81,14 +82,19 @@ class Matcher:
     def meaning(self, entry: Entry) -> Meaning:
         """Return what an entry means, by its address or else by its words."""
         by_address = self.by_address(entry.href)
-        if by_address.leads:
+        if by_address.leads or by_address.section is not None:
             return by_address
         likely = self.by_words(entry.name)
         if not likely:
             return by_address
         (section, likeness), *rest = likely
+        if entry.href is not None and entry.href.strip() == "#" and likeness == _SAME and self._opens(section):
+            return Meaning(section, leads=True)  # the top is where the page's first heading stands
         sure = likeness >= SURE and not (rest and rest[0][1] == likeness)
         return Meaning(section, leads=False, sure=sure, others=tuple(index for index, _ in rest[:_OTHERS]))
+
+    def _opens(self, section: int) -> bool:
+        return section == 0 and self._sections[0].heading.words_before == 0
 
 
 def is_shortening(words: str, title: str) -> bool:
@@ -107,7 +113,7 @@ def _likeness(mine: str, key: str) -> int:
     if not mine or not key:
         return 0
     if mine == key:
-        return 100
+        return _SAME
     alike = max(fuzz.ratio(mine, key), fuzz.token_sort_ratio(mine, key) - 1)
     words, title = mine.split(), key.split()
     fewer, more = (words, title) if len(words) < len(title) else (title, words)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 _CONTENTS = {
     "cs": "Obsah", "da": "Indhold", "de": "Inhalt", "es": "Contenido", "fi": "Sisällys", "fr": "Sommaire",
     "it": "Indice", "nb": "Innhold", "nl": "Inhoud", "no": "Innhold", "pl": "Spis treści", "pt": "Conteúdo",
@@ -12,6 +14,18 @@ _BACK = {
     "fr": "Haut de page", "it": "Torna su", "nb": "Til toppen", "nl": "Naar boven", "no": "Til toppen",
     "pl": "Do góry", "pt": "Voltar ao topo", "sv": "Till toppen",
 }  # fmt: skip
+#: What heads a list of sections, in the languages that we have words for.
+_HEADS = re.compile(
+    r"(?:table of )?contents?|[oi]n this (?:page|document|section)|jump to|quick links|overview|index|topics|"
+    r"inhalt(?:sverzeichnis)?|auf dieser seite|sommaire|sur cette page|table des matières|inhoud|op deze pagina|"
+    r"innehåll|på denna sida|indhold|innhold|sisällys|contenido|en esta página|indice|conteúdo|spis treści|obsah",
+    re.IGNORECASE,
+)
+
+
+def heads_contents(words: str) -> bool:
+    """Return whether words are what authors head a list of sections with, such as “On this page”."""
+    return _HEADS.fullmatch(words.strip()) is not None
 
 
 def contents_label(language: str | None) -> str:

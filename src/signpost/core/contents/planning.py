@@ -3,37 +3,34 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
 from html import escape
 
+from signpost.core.contents.adopting import plan_adoption, plan_refreshed, release_edits
 from signpost.core.contents.blocks import (
     BESIDE,
     USUAL_LEVELS,
     Block,
+    Listed,
     State,
     entry_words,
     find_blocks,
     wanted_sections,
 )
-from signpost.core.contents.handmade import (
-    adopted_block,
-    find_handmade,
-    find_main_handmade,
-    frame_edits,
-    title_test,
-)
-from signpost.core.contents.matching import Matcher
+from signpost.core.contents.handmade import find_main_handmade
 from signpost.core.contents.options import ContentsOptions, Spot, find_slot
 from signpost.core.contents.refreshing import Work, entry_markup, relabelled
 from signpost.core.contents.remark import Remark, seal
-from signpost.core.edits import Edit, EditSet, apply_edits, apply_to_text, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, apply_edits, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
+from signpost.core.fragments import find_indicated
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
+from signpost.core.links import resolve_path
 from signpost.core.naming import IdentifierRule
-from signpost.core.outline import Section, read_outline
-from signpost.core.page import Page, read_page
+from signpost.core.outline import Section, read_outline, section_marked
+from signpost.core.page import Page, Target, read_page
 from signpost.core.placing import whole_block
 from signpost.core.positions import Span
 from signpost.core.source import read_source
@@ -54,43 +51,15 @@ def plan_contents(page: Page, options: ContentsOptions, rule: IdentifierRule | N
     if block is None and options.block is None and options.home is None:
         handmade = find_main_handmade(page)
         if handmade is not None:
-            return plan_adoption(page, handmade.element.open.start, options, rule=rule)
+            return plan_adoption(page, handmade.start, options, rule=rule)
     return _plan_block(page, flat, block, options, rule)
-
-
-def plan_adoption(
-    page: Page,
-    start: int,
-    options: ContentsOptions,
-    choices: Mapping[int, int] | None = None,
-    rule: IdentifierRule | None = None,
-) -> EditSet:
-    """Return the edits that make the list at a start tag the page's contents, completed and put right.
-
-    `choices` says which sections its entries mean, by their positions: a section's index, KEEP for an entry that
-    stays as it is, DROP for one that goes. Where it says nothing, an entry means what we are sure of, or stays.
-    Raises RequestError for a list that is not there.
-    """
-    handmade = next((one for one in find_handmade(page) if one.element.open.start == start), None)
-    if handmade is None:
-        raise RequestError("This list is not there any more. Reload the page and try again.")
-    framed = apply_to_text(page.source, edit_set(page.source, frame_edits(page, read_habits(page), handmade)))
-    after = read_page(page.path, read_source(page.source.encode(framed)), page.marks)
-    flat = read_outline(after).flat()
-    index = sum(made.element.open.start < start for made in page.made_blocks("contents"))
-    block = adopted_block(
-        _block_at(find_blocks(after, every=True), index),
-        handmade,
-        title_test(flat, Matcher(after, flat)),
-        choices or {},
-    )
-    text = apply_to_text(after.source, _plan_block(after, flat, block, options, rule))
-    return edit_set(page.source, edits_between(page.text, text, reason="list adopted as contents"))
 
 
 def _plan_block(
     page: Page, flat: Sequence[Section], block: Block | None, options: ContentsOptions, rule: IdentifierRule | None
 ) -> EditSet:
+    if block is not None and block.remark.adopted:
+        return plan_refreshed(page, block, options, rule)
     here = options.home is not None
     remark = _settle(block.remark if block else Remark(_usual_levels(flat, options.home), here=here), options)
     home = block.home if block else options.home
@@ -118,15 +87,20 @@ def _plan_block(
 def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
     """Return the edits that take contents out, all of them where no block is chosen.
 
-    Identifiers stay, since links may use them. Raises RequestError for a block that is not there.
+    A list that its author made becomes the author's own again. Identifiers stay, since links may use them. Raises
+    RequestError for a block that is not there.
     """
     blocks = find_blocks(page)
     chosen = blocks if block is None else [_block_at(blocks, block)]
-    spans = [whole_block(page.text, one.made.element) for one in chosen]
+    spans = [whole_block(page.text, one.made.element) for one in chosen if not one.remark.adopted]
     outer = [
         span for span in spans if not any(o.start <= span.start and span.end <= o.end for o in spans if o != span)
     ]
-    return edit_set(page.source, [Edit(span.start, span.end, "", reason="contents taken out") for span in outer])
+    edits = [Edit(span.start, span.end, "", reason="contents taken out") for span in outer]
+    for one in chosen:
+        if one.remark.adopted and not any(span.start <= one.span.start < span.end for span in outer):
+            edits += release_edits(page, one)
+    return edit_set(page.source, edits)
 
 
 def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None = None) -> EditSet:
@@ -212,9 +186,23 @@ def note_contents(page: Page, edits: EditSet) -> list[str]:
             if one.state is State.DOUBTED and one.section is not None:
                 title = entry_words(flat[one.section])
                 notes.append(f"The entry “{one.entry.words}” was shortened; its heading says “{title}” now.")
-            elif one.state is State.OPEN:
+            elif one.state in (State.OPEN, State.GONE):
                 notes.append(f"The entry “{one.entry.words}” leads nowhere; no section is surely meant.")
+            elif one.section is not None and not _reaches(after, one):
+                notes.append(
+                    f"The entry “{one.entry.words}” leads to another place, since its section's identifier is used "
+                    "twice. Give the section another one."
+                )
     return notes
+
+
+def _reaches(page: Page, one: Listed) -> bool:
+    """Return whether an entry's link lands on the section that it lists."""
+    found = resolve_path(page.path, one.entry.href or "")
+    if found is None or found[0] != page.path or not found[1]:
+        return True
+    target = find_indicated(found[1], page.index_targets())
+    return not isinstance(target, Target) or section_marked(page, target.start) == one.section
 
 
 def _block_at(blocks: Sequence[Block], index: int) -> Block:

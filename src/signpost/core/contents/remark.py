@@ -3,6 +3,9 @@
 It is a comment at the block's end, so that the page itself says how its contents are brought up to date: an entry
 that no longer equals its heading was either left behind by the heading or shortened by the author, and the remark
 tells which. A seal of three letters stands for a heading's words.
+
+Of a list that its author made by hand, it also says that it is the author's, what was put around it, and which
+entries were added, so that all of that can be taken away again.
 """
 
 from __future__ import annotations
@@ -11,14 +14,24 @@ import re
 import zlib
 from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
+from enum import StrEnum
 from urllib.parse import quote, unquote
 
 from signpost.core.positions import Span
 
-_REMARK = re.compile(r"<!--\s*levels ([0-9, -]+)((?:;(?!--)[^;>]*)*?)\s*-->")
+_REMARK = re.compile(r"<!--\s*levels\s+([0-9,\s-]+?)\s*((?:;(?!--)[^;>]*)*?)\s*-->")
 _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
 #: How long a seal is.
 SEAL_LETTERS = 3
+
+
+class Adopted(StrEnum):
+    """What was done to a list made by hand so that it counts as contents."""
+
+    FRAMED = "framed"  # an element was put around it
+    MARKED = "marked"  # the element around it got the class
+    LABELLED = "labelled"  # and an accessible name as well
+    FOUND = "found"  # it had the class already
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,6 +43,8 @@ class Remark:
     numbered: bool = False  # whether numbers like 2.3 are written before the entries
     here: bool = False  # whether it lists what stands within the section that it stands in
     seals: frozenset[str] = frozenset()
+    adopted: Adopted | None = None  # None for contents that we made
+    added: tuple[str, ...] = ()  # seals of the words of entries that were added to a list made by hand
 
     def knows(self, words: str) -> bool:
         """Return whether a heading had these words when the block was written."""
@@ -42,6 +57,10 @@ class Remark:
             pieces.append("of this section")
         if self.numbered:
             pieces.append("numbered")
+        if self.adopted:
+            pieces.append(f"by hand {self.adopted}")
+        if self.added:
+            pieces.append("added " + "".join(self.added))
         if self.left_out:
             pieces.append("without " + " ".join(write_name(name) for name in self.left_out))
         seals = "".join(dict.fromkeys(order))
@@ -72,12 +91,22 @@ def read_remark(text: str) -> tuple[Remark, Span] | None:
             remark = replace(remark, numbered=True)
         elif word == "of":
             remark = replace(remark, here=True)
+        elif word == "by":
+            remark = replace(remark, adopted=_read_adopted(rest.removeprefix("hand").strip()))
+        elif word == "added":
+            remark = replace(remark, added=split_seals(rest.strip()))
         elif word == "as":
-            seals = rest.removeprefix("headed").strip()
-            remark = replace(
-                remark, seals=frozenset(seals[at : at + SEAL_LETTERS] for at in range(0, len(seals), SEAL_LETTERS))
-            )
+            remark = replace(remark, seals=frozenset(split_seals(rest.strip().removeprefix("headed").strip())))
     return remark, Span(found.start(), found.end())
+
+
+def split_seals(letters: str) -> tuple[str, ...]:
+    """Return the seals that stand one after another."""
+    return tuple(letters[at : at + SEAL_LETTERS] for at in range(0, len(letters), SEAL_LETTERS))
+
+
+def _read_adopted(word: str) -> Adopted:
+    return Adopted(word) if word in list(Adopted) else Adopted.FOUND
 
 
 def without_remark(text: str) -> str:

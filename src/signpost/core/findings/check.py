@@ -88,7 +88,9 @@ def _unquoted(check: _Check, link: Link) -> Finding | None:
     if written is None or written.value_span is None or at is None:
         return None
     if not written.quote:
-        message = f"The address {written.value_span.of(check.page.text)} ends with a quotation mark and begins with none."
+        message = (
+            f"The address {written.value_span.of(check.page.text)} ends with a quotation mark and begins with none."
+        )
     else:
         meant = check.page.text[written.value_span.start : at]
         message = (
@@ -160,8 +162,8 @@ def _damage(check: _Check) -> Iterator[Finding]:
         yield check.find(
             "encoding-conflict",
             0,
-            f"The byte-order mark says {source.encoding}, the page's meta element says {declared}. Browsers go by the "
-            f"mark; write {source.encoding} into the meta element, or save the page without the mark.",
+            f"The byte-order mark says {source.encoding}, the page's meta element says {declared}. Browsers go by "
+            f"the mark; write {source.encoding} into the meta element, or save the page without the mark.",
         )
 
 

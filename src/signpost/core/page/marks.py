@@ -98,8 +98,8 @@ def visible_before(node: Node) -> Node | None:
 def marks_before(node: Node, is_open: Callable[[Parsed], bool]) -> Iterator[Parsed]:
     """Yield the empty elements with an identifier that stand right before an element, nearest first.
 
-    Line breaks, rules, comments and other empty elements may stand between. A paragraph that is left open (`is_open`) ends where the element
-    begins, so what it ends with stands right before the element too.
+    Line breaks, rules, comments and other empty elements may stand between. A paragraph that is left open (`is_open`)
+    ends where the element begins, so what it ends with stands right before the element too.
     """
     passed = _before(node, is_open)
     while passed is not None:

@@ -57,7 +57,9 @@ def _relink(asked: Asked) -> Planned:
     link = next((found for found in page.links if found.start == asked["start"] and found.href is not None), None)
     written = page.attribute_at(asked["start"], "href") if link else None
     if written is not None and find_missing_quote(page.text, written) is not None:
-        raise RequestError("A quotation mark is missing in this link. Put it in first; the link's words are in its address.")
+        raise RequestError(
+            "This link lacks a quotation mark, so its words are in its address. Put the mark in first."
+        )
     edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
     if link is None or edit is None:
         raise RequestError("The link is not there any more. Reload the page and choose it again.")
