@@ -24,8 +24,8 @@ ROOT = Path(__file__).resolve().parent.parent
 sys.path.insert(0, str(ROOT / "tests"))
 
 import html5lib  # noqa: E402
-from laws import Pieces, lost  # noqa: E402
 
+from laws import Pieces, lost  # noqa: E402
 from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
 from signpost.core.cuts import best_cuts, find_cuts  # noqa: E402
 from signpost.core.edits import EditSet, apply_edits  # noqa: E402

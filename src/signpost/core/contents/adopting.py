@@ -19,7 +19,7 @@ from signpost.core.contents.handmade import Handmade, find_handmade
 from signpost.core.contents.listing import Entry, Form, Listing, read_listing
 from signpost.core.contents.options import ContentsOptions
 from signpost.core.contents.refreshing import entry_markup, relabelled
-from signpost.core.contents.remark import Adopted, Remark, read_remark, seal
+from signpost.core.contents.remark import Adopted, Remark, read_remark, seal, seal_identifier
 from signpost.core.edits import Edit, EditSet, apply_to_text, edit_set, edits_between, spliced
 from signpost.core.errors import OverlapError, RequestError
 from signpost.core.habits import Habits, read_habits
@@ -83,7 +83,7 @@ def release_edits(page: Page, block: Block) -> list[Edit]:
     remark = Span(0, 0) if found is None else whole_span(text, found[1])
     for position in reversed(range(len(filed.sections))):
         without = None
-        if seal(filed.listing.entries[position].words) in block.remark.added:
+        if _is_added(filed.listing.entries[position], block):
             without = remove_entry(filed, position)
         if without is not None:
             filed, gone = without
@@ -133,8 +133,9 @@ class _Adoption:
         self.handmade = handmade
         self.habits = read_habits(page)
         self.flat = read_outline(page).flat()
-        self.left_out = tuple(options.left_out or ())
         self.names = _Names(page, self.flat, rule)
+        elsewhere = tuple(self.names.of(section) for section in handmade.elsewhere)
+        self.left_out = tuple(dict.fromkeys((*(options.left_out or ()), *elsewhere)))
         self.fates = [
             choices.get(position, guess.section if guess.sure and guess.section is not None else Choice.KEEP)
             for position, guess in enumerate(handmade.guesses)
@@ -185,7 +186,7 @@ class _Adoption:
                 left_out=self.left_out,
                 here=handmade.home is not None,
                 adopted=adopted,
-                added=tuple(seal(words[index]) for index in sorted(sections - there)),
+                added=tuple(seal_identifier(self.names.of(index)) for index in sorted(sections - there)),
             ).write(seal(words[index]) for index in sorted(sections))
 
         own = edits_between(handmade.listing.text, filed.text, handmade.span.start, "entries of the contents")
@@ -208,7 +209,7 @@ class _Refreshing:
     def plan(self) -> EditSet:
         block = self.block
         ours = {
-            one.section for one in block.listed if one.section is not None and self._is_added(one.entry)
+            one.section for one in block.listed if one.section is not None and _is_added(one.entry, block)
         }  # sections whose entries we added
         filed = Filed(read_listing(self._mended()), _file(block).sections)
         for position in reversed(self._gone()):
@@ -223,9 +224,6 @@ class _Refreshing:
         text = self._remarked(filed, added)
         edits = edits_between(block.listing.text, text, block.span.start, "contents brought up to date")
         return _kept_whole(self.page, [*edits, *self.names.edits(self.habits, sections)])
-
-    def _is_added(self, entry: Entry) -> bool:
-        return seal(entry.words) in self.block.remark.added
 
     def _mended(self) -> str:
         """Return the list with the words of its headings where they said the same, and links that lead there."""
@@ -248,7 +246,7 @@ class _Refreshing:
         gone = []
         for one in self.block.listed:
             left_out = one.section is not None and self.names.of(one.section) in self.left_out
-            if self._is_added(one.entry) and (one.section is None or left_out):
+            if _is_added(one.entry, self.block) and (one.section is None or left_out):
                 gone.append(one.position)
         return gone
 
@@ -267,12 +265,19 @@ class _Refreshing:
         words = {index: entry_words(self.flat[index]) for index in sections}
         doubted = {one.section for one in self.block.listed if one.state is State.DOUBTED} - set(self.options.kept)
         remark = replace(
-            old, left_out=self.left_out, added=tuple(seal(words[index]) for index in sections if index in added)
+            old,
+            left_out=self.left_out,
+            added=tuple(seal_identifier(self.names.of(index)) for index in sections if index in added),
         )
         new = remark.write(seal(words[index]) for index in sections if index not in doubted)
         again = read_remark(new)
         same = again is not None and again[0].seals <= old.seals and replace(again[0], seals=old.seals) == old
         return text if same else text[: found[1].start] + new + text[found[1].end :]
+
+
+def _is_added(entry: Entry, block: Block) -> bool:
+    """Return whether an entry is one that we added to a list made by hand."""
+    return bool(block.remark.added) and seal_identifier((entry.href or "").removeprefix("#")) in block.remark.added
 
 
 def _file(block: Block) -> Filed:

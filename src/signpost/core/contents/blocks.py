@@ -169,6 +169,8 @@ def judge_words(words: str, title: str, remark: Remark) -> State:
     """Return what an entry's words are to the words that its heading gives an entry."""
     if words == title:
         return State.RIGHT
+    if remark.adopted and remark.knows(title):
+        return State.SHORTENED  # the heading is as it was, so the words are the author's
     if not remark.seals:
         return State.SHORTENED if is_shortening(words, title) else State.STALE
     if not words or remark.knows(words):

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator
 
-from signpost.core.contents.remark import Remark, read_remark, seal, split_seals, write_name
+from signpost.core.contents.remark import Remark, read_remark, seal, seal_identifier, split_seals, write_name
 from signpost.core.edits import Edit
 from signpost.core.page import Page
 from signpost.core.placing import block_end
@@ -13,18 +13,20 @@ from signpost.core.positions import Span
 
 _NAME = re.compile(r"[^\s;]+")
 _LEFT_OUT = re.compile(r"(?<=;)\s*without\s+([^;>]*)")
-_SEALS = re.compile(r"(?<=;)\s*(?:as\s+headed|added)\s+([0-9a-z]+)")
+_SEALS = re.compile(r"(?<=;)\s*as\s+headed\s+([0-9a-z]+)")
+_ADDED = re.compile(r"(?<=;)\s*added\s+([0-9a-z]+)")
 
 
 def renamed_edits(page: Page, old: str, new: str) -> list[Edit]:
-    """Return the edits by which contents go on leaving out a section whose identifier is renamed."""
+    """Return the edits by which contents go on knowing a section whose identifier is renamed."""
 
     def change(remark: Remark, text: str) -> str:
-        found = _LEFT_OUT.search(text) if old in remark.left_out else None
-        if found is None:
-            return text
-        names = _NAME.sub(lambda name: write_name(new) if name[0] == write_name(old) else name[0], found[1])
-        return text[: found.start(1)] + names + text[found.end(1) :]
+        if old in remark.left_out:
+            text = _LEFT_OUT.sub(lambda found: _in_group(found, _renamed(found[1], old, new)), text)
+        if seal_identifier(old) in remark.added:
+            seals = (seal_identifier(new) if one == seal_identifier(old) else one for one in remark.added)
+            text = _ADDED.sub(lambda found: _in_group(found, "".join(seals)), text)
+        return text
 
     return list(_changed(page, change))
 
@@ -35,12 +37,20 @@ def reworded_edits(page: Page, old: str, new: str) -> list[Edit]:
     def change(remark: Remark, text: str) -> str:
         def resealed(found: re.Match[str]) -> str:
             seals = (seal(new) if one == seal(old) else one for one in split_seals(found[1]))
-            return found[0][: -len(found[1])] + "".join(seals)
+            return _in_group(found, "".join(seals))
 
-        known = remark.knows(old) or seal(old) in remark.added
-        return _SEALS.sub(resealed, text) if known else text
+        return _SEALS.sub(resealed, text) if remark.knows(old) else text
 
     return list(_changed(page, change))
+
+
+def _renamed(names: str, old: str, new: str) -> str:
+    return _NAME.sub(lambda name: write_name(new) if name[0] == write_name(old) else name[0], names)
+
+
+def _in_group(found: re.Match[str], text: str) -> str:
+    """Return what was found with another text in the place of its first group, which ends it."""
+    return found[0][: found.start(1) - found.start()] + text + found[0][found.end(1) - found.start() :]
 
 
 def _changed(page: Page, change: Callable[[Remark, str], str]) -> Iterator[Edit]:

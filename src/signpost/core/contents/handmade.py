@@ -11,7 +11,7 @@ import re
 from bisect import bisect_left
 from collections import Counter
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from html import unescape
 from itertools import pairwise
 
@@ -72,7 +72,8 @@ class Handmade:
     guesses: tuple[Meaning, ...]  # what its entries mean, in their order
     levels: tuple[int, ...]  # that it lists
     home: int | None  # index of the section whose sections alone it lists
-    missing: tuple[int, ...]  # sections of its levels that have no entry
+    missing: tuple[int, ...]  # sections of its levels that have no entry in any list
+    elsewhere: tuple[int, ...] = ()  # sections of its levels that another list has an entry for
 
     @property
     def start(self) -> int:
@@ -131,7 +132,7 @@ class _Search:
                 found += self._within(node)
             if node.tag in _BOXES or (node.tag in PHRASING and not self._is_inline(node)):
                 found += self._bare_rows(node)
-        return _innermost(found)
+        return _shared_out(_innermost(found))
 
     # ---------------------------------------------------------------- candidates
 
@@ -162,10 +163,20 @@ class _Search:
 
     def _within(self, node: Node) -> Iterator[Handmade]:
         element = node.element
+        if node.tag in LISTS and self._is_sublist(node):
+            return
         span = spread(self.page, element)
         if node.tag in ("td", "th"):
             span = self.nodes.inner(node)
         yield from self._read(element, span)
+
+    def _is_sublist(self, node: Node) -> bool:
+        """Return whether a list is a piece of a larger list of jump links."""
+        outer = next((above for above in reversed([*self.nodes.above(node)]) if above.tag in LISTS), None)
+        if outer is None:
+            return False
+        links = [below for below in self.nodes.below(outer) if below.tag == "a" and "href" in below.attributes]
+        return 2 * sum(self._is_jump(link.attributes["href"]) for link in links) >= len(links)
 
     def _bare_rows(self, box: Node) -> Iterator[Handmade]:
         """Yield the rows that stand right in a box, between its blocks."""
@@ -204,7 +215,9 @@ class _Search:
         sections = set(sure)
         linked = sum(entry.linked for entry in entries)
         least = 2 if linked else _PLAIN_MATCHES
-        if len(sections) < least or 2 * len(sections) <= len(entries) or not _in_order(sure):
+        if len(sections) < least or not _in_order(sure):
+            return
+        if 2 * len(sections) <= len(entries) and len(sections) < max(_NEARLY_ALL * len(self.flat), _FEW):
             return
         start = span.start if element is None else element.open.start
         home = _home(self.flat, sections, start)
@@ -305,6 +318,21 @@ def _levels(flat: Sequence[Section], sections: set[int], home: int | None) -> tu
     listed = Counter(flat[index].level for index in sections)
     levels = tuple(sorted(level for level, count in listed.items() if 2 * count >= whole[level]))
     return levels or (listed.most_common(1)[0][0],)
+
+
+def _shared_out(found: Sequence[Handmade]) -> list[Handmade]:
+    """Return the lists, none of which lacks a section that another one has an entry for."""
+    listed = {guess.section for one in found if one.home is None for guess in one.guesses if guess.sure}
+    return [
+        replace(
+            one,
+            missing=tuple(section for section in one.missing if section not in listed),
+            elsewhere=tuple(section for section in one.missing if section in listed),
+        )
+        if one.home is None
+        else one
+        for one in found
+    ]
 
 
 def _innermost(found: Sequence[Handmade]) -> list[Handmade]:

@@ -64,9 +64,10 @@ class Matcher:
         name = href.removeprefix("##")
         if name == href and (href[:1] == "#" or "/" in href or "." in href):
             return None
-        as_written = find_indicated("#" + name, self._targets)
-        target = find_indicated(name, self._targets) if name else None
-        return target if isinstance(target, Target) and as_written is None else None
+        if not name or find_indicated("#" + name, self._targets) is not None:
+            return None
+        target = find_indicated(name, self._targets)
+        return target if isinstance(target, Target) else None
 
     def by_words(self, words: str) -> list[tuple[int, int]]:
         """Return the sections that words may mean, each with its likeness; the likeliest first."""

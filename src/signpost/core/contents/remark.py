@@ -21,8 +21,9 @@ from signpost.core.positions import Span
 
 _REMARK = re.compile(r"<!--\s*levels\s+([0-9,\s-]+?)\s*((?:;(?!--)[^;>]*)*?)\s*-->")
 _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
-#: How long a seal is.
+#: How long a seal of a heading's words is, and one of an identifier, which has to tell one from all others.
 SEAL_LETTERS = 3
+IDENTIFIER_LETTERS = 6
 
 
 class Adopted(StrEnum):
@@ -44,7 +45,7 @@ class Remark:
     here: bool = False  # whether it lists what stands within the section that it stands in
     seals: frozenset[str] = frozenset()
     adopted: Adopted | None = None  # None for contents that we made
-    added: tuple[str, ...] = ()  # seals of the words of entries that were added to a list made by hand
+    added: tuple[str, ...] = ()  # seals of the identifiers whose entries were added to a list made by hand
 
     def knows(self, words: str) -> bool:
         """Return whether a heading had these words when the block was written."""
@@ -69,9 +70,18 @@ class Remark:
 
 def seal(words: str) -> str:
     """Return the seal of a heading's words."""
+    return _letters(words, SEAL_LETTERS)
+
+
+def seal_identifier(name: str) -> str:
+    """Return the seal of an identifier."""
+    return _letters(name, IDENTIFIER_LETTERS)
+
+
+def _letters(words: str, count: int) -> str:
     value = zlib.crc32(words.encode("utf-8", "surrogatepass"))
     letters = ""
-    for _ in range(SEAL_LETTERS):
+    for _ in range(count):
         value, digit = divmod(value, len(_DIGITS))
         letters += _DIGITS[digit]
     return letters
@@ -94,15 +104,15 @@ def read_remark(text: str) -> tuple[Remark, Span] | None:
         elif word == "by":
             remark = replace(remark, adopted=_read_adopted(rest.removeprefix("hand").strip()))
         elif word == "added":
-            remark = replace(remark, added=split_seals(rest.strip()))
+            remark = replace(remark, added=split_seals(rest.strip(), IDENTIFIER_LETTERS))
         elif word == "as":
             remark = replace(remark, seals=frozenset(split_seals(rest.strip().removeprefix("headed").strip())))
     return remark, Span(found.start(), found.end())
 
 
-def split_seals(letters: str) -> tuple[str, ...]:
+def split_seals(letters: str, length: int = SEAL_LETTERS) -> tuple[str, ...]:
     """Return the seals that stand one after another."""
-    return tuple(letters[at : at + SEAL_LETTERS] for at in range(0, len(letters), SEAL_LETTERS))
+    return tuple(letters[at : at + length] for at in range(0, len(letters), length))
 
 
 def _read_adopted(word: str) -> Adopted:
