@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from laws import lost
 from pages import edited, page_of, text_after
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.edits import apply_edits
@@ -17,7 +18,8 @@ from signpost.core.ways import find_ways_back, opens_page, read_ways
 from strategies import pages, tidy_block
 
 OPTIONS = ContentsOptions()
-AS_THEY_ARE = ReturnOptions(adopt=False)
+AS_THEY_ARE = ReturnOptions()
+ALIKE = ReturnOptions(alike=True)
 BACK = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
 
 
@@ -28,6 +30,29 @@ BACK = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
             "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\n<h2>C</h2>\n</body>",
             "<h2>A</h2>\n<p>a</p>\n\n<h3>B</h3>\nBACK\n<h2>C</h2>\nBACK\n</body>",
             id="before the next heading, and at the end",
+        ),
+        pytest.param(
+            "<h2>A</h2>\n<p>a</p>\n\n\n<h2>B</h2>\n  <p>b</p>\n\n</body>",
+            "<h2>A</h2>\n<p>a</p>\nBACK\n\n\n<h2>B</h2>\n  <p>b</p>\nBACK\n\n</body>",
+            id="right behind the last block",
+        ),
+        pytest.param(
+            "<table><tr><td><h2>A</h2></td><td>a</td></tr>\n<tr><td><h2>B</h2></td></tr></table>",
+            "<table><tr><td><h2>A</h2></td><td>aBACK</td></tr>\n<tr><td><h2>B</h2>BACK</td></tr></table>",
+            id="in the last cell of a row",
+        ),
+        pytest.param(
+            "<ul><li><h2>A</h2>a</li><li><h2>B</h2>b</li></ul>",
+            "<ul><li><h2>A</h2>aBACK</li><li><h2>B</h2>bBACK</li></ul>",
+            id="in an item",
+        ),
+        pytest.param("<h2>A</h2>a<!-- <p>", "<h2>A</h2>a<!-- <p>", id="never in an unclosed comment"),
+        pytest.param("<h2>A</h2>a<textarea>b", "<h2>A</h2>a<textarea>b", id="never in a field"),
+        pytest.param("<h2>A</h2>a<plaintext>b", "<h2>A</h2>a<plaintext>b", id="never in plain text"),
+        pytest.param(
+            "<h2>Contents</h2>\n<ul><li>x</li></ul>\n<h2>B</h2>b\n",
+            "<h2>Contents</h2>\n<ul><li>x</li></ul>\n<h2>B</h2>b\nBACK\n",
+            id="none below what heads the contents",
         ),
         pytest.param(
             "<main>\n  <section>\n    <h2>A</h2>\n  </section>\n  <section>\n    <h2>B</h2>\n  </section>\n</main>",
@@ -86,8 +111,9 @@ def test_ways_back_lead_to_the_contents_and_can_be_led_elsewhere():
 @given(pages(), st.integers(1, 4))
 def test_ways_back_made_twice_and_taken_out(data, level):
     page = page_of(data)
-    made = edited(page, plan_returns(page, ReturnOptions(levels=(level,), adopt=False)))
-    assert not plan_returns(made, ReturnOptions(levels=(level,), adopt=False))
+    made = edited(page, plan_returns(page, ReturnOptions(levels=(level,))))
+    assert not plan_returns(made, ReturnOptions(levels=(level,)))
+    assert not lost(page.text, made.text)
     if not page.made_blocks("back-to-top") and "page-top" not in made.text:
         assert apply_edits(made.source, plan_no_returns(made)) == data
 
@@ -130,11 +156,56 @@ WORKS = (
 def test_a_way_back_made_by_hand_is_adopted_and_its_likes_added(way):
     page = page_of(WORKS.replace("WAY", way))
     assert len(find_ways_back(page)) == 1
-    made = edited(page, plan_returns(page, ReturnOptions()))
-    assert made.text == WORKS.replace("WAY", BACK) + BACK + "\n"
-    assert not plan_returns(made, ReturnOptions())
     kept = edited(page, plan_returns(page, AS_THEY_ARE))
     assert kept.text == WORKS.replace("WAY", way) + BACK + "\n"
+    assert not plan_returns(kept, AS_THEY_ARE)
+    assert edited(kept, plan_no_returns(kept)).text == page.text
+    made = edited(page, plan_returns(page, ALIKE))
+    assert made.text == WORKS.replace("WAY", BACK) + BACK + "\n"
+    assert not plan_returns(made, ALIKE)
+
+
+def test_several_alike_made_by_hand_stay_and_new_ones_say_the_same():
+    way = '<p align="right"><a href="#start">Up</a></p>'
+    page = page_of(
+        WORKS.replace("WAY", way).replace("<p>two</p>\n", f"<p>two</p>\n{way}\n<h2>C</h2>\n<p>three</p>\n")
+    )
+    made = edited(page, plan_returns(page, AS_THEY_ARE))
+    assert made.text == page.text + '<p class="back-to-top"><a href="#start">Up</a></p>\n'
+    assert not plan_returns(made, AS_THEY_ARE)
+
+
+@pytest.mark.parametrize(
+    ("top", "way"),
+    [
+        ('<table><tr><td>Banner of the club</td></tr></table>\n<a name="top"></a>', "<a href='#top'>Back to top</a>"),
+        ("<p>Club pages</p>\n<h1 id='club'>The club</h1>", "<a href='#club'>Top</a>"),
+        ("<div id='head'>Name of the club</div>", "<a href='#head'>up</a>"),
+        ("<p>Club</p>\n<div id='bar'>Home</div>", "<a href='#bar'><img src='up.gif' alt=''></a>"),
+        ("<h2 id='list'>Contents</h2>\n<ul><li>A</li></ul>", "<a href='#list'>Back to contents</a>"),
+    ],
+)
+def test_ways_back_are_known_by_where_they_lead(top, way):
+    page = page_of(
+        f"<body>\n{top}\n<h2 id=a>A</h2>\n<p>a</p>\n<p>{way}</p>\n<h2 id=b>B</h2>\n<p>b</p>\n<p>{way}</p>\n"
+    )
+    assert len(find_ways_back(page)) == 2
+    assert not plan_returns(page, ReturnOptions())
+
+
+def test_an_anchor_at_the_top_is_used_and_nothing_is_marked_for_nothing():
+    page = page_of("<body>\n<a name='start'></a>\n<h2>A</h2>\n<p>a</p>\n")
+    made = edited(page, plan_returns(page, ReturnOptions(to=Destination.MARK)))
+    assert "#start" in made.text
+    assert "<body>" in made.text
+    assert not plan_returns(page_of("<body><p>no section</p>"), ReturnOptions(to=Destination.MARK))
+
+
+def test_ways_back_to_the_contents_say_so():
+    page = page_of('<html lang="de">\n<body>\n<h2>A</h2>\n<h2>B</h2>\n</body>')
+    page = edited(page, plan_contents(page, OPTIONS))
+    page = edited(page, plan_returns(page, ReturnOptions(to=Destination.CONTENTS)))
+    assert page.text.count(">Zum Inhalt</a>") == 2
 
 
 NO_WAYS = {
@@ -176,11 +247,11 @@ def test_where_subsections_end_together_one_serves_for_all():
 
 def test_those_too_many_and_those_after_short_sections_go():
     twice = '<p><a href="#top">Top</a></p>\n<p><a href="#top">Top</a></p>'
-    made = after(WORKS.replace("WAY", twice))
+    made = after(WORKS.replace("WAY", twice), alike=True)
     assert made.text.count("back-to-top") == 2
-    short = after(WORKS.replace("WAY", twice), least_words=4)
+    short = after(WORKS.replace("WAY", twice), least_words=4, alike=True)
     assert "#top" not in short.text
-    again = edited(made, plan_returns(made, ReturnOptions(least_words=4)))
+    again = edited(made, plan_returns(made, ReturnOptions(least_words=4, alike=True)))
     assert again.text == short.text
     long = "<h2>A</h2>\n" + "<p>" + "word " * 900 + "</p>\n<h2>B</h2>\n<p>b</p>\n"
     assert after(long, least_windows=1.0).text.count("back-to-top") == 1
@@ -226,6 +297,7 @@ return_options = st.builds(
     to=st.sampled_from([Destination.TOP, Destination.MARK]),
     least_words=st.sampled_from([0, 3, 8]),
     corner=st.sampled_from(list(Corner)),
+    alike=st.booleans(),
 )
 
 

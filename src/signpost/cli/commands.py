@@ -197,14 +197,15 @@ def returns(
     at: Annotated[
         Corner, typer.Option("--at", help="At the section's end, or right after its heading.")
     ] = Corner.END,
+    alike: Annotated[bool, typer.Option("--alike", help="Make those made by hand like the others.")] = False,
     remove: RemoveOption = False,
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
-    """Make or refresh back-to-top links, or take them out again; those made by hand are adopted."""
+    """Make or refresh back-to-top links, or take them out again; those made by hand count and stay."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    options = ReturnOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at)
+    options = ReturnOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at, alike)
     edits = plan_no_returns(found) if remove else plan_returns(found, options)
     carry_out(folder, plan_for(found, edits), write)
 

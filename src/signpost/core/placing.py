@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from signpost.core.page import Element
+from signpost.core.page import Element, Nodes
 from signpost.core.positions import Span, after_line_end, indent_before, line_indent, line_start
+
+#: Elements that hold nothing but certain others (HTML 4.4, 4.9): a block goes into the last of those.
+_FRAMES = frozenset("table thead tbody tfoot tr ul ol menu dir dl colgroup select optgroup datalist ruby".split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +35,45 @@ def block_after(text: str, element: Element) -> Slot:
     if below is None:
         return Slot(end, "", own_line=False)
     return Slot(below, line_indent(text, element.open.start), own_line=True)
+
+
+def slot_behind(text: str, offset: int, least: int) -> Slot:
+    """Return the slot for a block at the end of what stands before `offset`: white space before that stays behind it.
+
+    It is never before `least`.
+    """
+    end = max(least, len(text[:offset].rstrip()))
+    below = after_line_end(text, end)
+    if below is None or below > offset:
+        return block_start(text, offset)
+    return Slot(below, line_indent(text, _last_block_start(text, end)), own_line=True)
+
+
+def _last_block_start(text: str, end: int) -> int:
+    """Return the place of the first character of the line that ends at `end`."""
+    start = line_start(text, end)
+    return start + len(text[start:end]) - len(text[start:end].lstrip(" \t"))
+
+
+def flow_place(nodes: Nodes, offset: int) -> int | None:
+    """Return where a block may go that is meant to go to `offset`; None for nowhere.
+
+    Where it would stand between the rows of a table or the items of a list, it goes into the last cell or item.
+    """
+    holder = None
+    for node in nodes.all:
+        if node.start >= offset:
+            break
+        inner = nodes.inner(node)
+        if inner.start <= offset <= inner.end and node.element.end >= offset:
+            holder = node
+    while holder is not None and holder.tag in _FRAMES:
+        before = [child for child in nodes.children(holder) if child.start < offset]
+        holder = before[-1] if before else None
+        if holder is None:
+            return None
+        offset = min(offset, nodes.inner(holder).end)
+    return offset
 
 
 def block_end(element: Element) -> int:

@@ -1,12 +1,14 @@
 """Back-to-top links: one after each section of chosen levels, at its end and before the next heading.
 
-Those that an author made by hand are adopted: led, worded and marked like the others. None comes after a section that
-is too short, and where subsections end together one serves for all.
+Those that an author made by hand are recognised and stay as they are, unless all are asked to be alike; where
+several of them are alike, new ones say what they say. None comes after a section that is too short or only heads the
+contents, and where subsections end together one serves for all.
 """
 
 from __future__ import annotations
 
 from bisect import bisect_left
+from collections import Counter
 from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from enum import StrEnum
@@ -14,20 +16,21 @@ from html import escape
 from itertools import islice, takewhile
 
 from signpost.core.contents import find_contents
-from signpost.core.contents.phrases import back_words
-from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.contents.phrases import back_words, heads_contents
+from signpost.core.edits import Edit, EditSet, apply_to_text, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import put_identifier
 from signpost.core.lengths import count_blocks, estimate_height, windows
 from signpost.core.outline import Section, read_outline
-from signpost.core.page import Heading, Link, Page, Target
+from signpost.core.page import Heading, Link, Page, Target, read_nodes, read_page
 from signpost.core.page.phrasing import count_words
-from signpost.core.placing import block_after, block_start, whole_block
+from signpost.core.placing import block_after, flow_place, slot_behind, whole_block
 from signpost.core.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
-from signpost.core.ways import Way, opens_page, read_ways, says_nothing
+from signpost.core.ways import Way, is_near_top, is_top_mark, opens_page, read_ways, says_nothing
 
 #: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
 CONTENTS_IDENTIFIERS = ("contents", "page-contents")
@@ -60,16 +63,24 @@ class ReturnOptions:
     least_windows: float = 0.0  # sections that are lower get none
     words: str = ""  # "" for the usual ones in the page's language
     corner: Corner = Corner.END
-    adopt: bool = True  # whether those made by hand become like the others
+    alike: bool = False  # whether those made by hand become like the others
     windows: Mapping[int, float] = field(default_factory=dict)  # heights as measured; others are estimated
 
 
 def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
-    """Return the edits that put a way back into each section of the levels, and make all alike.
+    """Return the edits that put a way back into each section of the levels.
 
-    Raises RequestError where ways back shall lead to contents that the page does not have.
+    One that could not stand where it should, because the markup does not let it, is left out. Raises RequestError
+    where they are to lead to contents that the page does not have.
     """
-    return _Returns(page, options).plan()
+    planned, closed = _Returns(page, options).plan()
+    while planned:
+        swallowed = _swallowed(page, planned)
+        if not swallowed:
+            break
+        closed |= swallowed
+        planned, _ = _Returns(page, options, frozenset(closed)).plan()
+    return planned
 
 
 def plan_no_returns(page: Page) -> EditSet:
@@ -106,33 +117,56 @@ def long_enough(page: Page, section: Section, headings: int, ways: Sequence[Way]
 class _Returns:
     """The ways back of one page."""
 
-    def __init__(self, page: Page, options: ReturnOptions) -> None:
+    def __init__(self, page: Page, options: ReturnOptions, closed: frozenset[int] = frozenset()) -> None:
         self.page = page
+        self.closed = closed  # offsets at which nothing can be put
         self.options = options
         self.habits = read_habits(page)
         self.flat = read_outline(page).flat()
+        self.nodes = read_nodes(page)
         self.made = page.made_blocks("back-to-top")
         self.closes = [section_close(page, self.flat, section) for section in self.flat]
-        self.fragment, self.edits = _destination(page, self.habits, options)
-        words = " ".join(options.words.split()) or back_words(page.language)
+        self.ways = read_ways(page)
+        self.edits: list[Edit] = []
+        self.fragment, self.marking = _destination(page, self.habits, options)
+        words = " ".join(options.words.split())
+        usual = self._usual_by_hand() if options.to is Destination.TOP else None
+        if usual is not None:
+            self.fragment, self.marking, words = usual[0], [], words or usual[1]
+        words = words or back_words(page.language, to_contents=options.to is Destination.CONTENTS)
         link = self.habits.start("a", href="#" + self.fragment) + escape(words, quote=False) + self.habits.end("a")
         self.block = self.habits.start("p", class_="back-to-top") + link + self.habits.end("p")
 
-    def plan(self) -> EditSet:
-        ways = read_ways(self.page)
+    def _usual_by_hand(self) -> tuple[str, str] | None:
+        """Return the fragment and the words of ways back that several made by hand share; None where none do."""
+        if self.options.alike:
+            return None
+        said = Counter(
+            (link.href.strip()[1:], link.text)
+            for link in (way.link for way in self.ways if way.alone and not way.made)
+            if link.href and link.href.strip()[:1] == "#" and any(map(str.isalpha, link.text))
+        )
+        usual = next(iter(said.most_common(1)), None)
+        return usual[0] if usual is not None and usual[1] > 1 else None
+
+    def plan(self) -> tuple[EditSet, set[int]]:
+        """Return the edits, and the offsets at which nothing could be put."""
+        ways = self.ways
         wanted = self._wanted(ways)
         homes: dict[int, list[Way]] = {}
         for way in ways:
             home = self._home(way, ways)
             if home is not None and home in wanted:
                 homes.setdefault(home, []).append(way)
-            elif way.made or (self.options.adopt and home is not None and self._is_of_levels(home)):
+            elif way.made or (self.options.alike and home is not None and self._is_of_levels(home)):
                 self.edits.append(self._taken_out(way, "way back after a section that needs none"))
         claimed = {way.link.start for own in homes.values() for way in own}
         loose = [way for way in ways if not way.made and way.link.start not in claimed]
         for index in sorted(wanted):
             self._settle(self.flat[index], homes.get(index, []), loose)
-        return edit_set(self.page.source, self.edits)
+        if any(self.fragment in edit.text for edit in self.edits):
+            self.edits += self.marking
+        return edit_set(self.page.source, self.edits), set(self.closed)
 
     def _wanted(self, ways: Sequence[Way]) -> set[int]:
         """Return the sections that get a way back; of those that end together the outermost alone."""
@@ -141,7 +175,9 @@ class _Returns:
         chosen = [
             one
             for one in self.flat
-            if one.level in options.levels and long_enough(self.page, one, self._headings_in(one), by_hand, options)
+            if one.level in options.levels
+            and not self._heads_contents(one)
+            and long_enough(self.page, one, self._headings_in(one), by_hand, options)
         ]
         if options.corner is Corner.HEADING:
             return {section.index for section in chosen}
@@ -154,6 +190,14 @@ class _Returns:
                 kept.add(section.index)
                 around.append(section)
         return kept
+
+    def _heads_contents(self, section: Section) -> bool:
+        """Return whether a section holds the contents and no more: nobody is led back there from below them."""
+        if section.sections:
+            return False
+        made = [one.element for one in self.page.made_blocks("contents")]
+        holds_them = any(section.start <= one.open.start < section.end for one in made)
+        return holds_them or heads_contents(section.text)
 
     def _headings_in(self, section: Section) -> int:
         after = (one.index for one in self.flat[section.index + 1 :] if one.level <= section.level)
@@ -211,16 +255,16 @@ class _Returns:
         """Give a section its one way back; a loose one in its last stretch, within words, serves as well."""
         in_place = [way for way in own if self._stands_right(section, way)]
         kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
-        if kept is not None and not kept.made and not self.options.adopt:
+        if kept is not None and not kept.made and not self.options.alike:
             return
         for way in own:
-            if way is not kept and (way.made or self.options.adopt):
+            if way is not kept and (way.made or self.options.alike):
                 self.edits.append(self._taken_out(way, "one way back too many"))
         if kept is not None:
             self.edits += self._made_alike(kept)
             return
         if not any(self._stands_within(section, way) for way in loose):
-            self.edits.append(self._insert(section))
+            self.edits += self._insert(section)
 
     def _stands_right(self, section: Section, way: Way) -> bool:
         if self.options.corner is Corner.END:
@@ -246,7 +290,7 @@ class _Returns:
         """Return the edits that lead, word and mark a way back like the others; what the author added stays."""
         old = way.span.of(self.page.text)
         if not way.made:
-            return edits_between(old, self.block, way.span.start, "way back adopted")
+            return edits_between(old, self.block, way.span.start, "way back made like the others")
         at = way.link.start - way.span.start
         written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
         edits = []
@@ -262,24 +306,52 @@ class _Returns:
         shift = way.span.start
         return [Edit(edit.start + shift, edit.end + shift, edit.text, reason=edit.reason) for edit in edits]
 
-    def _insert(self, section: Section) -> Edit:
+    def _insert(self, section: Section) -> list[Edit]:
+        """Return the edit that puts a way back into a section; none where nothing can stand there."""
         page, reason = self.page, f"way back for “{section.text}”"
+        indent = indent_before(page.text, section.heading.element.open.start)
         if self.options.corner is Corner.HEADING:
             slot = block_after(page.text, section.heading.element)
         else:
-            slot = block_start(page.text, self.closes[section.index])
+            place = flow_place(self.nodes, self.closes[section.index])
+            if place is None or place < section.heading.element.end:
+                return []
+            if place != self.closes[section.index]:
+                indent = None
+            slot = slot_behind(page.text, place, section.heading.element.end)
+        if slot.at in self.closed:
+            return []
         if not slot.own_line:
-            return Edit(slot.at, slot.at, self.block, rank=-section.index, reason=reason)
-        indent = indent_before(page.text, section.heading.element.open.start)
+            return [Edit(slot.at, slot.at, self.block, rank=-section.index, reason=reason)]
         text = (slot.indent if indent is None else indent) + self.block + self.habits.newline
-        return Edit(slot.at, slot.at, text, rank=-section.index, reason=reason)
+        return [Edit(slot.at, slot.at, text, rank=-section.index, reason=reason)]
+
+
+def _swallowed(page: Page, planned: EditSet) -> set[int]:
+    """Return the offsets of insertions that the parser makes no element of, or that change the page's headings."""
+    after = read_page(page.path, read_source(page.source.encode(apply_to_text(page.source, planned))), page.marks)
+    replaced = [edit for edit in planned.edits if not edit.inserts]
+    stay = [
+        one
+        for one in page.headings
+        if not any(edit.start < one.element.end and one.element.open.start < edit.end for edit in replaced)
+    ]
+    same = [(one.level, one.text) for one in after.headings] == [(one.level, one.text) for one in stay]
+    starts = {made.element.open.start for made in after.made_blocks("back-to-top")}
+    lost, shift = set(), 0
+    for edit in planned.edits:
+        at = edit.start + shift + edit.text.find("<")
+        shift += len(edit.text) - (edit.end - edit.start)
+        if edit.inserts and "<" in edit.text and (at not in starts or not same):
+            lost.add(edit.start)
+    return lost
 
 
 def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[str, list[Edit]]:
     """Return the fragment that ways back lead to, and the edit that makes it where it is not there."""
     if options.to is Destination.TOP:
         found = find_indicated("top", page.index_targets())
-        if not isinstance(found, Target) or opens_page(page, found):
+        if not isinstance(found, Target) or opens_page(page, found) or is_near_top(page, found):
             return "top", []
         return _mark_top(page, habits) if page.body_start is not None else ("", [])
     if options.to is Destination.MARK:
@@ -291,7 +363,13 @@ def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[st
 
 
 def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
-    """Return the identifier of the body, which stands before everything and in nothing that moves."""
+    """Return the identifier of the body, which stands before everything and in nothing that moves.
+
+    An empty mark at the top that the page has already serves as well.
+    """
+    there = next((found for found in page.targets if is_top_mark(page, found)), None)
+    if there is not None:
+        return there.name, []
     body = page.body_start
     if body is None:
         raise RequestError("The page's body has no start tag that could be marked. Write <body>, or lead to #top.")
@@ -312,7 +390,7 @@ def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tup
 
 
 def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
-    """Return the offset at which something goes that shall end a section.
+    """Return the offset at which something goes that ends a section.
 
     A section that stands in an element of its own ends before that element's end tag; any other one before what the
     next section begins with, or where the content ends.

@@ -8,11 +8,14 @@ from dataclasses import dataclass
 from html import unescape
 
 from signpost.core.contents import find_contents
+from signpost.core.contents.phrases import heads_contents
 from signpost.core.fragments import TOP, find_indicated
 from signpost.core.links import LinkKind, resolve_path
+from signpost.core.outline import section_marked
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.placing import block_end
 from signpost.core.positions import Span
+from signpost.core.tags import start_tag_end
 
 #: Scripts in an address that scroll to the top.
 _SCROLLS = re.compile(r"javascript:\s*(?:window\s*\.\s*)?scroll(?:To)?\s*\(\s*0\s*,\s*0\s*\)", re.IGNORECASE)
@@ -22,7 +25,11 @@ _UP = re.compile(
     r"inizio|alto|topo|boven|omhoog|upp|toppen|alkuun|yl.s|nahoru|g.ry|su)\b",
     re.IGNORECASE,
 )
+_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _TAG = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
+#: Words before a place that is still near the page's top, and how long they are with their markup.
+_NEAR = 30
+_LONGEST_WORD = 60
 #: What stands around such a link and says nothing by itself.
 _ORNAMENTS = re.compile(r"[\s\[\](){}|^↑⇧▲△·•*–—\-_=~:.]*")
 #: Elements that may hold a way back and nothing else.
@@ -50,10 +57,13 @@ def find_ways_back(page: Page) -> list[Link]:
     made = {link.start for block in page.made_blocks("back-to-top") for link in block.links}
     listed = {link.start for block in page.made_blocks("contents") for link in block.links}
 
-    def is_up(found: Target) -> bool:
+    def is_up(found: Target, link: Link) -> bool:
         if contents is not None and contents.element.open.start <= found.start < contents.element.end:
             return True
-        return opens_page(page, found)
+        if opens_page(page, found):
+            return True
+        says_up = _UP.search(link.text) is not None or says_nothing(link.text)
+        return says_up and (is_near_top(page, found) or heads_list(page, found))
 
     def leads_up(link: Link) -> bool:
         if link.href is None or link.start in listed or not page.in_content(link.start):
@@ -68,7 +78,7 @@ def find_ways_back(page: Page) -> list[Link]:
         if resolved is None or resolved[0] != page.path or resolved[1] is None:
             return False
         found = find_indicated(resolved[1], targets)
-        return found is TOP or (isinstance(found, Target) and found.start < link.start and is_up(found))
+        return found is TOP or (isinstance(found, Target) and found.start < link.start and is_up(found, link))
 
     return [link for link in page.links if link.start in made or leads_up(link)]
 
@@ -78,6 +88,35 @@ def opens_page(page: Page, target: Target) -> bool:
     first = page.headings[0] if page.headings else None
     opens = first is not None and first.words_before == 0 and target.start == first.element.open.start
     return opens or target.start < page.content.start or not page.text[page.content.start : target.start].strip()
+
+
+def is_near_top(page: Page, target: Target) -> bool:
+    """Return whether a target stands so near the page's top that a link there leads back up."""
+    if target.start >= page.content.end:
+        return False
+    first = next((one for one in page.headings if one.level == 1), None)
+    if first is not None and first is page.headings[0] and first.begin <= target.start < first.element.end:
+        return True
+    before = page.text[page.content.start : target.start][: _NEAR * _LONGEST_WORD]
+    near = target.start - page.content.start < _NEAR * _LONGEST_WORD
+    headed = any(one.element.open.start < target.start and one.level > 1 for one in page.headings)
+    return near and not headed and len(unescape(_TAG.sub(" ", before)).split()) <= _NEAR
+
+
+def is_top_mark(page: Page, target: Target) -> bool:
+    """Return whether a target is the body itself, or an empty mark before all that the body shows."""
+    if page.body_start is not None and target.start == page.body_start:
+        return True
+    if target.element not in ("a", "span") or page.body_start is None or target.start < page.body_start:
+        return False
+    between = page.text[start_tag_end(page.text, page.body_start) : target.start]
+    return not _COMMENT.sub("", between).strip()
+
+
+def heads_list(page: Page, target: Target) -> bool:
+    """Return whether a target is the heading of a list of the page's sections, such as “Contents”."""
+    section = section_marked(page, target.start)
+    return section is not None and heads_contents(page.headings[section].text)
 
 
 def read_ways(page: Page, links: Sequence[Link] | None = None) -> list[Way]:

@@ -312,7 +312,7 @@ class Returns(_Operation):
     least_windows: float = Field(0, ge=0, le=1000)
     words: str = Field("", max_length=100)
     corner: Corner = Corner.END
-    adopt: bool = True
+    alike: bool = False
     everywhere: bool = False
     window: SaidWindow | None = None  # that heights were measured in
 

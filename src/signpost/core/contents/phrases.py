@@ -14,6 +14,12 @@ _BACK = {
     "fr": "Haut de page", "it": "Torna su", "nb": "Til toppen", "nl": "Naar boven", "no": "Til toppen",
     "pl": "Do góry", "pt": "Voltar ao topo", "sv": "Till toppen",
 }  # fmt: skip
+_BACK_TO_CONTENTS = {
+    "cs": "Zpět na obsah", "da": "Til indholdet", "de": "Zum Inhalt", "es": "Volver al contenido",
+    "fi": "Takaisin sisällykseen", "fr": "Retour au sommaire", "it": "Torna all’indice", "nb": "Til innholdet",
+    "nl": "Naar de inhoud", "no": "Til innholdet", "pl": "Do spisu treści", "pt": "Voltar ao conteúdo",
+    "sv": "Till innehållet",
+}  # fmt: skip
 #: What heads a list of sections, in the languages that we have words for.
 _HEADS = re.compile(
     r"(?:table of )?contents?|[oi]n this (?:page|document|section)|jump to|quick links|overview|index|topics|"
@@ -33,8 +39,10 @@ def contents_label(language: str | None) -> str:
     return _CONTENTS.get(_primary(language), "Contents")
 
 
-def back_words(language: str | None) -> str:
-    """Return what a way back to the top says in a language."""
+def back_words(language: str | None, *, to_contents: bool = False) -> str:
+    """Return what a way back to the top, or to the contents, says in a language."""
+    if to_contents:
+        return _BACK_TO_CONTENTS.get(_primary(language), "Back to contents")
     return _BACK.get(_primary(language), "Back to top")
 
 

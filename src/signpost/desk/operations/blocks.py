@@ -79,7 +79,7 @@ def _returns(asked: Asked) -> Planned:
         least_windows=asked["least_windows"],
         words=asked["words"],
         corner=Corner(asked["corner"]),
-        adopt=asked["adopt"],
+        alike=asked["alike"],
     )
 
     def plan(page: Page) -> EditSet:
