@@ -199,9 +199,13 @@ def _content_begin(page: Page) -> int:
 
 
 def _closed_gaps(sections: Collection[Section]) -> dict[int, int]:
-    """Return the levels that leave no gap: each section one below its parent, those without a parent as they are."""
+    """Return the levels that leave no gap: each section one below its parent.
+
+    Those without a parent stay as they are; where none is of the first level, they come to the highest of theirs.
+    """
     levels: dict[int, int] = {}
-    stack = [(section, section.level) for section in sections]
+    highest = min((section.level for section in sections), default=1)
+    stack = [(section, section.level if highest == 1 else highest) for section in sections]
     while stack:
         section, level = stack.pop()
         if level != section.level:

@@ -11,7 +11,9 @@ from collections import Counter
 from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass, replace
 from html import unescape
+from itertools import islice
 
+from signpost.core.contents.phrases import heads_contents
 from signpost.core.page import Heading, Node, Nodes, Page, read_nodes
 from signpost.core.page.phrasing import PHRASING
 from signpost.core.positions import Span
@@ -34,6 +36,26 @@ _SHUT = frozenset(
     button select textarea h1 h2 h3 h4 h5 h6 a object svg math video audio canvas details
     """.split()
 )
+#: Words that head a note or a sample, not a section, in the languages that we have words for.
+_LABELS = re.compile(
+    r"(?:note|notes|nota|hinweis|remarque|opmerking|obs|warning|warnung|caution|vorsicht|attention|achtung|danger|"
+    r"important|wichtig|tip|tipp|hint|astuce|see also|siehe auch|voir aussi|related|examples?|beispiel|exemple|"
+    r"todo|new|update|changed)\s*:?",
+    re.IGNORECASE,
+)
+#: What numbers a table, a figure or a sample: the line is its caption.
+_CAPTION = re.compile(
+    r"(?:table|fig(?:ure|\.)?|example|listing|plate|photo|image|illustration|diagram|map|exhibit|tabelle|abbildung|"
+    r"abb\.|bild|beispiel|tableau|exemple|tabel|afbeelding|tabla|figura|tabella)\s*\d[\w.\-–]*\b.*|"
+    r"(?:table|figure|fig\.)\s+[IVXLC]+\b.*",
+    re.IGNORECASE | re.DOTALL,
+)
+#: Characters of formulas and programs.
+_CODE = re.compile(r"[{}$=<>*\\|]|\w\(|[!&]=|::|->")
+#: Boxes that hold an aside with a title of its own.
+_ASIDE_CLASS = re.compile(
+    r"admonition|note|warning|caution|callout|tip\b|hint|alert|sidebar|example|listing|figure|quote|infobox|toc"
+)
 _TITLE_CLASS = re.compile(r"(?:^|[-_])(?:title|heading|headline|header|head|subhead|subheading|subtitle|h[1-6])\d?$")
 _MINOR_CLASS = re.compile(r"sub")
 _TAGS = re.compile(r"<!--.*?-->|<[^>]*>|&nbsp;|&#160;", re.DOTALL)
@@ -45,6 +67,11 @@ _LARGE_STYLE = re.compile(
     r"font-size\s*:\s*(?:(?:x+-)?large|larger|1\.[2-9]\d*r?em|[2-9](?:\.\d+)?r?em|1[2-9]\d%|[2-9]\d\d%|(?:1[89]|[2-9]\d)p[xt])",
     re.IGNORECASE,
 )
+#: Elements that say a table is one of data, and those that text of a page is made of; words of a cell of text.
+_OF_DATA = frozenset("th caption thead tfoot colgroup".split())
+_OF_TEXT = frozenset("p h1 h2 h3 h4 h5 h6 ul ol dl blockquote pre hr table".split())
+_LONG_CELL = 25
+_NEARLY_ALL = 0.8  # of the lines that look the same
 _NORMAL_SIZE = 3  # of a font element (HTML 15.3.1)
 _SHORT_LINE = 8  # words
 _LETTERS = 4  # that make a line of capitals, at least
@@ -134,10 +161,10 @@ def _find_runs(nodes: Nodes) -> Iterator[Run]:
             continue
         if node.element.end <= page.content.start or node.start >= page.content.end:
             continue
-        if any(above.tag in _SHUT and _is_shut(page, above) for above in nodes.above(node)):
+        if any(above.tag in _SHUT and _is_shut(nodes, above) for above in nodes.above(node)):
             continue
         if node.tag == "table":
-            if lone := _lone_cell(nodes, node):
+            if not _is_layout(nodes, node) and (lone := _lone_cell(nodes, node)):
                 yield lone
             continue
         for run in _lines(nodes, node):
@@ -145,9 +172,33 @@ def _find_runs(nodes: Nodes) -> Iterator[Run]:
                 yield run
 
 
-def _is_shut(page: Page, above: Node) -> bool:
-    """Return whether an element shuts out what it holds: not one that holds the content, nor an unclosed anchor."""
-    return above.start >= page.content.start and not (above.tag == "a" and above.element.close is None)
+def _is_shut(nodes: Nodes, above: Node) -> bool:
+    """Return whether an element shuts out what it holds.
+
+    Not one that holds the content, nor an unclosed anchor, nor a table that only lays out the page.
+    """
+    if above.start < nodes.page.content.start or (above.tag == "a" and above.element.close is None):
+        return False
+    return not (above.tag == "table" and _is_layout(nodes, above))
+
+
+def _is_layout(nodes: Nodes, table: Node) -> bool:
+    """Return whether a table lays out a page: nothing says it is one of data, and a cell holds text or blocks."""
+    if table.attributes.get("role") in ("presentation", "none"):
+        return True
+    below = nodes.below(table)
+    if any(node.tag in _OF_DATA for node in below):
+        return False
+    cells = [node for node in below if node.tag == "td"]
+    if any("headers" in cell.attributes or "scope" in cell.attributes for cell in cells):
+        return False
+    return any(len(cell.text.split()) >= _LONG_CELL or _holds_text(nodes, cell) for cell in cells)
+
+
+def _holds_text(nodes: Nodes, cell: Node) -> bool:
+    """Return whether a cell holds blocks as a page does, more than one paragraph."""
+    blocks = [node for node in nodes.below(cell) if node.tag in _OF_TEXT]
+    return len(blocks) > 1 or any(node.tag != "p" for node in blocks)
 
 
 def _in_made(page: Page, offset: int) -> bool:
@@ -244,8 +295,9 @@ def _judge(nodes: Nodes, run: Run) -> _Look:
         reasons.append("alone in a table of one cell")
     elif run.whole:
         score += 5
+    more += _kind(nodes, run, reasons)
     last = run.text[-1]
-    if last in ".;,":
+    if last in ".;,。、":
         score -= 45
         reasons.append(f"but ends with “{last}”")
     elif last == ":":
@@ -253,7 +305,33 @@ def _judge(nodes: Nodes, run: Run) -> _Look:
         reasons.append("but ends with a colon")
     if len(run.text.split()) > _SHORT_LINE:
         score -= 10
-    return _Look(max(score + more, 0), size + _anchor_weight(nodes, run), tuple(reasons))
+    return _Look(max(score + more, 0), size, tuple(reasons))
+
+
+def _kind(nodes: Nodes, run: Run, reasons: list[str]) -> int:
+    """Return what a line loses that titles something else than a section; reasons are added."""
+    if _CAPTION.fullmatch(run.text):
+        reasons.append("but it is a caption")
+        return -60
+    if heads_contents(run.text):
+        reasons.append("but it heads a list of contents")
+        return -60
+    score = 0
+    if _LABELS.fullmatch(run.text):
+        score -= 30
+        reasons.append("but it is the label of a note")
+    if any(_ASIDE_CLASS.search(" ".join(above.classes)) for above in _around(nodes, run)):
+        score -= 30
+        reasons.append("but it stands in a box beside the text")
+    if _CODE.search(run.text):
+        score -= 35
+        reasons.append("but it reads like code")
+    return score
+
+
+def _around(nodes: Nodes, run: Run) -> list[Node]:
+    """Return a line's block and the two elements around it."""
+    return [run.block, *islice(nodes.above(run.block), 2)]
 
 
 def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
@@ -274,7 +352,7 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
         reasons.append(f"its class is “{named}”")
     letters = [char for char in run.text if char.isalpha()]
     if len(letters) >= _LETTERS and all(char.isupper() for char in letters) and (run.whole or score):
-        score, size = score + 15 if score else 45, size + 0.3
+        score = score + 15 if score else 45
         reasons.append("all in capitals")
     if score and any(node.tag == "a" and "href" in node.attributes for node in peeled):
         score -= 40
@@ -325,10 +403,6 @@ def anchors_of(nodes: Nodes, run: Run) -> list[Node]:
     return found
 
 
-def _anchor_weight(nodes: Nodes, run: Run) -> float:
-    return 1.5 if anchors_of(nodes, run) else 0.0
-
-
 def _place(nodes: Nodes, run: Run) -> tuple[int, list[str]]:
     """Return what its surroundings say for a line, and why."""
     score, reasons = 0, []
@@ -370,7 +444,8 @@ def _propose_levels(page: Page, kept: Sequence[tuple[Run, _Look]]) -> list[int]:
     """Return a level for each: from its place where the page has headings below the first level, else by its size."""
     starts = [heading.element.open.start for heading in page.headings]
     if any(heading.level > 1 for heading in page.headings):
-        return [_level_by_place(page.headings, bisect_right(starts, run.span.start)) for run, _ in kept]
+        by_place = [_level_by_place(page.headings, bisect_right(starts, run.span.start)) for run, _ in kept]
+        return _alike([look.size for _, look in kept], by_place)
     sizes = sorted({look.size for _, look in kept}, reverse=True)
     titled = bool(page.headings)
     if not titled and kept:
@@ -381,6 +456,21 @@ def _propose_levels(page: Page, kept: Sequence[tuple[Run, _Look]]) -> list[int]:
     for _, look in kept:
         deepest = levels[-1] + 1 if levels else first
         levels.append(min(first + sizes.index(look.size), deepest, 6))
+    return levels
+
+
+def _alike(sizes: Sequence[float], by_place: Sequence[int]) -> list[int]:
+    """Return levels that are the same for lines that look the same: the highest that one of them has by its place.
+
+    Where nearly all have one level by their places, the few others keep theirs.
+    """
+    own: dict[float, Counter[int]] = {}
+    for size, level in zip(sizes, by_place, strict=True):
+        own.setdefault(size, Counter())[level] += 1
+    levels = []
+    for size, level in zip(sizes, by_place, strict=True):
+        most = max(own[size].values())
+        levels.append(level if most >= _NEARLY_ALL * own[size].total() else min(own[size]))
     return levels
 
 

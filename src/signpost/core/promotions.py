@@ -53,13 +53,12 @@ class _Promotion:
         self.tag = f"h{level}"
         self.reason = f"“{found.text}” made a heading of level {level}"
         self.moved = self._moved_anchors()
+        self.resized: list[Node] = []  # fonts that go on giving their words a colour or a face
         self.dropped = self._dropped_wrappers()
 
     def edits(self) -> list[Edit]:
         """Return the edits."""
-        if self.block.tag == "table":
-            outer = self._around_table()
-        elif self.run.whole and self.block.tag in ("p", "div") and not self._has_other_words():
+        if self.run.whole and self.block.tag in ("p", "div") and not self._has_other_words():
             outer = self._instead_of_block()
         elif self.block.tag == "p":
             outer = self._out_of_paragraph()
@@ -92,7 +91,7 @@ class _Promotion:
         first = not text[inner.start : run.span.start].strip()
         start = opened.start if first else run.span.start
         before = "" if first else self.habits.end("p") + self.habits.newline
-        edits = [self._edit(start, run.span.start, before + self._start_tag(None))]
+        edits = [self._edit(start, run.span.start, before + self._start_tag())]
         after = run.break_after.element.open.end if run.break_after else run.span.end
         rest = text[after : inner.end]
         line_end = after_line_end(text, after)
@@ -110,21 +109,12 @@ class _Promotion:
         run = self.run
         end = run.break_after.element.open.end if run.break_after else run.span.end
         return [
-            self._edit(run.span.start, run.span.start, self._start_tag(None), rank=-9),
+            self._edit(run.span.start, run.span.start, self._start_tag(), rank=-9),
             self._edit(run.span.end, end, self._end, rank=9),
         ]
 
-    def _around_table(self) -> list[Edit]:
-        """The table of one cell goes with all its tags."""
-        element, run = self.block.element, self.run
-        return [
-            self._edit(element.open.start, run.span.start, self._start_tag(self.block)),
-            self._edit(run.span.end, element.close.end if element.close else element.end, self._end, rank=9),
-        ]
-
-    def _start_tag(self, kept: Node | None) -> str:
-        identifier = kept.attributes.get("id") if kept else None
-        return self.habits.start(self.tag, id=identifier or self._moved_name())
+    def _start_tag(self) -> str:
+        return self.habits.start(self.tag, id=self._moved_name())
 
     @property
     def _end(self) -> str:
@@ -170,8 +160,10 @@ class _Promotion:
         current = [piece for piece in self.run.elements if piece.text]
         while len(current) == 1 and current[0].text == self.run.text:
             node = current[0]
-            if node.tag in WRAPPERS and not node.attributes.get("id"):
+            if node.tag in WRAPPERS and not set(node.attributes) - {"size"}:
                 dropped.append(node)
+            elif node.tag == "font" and "size" in node.attributes:
+                self.resized.append(node)
             current = [child for child in self.nodes.children(node) if child.text] if not node.bare else []
         return dropped
 
@@ -179,6 +171,8 @@ class _Promotion:
         edits = []
         for node in self.dropped:
             edits += self._without_tags(node)
+        for node in self.resized:
+            edits += self._without_size(node)
         for anchor in self.moved:
             opened = anchor.element.open
             line_end = after_line_end(self.text, opened.end)
@@ -202,6 +196,13 @@ class _Promotion:
         if parent is not None and parent.tag == "p" and parent.start != self.block.start and not parent.text:
             return parent
         return anchor
+
+    def _without_size(self, node: Node) -> list[Edit]:
+        size = self.nodes.page.attribute_at(node.start, "size")
+        if size is None:
+            return []
+        start = len(self.text[: size.span.start].rstrip())
+        return [self._edit(start, size.span.end, "", rank=1)]
 
     def _without_tags(self, node: Node) -> list[Edit]:
         edits = [self._edit(node.element.open.start, node.element.open.end, "", rank=1)]

@@ -85,7 +85,7 @@ def _tags(page: Page, habits: Habits, section: Section, ends: tuple[int, int], n
     if indent is not None and at and text[at - 1] in "\r\n":
         opening, closing = (f"{indent}{tag}{habits.newline}" for tag in (opening, closing))
     else:
-        at = end
+        at = max(section.heading.element.end, len(text[:end].rstrip()))
     index = section.index
     return [
         Edit(start, start, opening, rank=index + 1, reason=reason),
@@ -93,19 +93,26 @@ def _tags(page: Page, habits: Habits, section: Section, ends: tuple[int, int], n
     ]
 
 
-def plan_unwrapping(page: Page, levels: Collection[int]) -> EditSet:
-    """Return the edits that take away the `section` elements which only label a section by its heading."""
+def plan_unwrapping(page: Page, levels: Collection[int]) -> Wrapping:
+    """Return the edits that take away the `section` elements around sections of these levels.
+
+    Those that carry an identifier, a class or anything else but a label by their heading stay, and are named.
+    """
     edits: list[Edit] = []
+    left = []
     for section in read_outline(page).flat():
         wrapper = _wrapper(section) if section.level in levels else None
-        if wrapper is None or wrapper.close is None or not _is_plain(page, wrapper, section):
+        if wrapper is None:
+            continue
+        if wrapper.close is None or not _is_plain(page, wrapper, section):
+            left.append(section.text)
             continue
         for tag in (wrapper.open, wrapper.close):
             after = after_line_end(page.text, tag.end)
             alone = indent_before(page.text, tag.start) is not None and after is not None
             start = line_start(page.text, tag.start) if alone else tag.start
             edits.append(Edit(start, after if alone and after else tag.end, "", reason="section element taken away"))
-    return edit_set(page.source, edits)
+    return Wrapping(edit_set(page.source, edits), tuple(left))
 
 
 def wrapped_sections(sections: Sequence[Section]) -> list[int]:
@@ -125,4 +132,5 @@ def _wrapper(section: Section) -> Element | None:
 
 def _is_plain(page: Page, wrapper: Element, section: Section) -> bool:
     attributes = page.attributes_at(wrapper.open.start)
-    return [found.name for found in attributes] == [_LABEL] and attributes[0].value == _own_identifier(page, section)
+    labelled = [found.name for found in attributes] == [_LABEL]
+    return not attributes or (labelled and attributes[0].value == _own_identifier(page, section))

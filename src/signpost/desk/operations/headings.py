@@ -60,7 +60,9 @@ def _wrap(asked: Asked) -> Planned:
 
 
 def _unwrap(asked: Asked) -> Planned:
-    return on_page("Section elements taken away", asked, plan_unwrapping(asked.page, asked["levels"]))
+    wrapping = plan_unwrapping(asked.page, asked["levels"])
+    notes = [f"The section element of “{words}” has attributes of its own, so it stays." for words in wrapping.left]
+    return on_page("Section elements removed", asked, wrapping.edits, notes)
 
 
 def _end_notes(asked: Asked) -> Planned:
