@@ -429,6 +429,19 @@ def test_moves_that_cannot_be(markup, index, direction):
         plan_move(page_of(markup), index, direction)
 
 
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("<h2>A</h2><p><b>a</p>\n<h2>B</h2><p>b</p>\n<h2>C</h2><p>c</p></b>", "left open"),
+        ("<h2>A</h2><p id=x>a</p>\n<h2>B</h2><p>b</p>\n<h2>C</h2><p id=x>c</p>", "several elements"),
+    ],
+)
+def test_a_move_that_would_change_other_sections_is_refused(markup, words):
+    page = page_of(f"<body>{markup}</body>")
+    with pytest.raises(RequestError, match=words):
+        plan_drop(page, 2, 0, Where.BEFORE)
+
+
 def test_nothing_is_dropped_into_itself():
     with pytest.raises(RequestError):
         plan_drop(page_of("<h2>a</h2><h3>b</h3>"), 0, 1, Where.INTO)

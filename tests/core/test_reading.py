@@ -19,6 +19,7 @@ from signpost.core.reading import (
     plan_no_style,
     plan_style,
     read_style,
+    write_style,
 )
 from signpost.core.site import Site
 from signpost.core.source import read_source
@@ -26,6 +27,20 @@ from signpost.core.source import read_source
 ALL = ReadingStyle(tuple(Part))
 PAGE = '<html>\n<head>\n  <title>T</title>\n  <link rel="stylesheet" href="main.css">\n</head>\n<body>\n<nav class="contents beside"></nav>\n<p class="back-to-top"><a href="#top">Up</a></p>\n<pre>x</pre>\n'
 SHEET = "/* ours */\r\nh2 {\r\n\tcolor: red;\r\n}\r\n"
+
+
+def test_a_sheet_in_capitals_and_a_link_with_a_bracket_come_out_again():
+    page = PAGE.replace(
+        '<link rel="stylesheet" href="main.css">', '<link rel="stylesheet" title="a > b" href="STYLE.CSS">'
+    )
+    pages = {"page.html": page_of(page)}
+    site = Site(pages, frozenset(["page.html", "STYLE.CSS"]), texts={"STYLE.CSS": read_source(SHEET.encode())})
+    styled = after(site, plan_style(site, ALL))
+    assert BEGIN in styled.texts["STYLE.CSS"].text
+    assert after(styled, plan_no_style(styled)).texts["STYLE.CSS"].text == SHEET
+    own = Site(pages, site.files, texts={"STYLE.CSS": read_source(write_style(ALL, None).encode())})
+    assert '<link rel="stylesheet"' not in after(own, plan_no_style(own)).pages["page.html"].text
+    assert ' b"' not in after(own, plan_no_style(own)).pages["page.html"].text
 
 
 def site_with(sheet: str | None = SHEET, page: str = PAGE) -> Site:

@@ -2,7 +2,8 @@
 
 import pytest
 
-from pages import page_of, site_of, text_after
+from pages import edited, page_of, site_of, text_after
+from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
 from signpost.core.fragments import TOP, find_indicated
@@ -10,6 +11,7 @@ from signpost.core.identifiers import find_objection, plan_given, plan_identifie
 from signpost.core.lengths import estimate_page, estimate_stretches
 from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
 from signpost.core.outline import read_outline
+from signpost.core.returns import ReturnOptions, plan_returns
 from signpost.core.site import Elsewhere, Landing, NoFile, NoTarget, Site
 
 
@@ -73,7 +75,7 @@ def test_kinds_of_links(href, kind):
         ("a/b.html", "#x", ("a/b.html", "x")),
         ("a/b.html", "c.html#x", ("a/c.html", "x")),
         ("a/b.html", "../c.html", ("c.html", None)),
-        ("a/b.html", "/c.html", ("c.html", None)),
+        ("a/b.html", "/club/c.html", ("c.html", None)),
         ("a/b.html", "my%20page.html", ("a/my page.html", None)),
         ("a/b.html", "..", ("", None)),
         ("b.html", "../c.html", None),
@@ -237,6 +239,61 @@ def codes(markup, **others):
 )
 def test_what_does_not_hold(markup, found):
     assert codes(markup, other="<p id=here>") == found
+
+
+@pytest.mark.parametrize(
+    ("base", "href", "found"),
+    [
+        ("https://x/club/", "/club/page.html", ("page.html", None)),
+        ("https://x/club/", "/page.html", None),
+        ("https://x/club/", "/club", ("", None)),
+        ("https://x/club", "https://x/clubhouse/a.html", None),
+        ("https://x/club", "https://x/club/a.html#b", ("a.html", "b")),
+        ("https://X/club/index.html", "HTTPS://x/club/a.html?q#b", ("a.html", "b")),
+        ("https://x/club", "http://x/club/a.html", None),
+        ("https://x/club", "//x/club/a.html", ("a.html", None)),
+        ("https://x", "/a.html", ("a.html", None)),
+        (None, "/a.html", ("a.html", None)),
+        (None, "https://x/a.html", None),
+    ],
+)
+def test_full_addresses_of_the_site_itself(base, href, found):
+    assert resolve_path("d/other.html", href, base) == found
+
+
+@pytest.mark.parametrize(
+    ("element", "href", "found"),
+    [
+        ("", "a.html", ("d/a.html", None)),
+        ("<base href='../'>", "a.html", ("a.html", None)),
+        ("<base href='../e/f.html'>", "a.html", ("e/a.html", None)),
+        ("<base href='../e/f.html'>", "#x", ("e/f.html", "x")),
+        ("<base target=_top><base href=../e/><base href=../g/>", "a.html", ("e/a.html", None)),
+        ("<base href='https://x/club/'>", "a.html", ("a.html", None)),
+        ("<base href='https://elsewhere/'>", "a.html", None),
+        ("<base href='https://elsewhere/'>", "https://x/club/a.html", ("a.html", None)),
+    ],
+)
+def test_a_page_s_own_base_is_where_its_addresses_start(element, href, found):
+    page = page_of(f"<head>{element}</head><p>", "d/page.html")
+    assert page.resolve(href, "https://x/club/") == found
+
+
+def test_what_is_written_into_a_page_with_a_base_leads_where_it_should():
+    page = page_of(
+        "<head><base href='/e/'></head><body><h1>T</h1><h2 id=a>A</h2><p>t<h2 id=b>B</h2><p>t", "d/page.html"
+    )
+    made = edited(page, plan_contents(page, ContentsOptions()))
+    made = edited(made, plan_returns(made, ReturnOptions()))
+    site = Site({made.path: made}, frozenset([made.path]))
+    leads = [site.follow(made.path, link.href) for link in made.links]
+    assert len(leads) == 4
+    assert all(isinstance(outcome, Landing) and outcome.path == "d/page.html" for outcome in leads)
+    assert not plan_contents(made, ContentsOptions())
+    assert not plan_returns(made, ReturnOptions())
+    far = page_of("<head><base href='https://far/'></head><h2>A</h2>t<h2>B</h2>")
+    with pytest.raises(RequestError, match="base element"):
+        plan_contents(far, ContentsOptions())
 
 
 def test_wrong_letter_case_is_named():

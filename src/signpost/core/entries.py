@@ -18,7 +18,6 @@ from signpost.core.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import find_objection
-from signpost.core.links import relative_address
 from signpost.core.naming import IdentifierRule, name_from
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Made, Page
@@ -213,9 +212,7 @@ def plan_letters(page: Page, home: int | None) -> EditSet:
     if not firsts:
         return edit_set(page.source, ())
     links = [
-        habits.start("a", href=relative_address(page.path, page.path, name))
-        + escape(letter, quote=False)
-        + habits.end("a")
+        habits.start("a", href=page.address_of(page.path, name)) + escape(letter, quote=False) + habits.end("a")
         for letter, name in sorted(firsts.items(), key=lambda pair: sort_key(pair[0], page.language))
     ]
     made = find_letters(page, flat, home)

@@ -11,7 +11,7 @@ from signpost.core.edits import Edit
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.links import read_address, relative_address, resolve_path
+from signpost.core.links import read_address
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import section_of_place
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
@@ -105,7 +105,7 @@ def plan_jump(
     page = site.pages[path]
     origin = read_origin(page, span)
     name, marking = _mark_goal(site, goal, rule)
-    address = relative_address(path, goal.path, name)
+    address = page.address_of(goal.path, name, site.base)
     edits: dict[str, list[Edit]] = {goal.path: marking} if marking else {}
     own = edits.setdefault(path, [])
     habits = read_habits(page)
@@ -128,7 +128,7 @@ def plan_jump(
 
 def _led(page: Page, written: Attribute, path: str, fragment: str | None) -> Edit | None:
     """Return the edit of the fragment alone, where a link leads to the page already; else None."""
-    resolved = resolve_path(page.path, written.value)
+    resolved = page.resolve(written.value)
     if fragment is None or resolved is None or resolved[0] != path or not read_address(written.value).path:
         return None
     return fragment_edit(page.text, written, fragment, f"leads to “{fragment}” now")

@@ -10,7 +10,7 @@ import posixpath
 import re
 from dataclasses import dataclass
 from enum import StrEnum
-from urllib.parse import quote, unquote
+from urllib.parse import quote, unquote, urlsplit
 
 _SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
 _PAGE_SUFFIXES = (".html", ".htm", ".xhtml", ".shtml")
@@ -85,21 +85,39 @@ def read_address(href: str) -> Address:
     return Address(unquote(path), query if ask else None, fragment if mark else None, path)
 
 
-def resolve_path(page: str, href: str, base: str | None = None) -> tuple[str, str | None] | None:
+def resolve_path(
+    page: str, href: str, base: str | None = None, document_base: str | None = None
+) -> tuple[str, str | None] | None:
     """Return the site path and the fragment that `href` on `page` leads to.
 
-    `base` is the site's own address where known: addresses that begin with it count as the site's. The path may
+    `base` is the site's own address where known: addresses that begin with it count as the site's. `document_base` is
+    the page's own `base` element, from which its relative addresses start, fragments too (HTML 4.2.3). The path may
     name nothing that exists, or a folder ("" for the site's own, else ending in "/"). None for an address outside
     the site.
     """
+    if document_base is not None:
+        start = resolve_path(page, document_base, base)
+        if start is not None:
+            page = start[0]
+        elif classify_link(href) is not LinkKind.OUTSIDE:
+            return None
     if href[:1] == "#" and len(href) > 1:  # most links of a long page
         return page, href[1:].strip(" \t\n\f\r")
     kind = classify_link(href)
-    if base and kind is LinkKind.OUTSIDE and href.strip().startswith(base):
-        href = "/" + href.strip()[len(base) :].lstrip("/")
-        kind = classify_link(href)
+    if kind is LinkKind.OUTSIDE:
+        within = None if base is None else _within_base(href.strip(" \t\n\f\r"), base)
+        return None if within is None else _joined("", within)
     if kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.PLACEHOLDER):
         return None
+    address = read_address(href)
+    if address.path and address.path.startswith("/") and base is not None:
+        within = _within_base(_origin(base) + href.strip(" \t\n\f\r"), base)
+        return None if within is None else _joined("", within)
+    return _joined(page, href)
+
+
+def _joined(page: str, href: str) -> tuple[str, str | None] | None:
+    """Return where a relative address on a page of the site leads; None for a path that leaves the site."""
     address = read_address(href)
     if not address.path:
         return page, address.fragment
@@ -112,6 +130,40 @@ def resolve_path(page: str, href: str, base: str | None = None) -> tuple[str, st
     if joined and (address.path.endswith(("/", "/.", "/..")) or address.path in (".", "..")):
         joined += "/"
     return joined, address.fragment
+
+
+def _origin(base: str) -> str:
+    """Return the scheme and the host of an address."""
+    parts = urlsplit(base)
+    return f"{parts.scheme}://{parts.netloc}"
+
+
+def _within_base(href: str, base: str) -> str | None:
+    """Return what a full address has behind that of the site's folder; None for one that does not begin with it."""
+    try:
+        own, other = urlsplit(base_folder(base)), urlsplit(href)
+    except ValueError:
+        return None
+    if other.netloc.lower() != own.netloc.lower() or (other.scheme and other.scheme.lower() != own.scheme.lower()):
+        return None
+    path = other.path or "/"
+    if path + "/" == own.path:
+        path = own.path
+    if not path.startswith(own.path):
+        return None
+    query = f"?{other.query}" if other.query else ""
+    fragment = "#" + href.partition("#")[2] if "#" in href else ""
+    return path.removeprefix(own.path) + query + fragment or "./"
+
+
+def base_folder(base: str) -> str:
+    """Return the address of a site's folder, which ends in "/"; a page named in it is left out."""
+    parts = urlsplit(base)
+    path = parts.path if parts.path.endswith("/") else parts.path + "/"
+    head, _, name = parts.path.rpartition("/")
+    if name.lower().endswith(_PAGE_SUFFIXES):
+        path = head + "/"
+    return f"{parts.scheme}://{parts.netloc}{path}"
 
 
 def relative_address(page: str, target: str, fragment: str | None = None) -> str:
@@ -132,4 +184,4 @@ def relative_address(page: str, target: str, fragment: str | None = None) -> str
 def full_address(base: str, path: str, fragment: str | None = None) -> str:
     """Return the address of a place with the site's base address before it."""
     mark = "" if fragment is None else "#" + quote(fragment, safe=_FRAGMENT_SAFE)
-    return base.rstrip("/") + "/" + quote(path, safe=_PATH_SAFE) + mark
+    return base_folder(base) + quote(path, safe=_PATH_SAFE) + mark

@@ -6,14 +6,17 @@ bytes again.
 
 from __future__ import annotations
 
+from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
 from signpost.core.edits import Edit, EditSet, apply_edits, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
+from signpost.core.fragments import find_indicated
 from signpost.core.levels import LOWEST, level_edits
-from signpost.core.outline import Section, read_outline
-from signpost.core.page import Page, read_page
+from signpost.core.outline import Section, read_outline, section_of_place
+from signpost.core.page import Page, Target, read_formatting, read_page
 from signpost.core.positions import Span, indent_before, line_start
 from signpost.core.returns import section_close
 from signpost.core.source import read_source
@@ -105,8 +108,42 @@ def _verify(page: Page, flat: list[Section], section: Section, goal: _Goal, edit
     if [(heading.level, heading.text) for heading in after.headings] != expected:
         raise RequestError(
             f"The markup around “{section.text}” is broken in a way that moving would make worse. "
-            "Mend its end tags first."
+            "Correct its end tags first."
         )
+    order = [-1, *(part.index for part in (*before, *moving, *behind))]  # old indexes in their new order
+    if _looks(after, order) != _looks(page, range(-1, len(flat))):
+        raise RequestError(
+            f"An element for bold, italic or coloured words is left open near “{section.text}”, so other sections "
+            "would look different after the move. Close it first."
+        )
+    reached = _reached(page, range(-1, len(flat)))
+    changed = next((name for name, at in _reached(after, order).items() if reached.get(name) != at), None)
+    if changed is not None:
+        raise RequestError(
+            f"“{changed}” is the identifier of several elements, and links to it would reach another one after the "
+            "move. Give each an identifier of its own first."
+        )
+
+
+def _looks(page: Page, order: Sequence[int]) -> dict[int, list[tuple[str, ...]]]:
+    """Return the formatting that the elements of each section stand in; `order` gives the sections their keys."""
+    begins = [heading.begin for heading in page.headings]
+    looks: dict[int, list[tuple[str, ...]]] = {}
+    for start, formatting in read_formatting(page):
+        if page.content.start <= start < page.content.end:
+            looks.setdefault(order[bisect_right(begins, start)], []).append(formatting)
+    return looks
+
+
+def _reached(page: Page, order: Sequence[int]) -> dict[str, int]:
+    """Return the section that links to each identifier reach."""
+    index = page.index_targets()
+    reached = {}
+    for name in {target.name for target in page.targets}:
+        target = find_indicated(name, index)
+        if isinstance(target, Target):
+            reached[name] = order[section_of_place(page, target.start) + 1]
+    return reached
 
 
 def section_span(page: Page, flat: list[Section], section: Section) -> Span:

@@ -16,6 +16,7 @@ from signpost.core.outline import Section, read_outline
 from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.positions import Span
 from signpost.core.site import Landing, Site
+from signpost.core.tags import start_tag_end
 from signpost.core.ways import find_ways_back
 from signpost.core.wording import Shown, shown_characters
 
@@ -90,7 +91,7 @@ def _placeholders(page: Page, matcher: Matcher) -> Iterator[Offer]:
             continue
         section, likeness = next(iter(matcher.by_words(link.text)), (-1, 0))
         if likeness >= _LIKELY:
-            end = page.text.find(">", link.start) + 1
+            end = start_tag_end(page.text, link.start)
             span = Span(link.start, end)
             yield Offer(OfferKind.PLACEHOLDER, span, link.text, page.path, section, likeness >= SURE)
 
@@ -104,7 +105,7 @@ def _untelling(site: Site, page: Page) -> Iterator[Offer]:
             other = site.pages[outcome.path]
             before = [index for index, heading in enumerate(other.headings) if heading.begin <= outcome.target.start]
             if before and other.headings[before[-1]].text:
-                span = Span(link.start, page.text.find(">", link.start) + 1)
+                span = Span(link.start, start_tag_end(page.text, link.start))
                 yield Offer(OfferKind.UNTELLING, span, link.text, outcome.path, before[-1], sure=True)
 
 

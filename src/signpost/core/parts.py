@@ -201,6 +201,8 @@ class _Writer:
         return self.parts[part.number] if part.number < len(self.parts) else None
 
     def _href(self, part: Part) -> str:
+        if self.page.base is not None:
+            return self.page.address_of(part.path, site_base=self.site.base)
         here = self.page.path  # all parts stand in one folder
         return relative_address(here + "-", part.path)
 
@@ -275,8 +277,14 @@ class _Writer:
         if link.kind is LinkKind.OUTSIDE:  # it spells out the site's own address, and so shall it after
             path = full_address(self.site.base or "", goal.path)
         else:
-            path = "" if goal.path == from_path else relative_address(from_path, goal.path)
+            own = goal.path == from_path and other.base is None
+            path = "" if own else self._address(other, from_path, goal.path)
         return path_edit(other.text, written, path, f"its section is in part {goal.number}")
+
+    def _address(self, other: Page, from_path: str, path: str) -> str:
+        if other.base is not None:
+            return other.address_of(path, site_base=self.site.base)
+        return relative_address(from_path, path)
 
     def _part_of(self, target: Target) -> Part | None:
         """Return the part that a target went to; None for one that all parts keep."""

@@ -15,11 +15,11 @@ from enum import StrEnum
 from signpost.core.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
-from signpost.core.links import relative_address
 from signpost.core.page import Page
 from signpost.core.positions import Span
 from signpost.core.site import Landing, Site, SitePlan
 from signpost.core.source import Source
+from signpost.core.tags import start_tag_end
 
 #: The marks between which the style stands.
 BEGIN = "/* reading style: begin */"
@@ -67,7 +67,7 @@ _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
 def find_used_parts(site: Site) -> list[Part]:
     """Return the parts of the style that a site has a use for, by what we made in its pages and what it fixes."""
     used: set[Part] = set()
-    if any(_BAR.search(source.text) for path, source in site.texts.items() if path.endswith(".css")):
+    if any(_BAR.search(source.text) for path, source in site.texts.items() if path.lower().endswith(".css")):
         used.add(Part.ROOM)
     for page in site.pages.values():
         for made in page.made:
@@ -95,7 +95,7 @@ def reaches(site: Site, page: Page) -> bool:
 
 def find_sheet(site: Site) -> str | None:
     """Return the path of the style sheet that has the reading style, or that most pages load; None for none."""
-    holding = [path for path, source in site.texts.items() if path.endswith(".css") and BEGIN in source.text]
+    holding = [path for path, source in site.texts.items() if path.lower().endswith(".css") and BEGIN in source.text]
     if holding:
         return holding[0]
     counts = Counter(path for page in site.pages.values() for path in set(_sheets(site, page)))
@@ -159,7 +159,7 @@ def plan_no_style(site: Site) -> SitePlan:
     edits: dict[str, EditSet] = {}
     gone = []
     for path, source in site.texts.items():
-        found = _BLOCK.search(source.text) if path.endswith(".css") else None
+        found = _BLOCK.search(source.text) if path.lower().endswith(".css") else None
         if found is None:
             continue
         if found[0] == source.text:
@@ -200,7 +200,7 @@ def _new_sheet(site: Site, style: ReadingStyle) -> SitePlan:
     for path, page in site.pages.items():
         if page.made and page.head_end is not None and page.source.damage is None:
             habits = read_habits(page)
-            link = habits.void("link", rel="stylesheet", href=relative_address(path, NEW_SHEET))
+            link = habits.void("link", rel="stylesheet", href=page.address_of(NEW_SHEET, site_base=site.base))
             at = page.head_end
             edits[path] = edit_set(
                 page.source, [Edit(at, at, link + habits.newline, reason="loads the reading style")]
@@ -215,7 +215,7 @@ def _unlinked(site: Site, sheet: str) -> dict[str, EditSet]:
         for resource in page.resources:
             outcome = site.follow(path, resource.url) if resource.element == "link" else None
             if isinstance(outcome, Landing) and outcome.path == sheet:
-                end = page.text.find(">", resource.start) + 1
+                end = start_tag_end(page.text, resource.start)
                 after = page.source.newline if page.text.startswith(page.source.newline, end) else ""
                 span = Span(resource.start, end + len(after))
                 unload = Edit(span.start, span.end, "", reason="loads an empty sheet")

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 from html import escape
 from itertools import islice, takewhile
+from urllib.parse import unquote
 
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import back_words, heads_contents
@@ -133,8 +134,9 @@ class _Returns:
         usual = self._usual_by_hand() if options.to is Destination.TOP else None
         if usual is not None:
             self.fragment, self.marking, words = usual[0], [], words or usual[1]
+        self.address = page.address_of(page.path, self.fragment)
         words = words or back_words(page.language, to_contents=options.to is Destination.CONTENTS)
-        link = self.habits.start("a", href="#" + self.fragment) + escape(words, quote=False) + self.habits.end("a")
+        link = self.habits.start("a", href=self.address) + escape(words, quote=False) + self.habits.end("a")
         self.block = self.habits.start("p", class_="back-to-top") + link + self.habits.end("p")
 
     def _usual_by_hand(self) -> tuple[str, str] | None:
@@ -142,7 +144,7 @@ class _Returns:
         if self.options.alike:
             return None
         said = Counter(
-            (link.href.strip()[1:], link.text)
+            (unquote(link.href.strip()[1:]), link.text)
             for link in (way.link for way in self.ways if way.alone and not way.made)
             if link.href and link.href.strip()[:1] == "#" and any(map(str.isalpha, link.text))
         )
@@ -164,7 +166,7 @@ class _Returns:
         loose = [way for way in ways if not way.made and way.link.start not in claimed]
         for index in sorted(wanted):
             self._settle(self.flat[index], homes.get(index, []), loose)
-        if any(self.fragment in edit.text for edit in self.edits):
+        if any(self.address in edit.text for edit in self.edits):
             self.edits += self.marking
         return edit_set(self.page.source, self.edits), set(self.closed)
 
@@ -294,8 +296,8 @@ class _Returns:
         at = way.link.start - way.span.start
         written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
         edits = []
-        if written is not None and written.value != "#" + self.fragment:
-            edits.append(value_edit(old, written, "#" + self.fragment, "way back led elsewhere"))
+        if written is not None and written.value != self.address:
+            edits.append(value_edit(old, written, self.address, "way back leads elsewhere"))
         words = " ".join(self.options.words.split())
         if words and way.link.text != words:
             attributes = scan_attributes(old, at)

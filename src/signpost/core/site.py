@@ -115,10 +115,15 @@ class Site:
             return Elsewhere()
         known = self._outcomes.get((page, href))
         if known is None:
-            found = resolve_path(page, href, self.base)
+            found = self._resolve(page, href)
             known = Elsewhere() if found is None else self._follow(*found)
             self._outcomes[page, href] = known
         return known
+
+    def _resolve(self, page: str, href: str) -> tuple[str, str | None] | None:
+        """Return what an address leads to on a page, or in a style sheet, which no `base` element concerns."""
+        known = self.pages.get(page)
+        return resolve_path(page, href, self.base) if known is None else known.resolve(href, self.base)
 
     def _follow(self, path: str, fragment: str | None) -> Outcome:
         if path not in self.files and path.rstrip("/") in self._folders:
@@ -156,7 +161,7 @@ class Site:
         """
         if link.kind not in _JUMPS or link.href is None:
             return None
-        found = resolve_path(page, link.href, self.base)
+        found = self._resolve(page, link.href)
         if found is None or found[1] is None:
             return None
         outcome = self.follow(page, link.href)
@@ -166,7 +171,8 @@ class Site:
         """Yield the links of all pages that land on the page at `path`, with where they land."""
         for page in self.pages.values():
             for link in page.links:
-                if link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.path != path:
+                own = link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.base is None
+                if own and page.path != path:
                     continue
                 outcome = self.follow(page.path, link.href)
                 if isinstance(outcome, Landing) and outcome.path == path:

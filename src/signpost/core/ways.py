@@ -10,7 +10,7 @@ from html import unescape
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.fragments import TOP, find_indicated
-from signpost.core.links import LinkKind, resolve_path
+from signpost.core.links import LinkKind
 from signpost.core.outline import section_marked
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.placing import block_end
@@ -74,7 +74,7 @@ def find_ways_back(page: Page) -> list[Link]:
             return False
         if link.kind is LinkKind.PLACEHOLDER and not _UP.search(link.text) and not says_nothing(link.text):
             return False  # a destination that was never filled in
-        resolved = resolve_path(page.path, link.href)
+        resolved = page.resolve(link.href)
         if resolved is None or resolved[0] != page.path or resolved[1] is None:
             return False
         found = find_indicated(resolved[1], targets)

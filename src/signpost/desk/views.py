@@ -19,7 +19,7 @@ from signpost.core.lengths import (
     minutes,
     windows,
 )
-from signpost.core.links import full_address, is_page_path, relative_address, resolve_path
+from signpost.core.links import full_address, is_page_path, relative_address
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.positions import Lines
@@ -290,7 +290,7 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
 
 
 def _address(site: Site, page: Page, link: Link) -> str:
-    found = resolve_path(page.path, link.href, site.base) if link.href else None
+    found = page.resolve(link.href, site.base) if link.href else None
     if found is None:
         return (link.href or "").strip()
     path, fragment = found

@@ -192,16 +192,21 @@ def goals_of(database: Database, site_id: UUID, path: str) -> list[GoalView]:
     with database.transaction() as session:
         site = load_site(session, site_id).site
     goals = []
+    asking = site.pages.get(path)
+
+    def address_of(other: str, name: str | None = None) -> str:
+        return relative_address(path, other, name) if asking is None else asking.address_of(other, name, site.base)
+
     for other in sorted(site.pages, key=lambda name: (name != path, name)):
         page = site.pages[other]
-        goals.append(GoalView(other, None, None, page.title or other, 0, relative_address(path, other)))
+        goals.append(GoalView(other, None, None, page.title or other, 0, address_of(other)))
         named = set()
         for index, heading in enumerate(page.headings):
             named.add(heading.identifier)
-            address = relative_address(path, other, heading.identifier)
+            address = address_of(other, heading.identifier)
             goals.append(GoalView(other, index, heading.identifier, heading.text, heading.level, address))
         goals += [
-            GoalView(other, None, name, name, 0, relative_address(path, other, name))
+            GoalView(other, None, name, name, 0, address_of(other, name))
             for name in site.names(other)
             if name not in named
         ]

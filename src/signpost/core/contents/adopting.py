@@ -24,7 +24,6 @@ from signpost.core.edits import Edit, EditSet, apply_to_text, edit_set, edits_be
 from signpost.core.errors import OverlapError, RequestError
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.links import relative_address
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Page, read_page
@@ -289,7 +288,7 @@ def _indexes(sections: Iterable[int | None]) -> set[int]:
 
 
 def _address(page: Page, name: str) -> str:
-    return relative_address(page.path, page.path, name)
+    return page.address_of(page.path, name)
 
 
 def _add(

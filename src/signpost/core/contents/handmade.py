@@ -19,7 +19,7 @@ from signpost.core.contents.blocks import entry_words, find_blocks, spread, want
 from signpost.core.contents.listing import LISTS, Entry, Form, IsTitle, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import heads_contents
-from signpost.core.links import LinkKind, classify_link, resolve_path
+from signpost.core.links import LinkKind, classify_link
 from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
 from signpost.core.page.phrasing import PHRASING, collapse
@@ -250,7 +250,7 @@ class _Search:
         """Return whether an address leads to a place on this page, or was meant to."""
         if classify_link(href) in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.NONE):
             return True
-        found = resolve_path(self.page.path, href or "")
+        found = self.page.resolve(href or "")
         meant = self.matcher.by_address(href)
         return (found is not None and found[0] == self.page.path) or meant.section is not None
 

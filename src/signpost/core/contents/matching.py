@@ -11,7 +11,7 @@ from slugify import slugify
 
 from signpost.core.contents.listing import Entry
 from signpost.core.fragments import TOP, find_indicated
-from signpost.core.links import LinkKind, classify_link, resolve_path
+from signpost.core.links import LinkKind, classify_link
 from signpost.core.outline import Section, section_marked
 from signpost.core.page import Page, Target
 
@@ -51,7 +51,7 @@ class Matcher:
             return Meaning(None, leads=False, sure=False)
         if (meant := self._mistyped(href.strip())) is not None:
             return Meaning(section_marked(self._page, meant.start), leads=False)
-        found = resolve_path(self._page.path, href)
+        found = self._page.resolve(href)
         if found is None or found[0] != self._page.path:
             return Meaning(None, leads=True)
         target = find_indicated(found[1] or "", self._targets)

@@ -27,7 +27,6 @@ from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.links import resolve_path
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import Section, read_outline, section_marked
 from signpost.core.page import Page, Target, read_page
@@ -198,7 +197,7 @@ def note_contents(page: Page, edits: EditSet) -> list[str]:
 
 def _reaches(page: Page, one: Listed) -> bool:
     """Return whether an entry's link lands on the section that it lists."""
-    found = resolve_path(page.path, one.entry.href or "")
+    found = page.resolve(one.entry.href or "")
     if found is None or found[0] != page.path or not found[1]:
         return True
     target = find_indicated(found[1], page.index_targets())

@@ -15,7 +15,6 @@ from signpost.core.contents.remark import Remark, seal
 from signpost.core.contents.writing import Hand, Item, new_hand, number_items, read_hand, write_list, write_row
 from signpost.core.edits import Edit, spliced
 from signpost.core.habits import Habits
-from signpost.core.links import relative_address
 from signpost.core.outline import Section
 from signpost.core.page import Page
 from signpost.core.positions import Span, line_indent
@@ -194,7 +193,7 @@ class Work:
         return Item(markup, level, entry.opening, entry.ahead, entry.behind, one.position)
 
     def _address(self, section: Section) -> str:
-        return relative_address(self.page.path, self.page.path, self.names[section.index])
+        return self.page.address_of(self.page.path, self.names[section.index])
 
     def _label(self, section: Section, words: str | None = None) -> str:
         """Return a new link to a section, saying what its heading says, or other words given as markup."""

@@ -14,7 +14,7 @@ from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
 from signpost.core.site import NoFile, NoTarget, Site
 from signpost.core.source import find_conflict
-from signpost.core.tags import find_missing_quote
+from signpost.core.tags import find_missing_quote, start_tag_end
 
 
 class _Check:
@@ -27,7 +27,7 @@ class _Check:
 
     def find(self, code: str, start: int, message: str, suggestions: Sequence[str] = ()) -> Finding:
         """Return a finding at an element's start tag."""
-        end = self.page.text.find(">", start) + 1 or len(self.page.text)
+        end = start_tag_end(self.page.text, start)
         return self.find_at(code, Span(start, end), message, suggestions)
 
     def find_at(self, code: str, span: Span, message: str, suggestions: Sequence[str] = ()) -> Finding:

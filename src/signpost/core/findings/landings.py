@@ -8,6 +8,7 @@ from signpost.core.findings.catalogue import RULES, Finding
 from signpost.core.landings import JumpLanding, Verdict
 from signpost.core.page import Link, Page
 from signpost.core.positions import Span
+from signpost.core.tags import start_tag_end
 
 
 def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) -> list[Finding]:
@@ -21,7 +22,7 @@ def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) 
             code, message = "landing-short", _short(link, landing)
         else:
             continue
-        end = page.text.find(">", link.start) + 1 or len(page.text)
+        end = start_tag_end(page.text, link.start)
         findings.append(Finding(RULES[code], page.path, Span(link.start, end), lines.place(link.start), message))
     return findings
 

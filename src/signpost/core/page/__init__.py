@@ -10,7 +10,7 @@ from signpost.core.page.facts import (
     Resource,
     Target,
 )
-from signpost.core.page.nodes import Node, Nodes, read_markup, read_nodes
+from signpost.core.page.nodes import Node, Nodes, read_formatting, read_markup, read_nodes
 from signpost.core.page.reader import read_page
 
 __all__ = [
@@ -24,6 +24,7 @@ __all__ = [
     "Page",
     "Resource",
     "Target",
+    "read_formatting",
     "read_markup",
     "read_nodes",
     "read_page",

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from signpost.core.chrome import Marks
+from signpost.core.errors import RequestError
 from signpost.core.fragments import Targets
-from signpost.core.links import LinkKind
+from signpost.core.links import LinkKind, relative_address, resolve_path
 from signpost.core.positions import Span
 from signpost.core.source import Source
 from signpost.core.tags import Attribute, scan_attributes
@@ -90,6 +91,7 @@ class Page:
     title: str | None  # None where the page has no `title`
     title_span: Span | None  # of the words between its tags
     language: str | None
+    base: str | None  # the address that its `base` element gives, from which relative ones start
     html5: bool  # whether its document type allows the elements of HTML 5
     head_end: int | None  # where the head's last child ends: room for another; None where no head is written
     body_start: int | None  # of the body's start tag; None where it is left out
@@ -109,6 +111,25 @@ class Page:
     def text(self) -> str:
         """The page's text."""
         return self.source.text
+
+    def resolve(self, href: str, site_base: str | None = None) -> tuple[str, str | None] | None:
+        """Return the site path and the fragment that an address on the page leads to (see links.resolve_path)."""
+        return resolve_path(self.path, href, site_base, self.base)
+
+    def address_of(self, path: str, fragment: str | None = None, site_base: str | None = None) -> str:
+        """Return the address on the page of a place of the site.
+
+        Raises RequestError where the page's `base` element leads out of the site, so that none can be known.
+        """
+        if self.base is None:
+            return relative_address(self.path, path, fragment)
+        start = resolve_path(self.path, self.base, site_base)
+        if start is None:
+            raise RequestError(
+                f"The base element of {self.path} leads out of the site, so no address within the site can be "
+                "written there. Remove the base element, or set the site's own address."
+            )
+        return relative_address(start[0], path, fragment)
 
     def attribute_at(self, start: int, name: str) -> Attribute | None:
         """Return an attribute of the start tag that begins at `start`, where it stands; None where it has none."""

@@ -18,6 +18,8 @@ from signpost.core.page.phrasing import collapse, plain_text
 from signpost.core.positions import Span
 
 _UNSEEN = frozenset("script style template".split())
+#: HTML 13.2.4.3, the list of active formatting elements.
+_FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 
 
 @dataclass(frozen=True, slots=True)
@@ -121,6 +123,22 @@ def read_nodes(page: Page) -> Nodes:
         body = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
         _read(where, html, body, nodes)
     return Nodes(page, nodes)
+
+
+def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
+    """Return the start of each element that an author wrote, and the formatting elements that it stands in.
+
+    In the order of the source. Formatting elements that are left open reach further than they are written (HTML
+    13.2.4.3), which only the tree tells.
+    """
+    where = Locator(page.text)
+    found = []
+    for parsed in where.tree.descendants:
+        start = where.start(parsed) if isinstance(parsed, Parsed) else -1
+        if isinstance(parsed, Parsed) and start >= 0:
+            above = (one.tag for one in parsed.ancestors if isinstance(one, Parsed))
+            found.append((start, tuple(tag for tag in above if tag in _FORMATTING)))
+    return sorted(found)
 
 
 def read_markup(text: str) -> list[Node]:

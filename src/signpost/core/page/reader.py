@@ -129,6 +129,7 @@ class _Reader:
             title=None if title is None else collapse(title.text),
             title_span=Span(located.open.end, located.close.start) if located and located.close else None,
             language=None if html is None else html.attr("lang"),
+            base=self._base(),
             html5=is_html5(tree),
             head_end=self._head_end(head),
             body_start=self._body_start(),
@@ -198,6 +199,10 @@ class _Reader:
             if max(last, start) <= part.open.start < end and not holds(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
+
+    def _base(self) -> str | None:
+        """Return the address of the first `base` element that has one (HTML 4.2.3)."""
+        return next((str(found.attr("href")) for found in self.tree.find_all("base") if found.attr("href")), None)
 
     def _body_start(self) -> int | None:
         body = self.tree.find("body")
