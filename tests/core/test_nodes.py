@@ -112,6 +112,21 @@ def test_blocks_that_other_pages_have_too_are_furniture():
     assert (again.words, some[0].words) == (8, 13)
 
 
+def test_copies_beside_a_page_make_no_furniture_of_its_sections():
+    page = (
+        "<h2>Coal</h2><p>how to shovel it and where it is kept</p><h2>Water</h2><p>{0} from the well by the hut</p>"
+        "<h2>Oil</h2><p>where it is kept, and who may take it</p>"
+    )
+    copies = [page_of(page.format(word), f"step-{word}.html") for word in ("one", "two", "three", "four")]
+    assert find_repeated(copies) == frozenset()
+    framed = [page_of("<p><a href=x>Home</a></p>" + copy.text, copy.path) for copy in copies]
+    others = [page_of(f"<p><a href=x>Home</a></p><p>{word} of its own altogether</p>", word) for word in ("a", "b")]
+    repeated = find_repeated([*framed, *others])
+    assert len(repeated) == 1
+    again = read_page("step-one.html", framed[0].source, Marks(repeated=repeats_on(framed[0], repeated)))
+    assert [heading.text for heading in again.headings] == ["Coal", "Water", "Oil"]
+
+
 @pytest.mark.parametrize(
     ("one", "other"),
     [

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import posixpath
-from collections import Counter
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 
@@ -13,6 +12,7 @@ from signpost.core.fragments import Targets, Top, find_indicated
 from signpost.core.links import LinkKind, resolve_path
 from signpost.core.outline import section_of_place
 from signpost.core.page import Link, Page, Target
+from signpost.core.page.outer import words_in
 from signpost.core.source import Source
 
 #: Names under which a server shows a folder's page.
@@ -200,13 +200,35 @@ class SitePlan:
 def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
     """Return the digests of outer blocks that repeat on pages which mark no content.
 
-    On three pages at least, or on both where there are but two, so that a page and its copy are not each other's
-    furniture.
+    On three pages at least, or on both where there are but two. Copies of a page (a backup, numbered steps) count as
+    one, for what they share is no furniture.
     """
     unmarked = [page for page in pages if page.outer]
-    least = min(len(unmarked), _PAGES_ALIKE)
-    counts = Counter(digest for page in unmarked for digest in set(page.outer) if digest)
-    return frozenset(digest for digest, count in counts.items() if count >= max(least, 2))
+    least = max(min(len(unmarked), _PAGES_ALIKE), 2)
+    holders: dict[str, list[Page]] = {}
+    for page in unmarked:
+        for digest in set(page.outer):
+            if digest:
+                holders.setdefault(digest, []).append(page)
+    return frozenset(digest for digest, found in holders.items() if _count_different(found, least) >= least)
+
+
+def _count_different(pages: Sequence[Page], most: int) -> int:
+    """Return how many of the pages are no copies of one another, counting no further than `most`."""
+    different: list[Page] = []
+    for page in pages:
+        if len(different) >= most:
+            break
+        if not any(_is_copy(page, other) for other in different):
+            different.append(page)
+    return len(different)
+
+
+def _is_copy(page: Page, other: Page) -> bool:
+    """Return whether two pages share most of their words outside links."""
+    one, two = set(page.outer), set(other.outer)
+    shared = sum(map(words_in, one & two))
+    return 2 * shared > min(sum(map(words_in, one)), sum(map(words_in, two)))
 
 
 def repeats_on(page: Page, repeated: Collection[str]) -> frozenset[str]:

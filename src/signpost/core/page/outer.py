@@ -52,27 +52,40 @@ def outer_blocks(tree: Document) -> list[tuple[Parsed | None, str]]:
 def repeated_blocks(blocks: Sequence[tuple[Parsed | None, str]], repeated: Collection[str]) -> list[Parsed]:
     """Return the blocks at both ends of a body that other pages repeat.
 
-    Headings alone do not count, for pages may well begin with the same words; nor does what is most of a page, which
-    then is a copy of another.
+    A heading ends the run, for it is the outline's own, and pages may well begin with the same words. What is most of
+    a page does not count either, which then is a copy of another.
     """
     if not repeated:
         return []
     found: list[Parsed] = []
     for row in (blocks, list(reversed(blocks))):
-        run = [parsed for parsed, _ in takewhile(lambda block: block[1] in repeated, row) if parsed is not None]
-        if any(parsed.tag not in HEADINGS for parsed in run):
-            found += run
+        run = (parsed for parsed, _ in takewhile(lambda block: block[1] in repeated, row))
+        found += takewhile(_is_no_heading, (parsed for parsed in run if parsed is not None))
     body = found[0].parent if found else None
     whole = len(body.text) if isinstance(body, Parsed) else 0
     return found if sum(len(parsed.text) for parsed in found) * 2 < whole else []
 
 
+def _is_no_heading(parsed: Parsed) -> bool:
+    return parsed.tag not in HEADINGS
+
+
+def words_in(digest: str) -> int:
+    """Return how many words outside links a block has, by its digest."""
+    return int(digest.rpartition(":")[2] or 0)
+
+
 def _digest(parsed: Parsed) -> str:
-    """Return what a block says and leads to, as a short digest; the same for blocks that look the same."""
+    """Return what a block says and leads to, as a short digest; the same for blocks that look the same.
+
+    Behind a colon it counts the words outside links, by which a copy of a page is told from one with the same frame.
+    """
     addresses = [str(link.attr("href") or "") for link in parsed.find_all("a")]
     images = [str(image.attr("src") or "") for image in parsed.find_all("img")]
     said = "\n".join([parsed.tag, collapse(parsed.text), *addresses, *images])
-    return hashlib.sha256(said.encode("utf-8", "replace")).hexdigest()[:16]
+    linked = sum(len(link.text.split()) for link in parsed.find_all("a"))
+    words = max(len(parsed.text.split()) - linked, 0)
+    return f"{hashlib.sha256(said.encode('utf-8', 'replace')).hexdigest()[:16]}:{words}"
 
 
 def _select(tree: Document, selector: str | None) -> list[Parsed]:
