@@ -167,3 +167,37 @@ def test_every_term_has_one_entry_and_every_letter_leads_there(data, words, bar)
     assert (
         apply_edits(bare.source, plan_letters(bare, None)) == made.source.encode(made.text) or bar is not Bar.LETTERS
     )
+
+
+def test_semicolons_part_columns_and_cells_may_be_long():
+    long = "word " * 60_000
+    terms = read_terms(f'term;text\nAxle;"turns; and turns"\nBolt;{long}\n')
+    assert [(term.term, term.text.strip()) for term in terms] == [
+        ("Axle", "turns; and turns"),
+        ("Bolt", long.strip()),
+    ]
+    assert [term.term for term in read_terms("Axle; the\nBolt")] == ["Axle; the", "Bolt"]
+
+
+def test_numbers_sort_as_numbers():
+    words = ["Class 10", "Class 2", "Class 2a", "Axle 1", "100", "20"]
+    assert sorted(words, key=lambda word: sort_key(word, "en")) == [
+        "20",
+        "100",
+        "Axle 1",
+        "Class 2",
+        "Class 2a",
+        "Class 10",
+    ]
+
+
+def test_sections_that_are_no_entries_are_left_alone():
+    page = page_of(
+        "<h1>G</h1><h2 id=z>Using it</h2><p>t</p>\n<h2 id=a>Axle</h2><p>t</p>\n<h2 id=b>Boiler</h2><p>t</p>\n"
+        "<h2 id=c>Coal</h2><p>t</p>\n<h2 id=d>About this page</h2><p>t</p>\n"
+    )
+    made = edited(page, plan_entries(page, [Term("Bolt"), Term("Ash")], EntriesOptions()).edits)
+    assert [heading.text for heading in made.headings][1:] == [
+        "Using it", "Ash", "Axle", "Boiler", "Bolt", "Coal", "About this page",
+    ]  # fmt: skip
+    assert [link.text for link in made.made_blocks("letters")[0].links] == ["A", "B", "C"]

@@ -10,7 +10,7 @@ from signpost.core.chains import plan_in_turn
 from signpost.core.edits import EditSet, apply_to_text
 from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
 from signpost.core.errors import RequestError
-from signpost.core.identifiers import plan_identifiers
+from signpost.core.identifiers import plan_identifiers, propose_identifiers
 from signpost.core.levels import (
     count_gaps,
     find_repairs,
@@ -26,9 +26,10 @@ from signpost.core.outline import read_outline
 from signpost.core.page import read_nodes
 from signpost.core.promotions import plan_promotions, plan_sure
 from signpost.core.samples import find_raw_samples, plan_escaped, plan_sample
-from signpost.core.skeleton import make_page, plan_skeleton, read_titles
+from signpost.core.site import single_page_site
+from signpost.core.skeleton import copy_page, make_page, plan_skeleton, read_titles
 from signpost.core.spoken import read_spoken
-from signpost.core.wording import plan_words
+from signpost.core.wording import plan_title, plan_words
 from signpost.core.wrapping import plan_unwrapping, plan_wrapping
 from strategies import pages, tidy_block
 
@@ -650,6 +651,53 @@ def test_a_new_page_takes_a_frame_and_not_its_title():
     assert (bare.title, levels_of(bare)) == ("New", [(1, "New"), (2, "One"), (2, "Two")])
     with pytest.raises(RequestError):
         make_page("new.html", " ", read_titles("One"))
+
+
+def test_a_new_page_says_what_a_page_should():
+    text = make_page("new.html", "Coal & co", read_titles("One\nTwo"), language="de").decode()
+    assert '<html lang="de">' in text
+    assert 'charset="utf-8"' in text
+    assert 'name="viewport"' in text
+    assert "<nav" in text
+    assert "\n\n    <h2" in text
+
+
+def test_a_copy_of_a_page_is_right_for_its_folder():
+    frame = page_of(
+        '<html><head><title>Old</title><link href="main.css?v=3"></head><body><h1>Old</h1><p id=a>x</p>'
+        '<a href="other.html?q=1#b">b</a><a href="page.html#a">a</a><a href="#a">a</a><img src="/pic.gif">'
+    )
+    assert copy_page(frame, "more/new.html", "New & more").decode() == frame.text.replace(
+        "<title>Old", "<title>New &amp; more"
+    ).replace("<h1>Old", "<h1>New &amp; more").replace('"main.css', '"../main.css').replace(
+        '"other.html', '"../other.html'
+    ).replace('"page.html#a"', '"#a"')
+    same = copy_page(frame, "new.html", "Old").decode()
+    assert same == frame.text.replace('"page.html#a"', '"#a"')
+    with pytest.raises(RequestError):
+        copy_page(frame, "new.html", " ")
+
+
+@pytest.mark.parametrize("heading", ["Old", "Another"])
+def test_the_title_and_the_first_heading_follow_each_other_where_they_are_the_same(heading):
+    page = page_of(f"<title>Old</title><h1 id=x>{heading}</h1><a href=#x>Old</a>")
+    site = single_page_site(page)
+    titled = edited(page, plan_title(site, "page.html", "N & w").edits["page.html"])
+    assert "<title>N &amp; w</title>" in titled.text
+    assert ("<h1 id=x>N &amp; w</h1>" in titled.text) == (heading == "Old")
+    worded = edited(page, plan_words(site, "page.html", 0, "New").edits["page.html"])
+    assert ("<title>New</title>" in worded.text) == (heading == "Old")
+    with pytest.raises(RequestError):
+        plan_title(single_page_site(page_of("<p>")), "page.html", "x")
+
+
+def test_a_permalink_is_no_word_of_its_heading_and_stays():
+    inner = 'Scope of it<a class=headerlink href="#scope" title="Link">¶</a>'
+    page = page_of(f"<h2 id=scope>{inner}</h2><h2><a href='#w'><img src=l.gif alt=link></a> Coal</h2>")
+    assert [heading.text for heading in page.headings] == ["Scope of it", "Coal"]
+    assert propose_identifiers(page, [2]) == {1: "coal"}
+    after = edited(page, plan_words(single_page_site(page), "page.html", 0, "All of it").edits["page.html"])
+    assert f"<h2 id=scope>{inner.replace('Scope', 'All')}</h2>" in after.text
 
 
 def test_plans_in_turn_are_one_plan():

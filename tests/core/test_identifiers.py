@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from pages import edited, page_of, site_of, text_after
 from signpost.core.anchors import find_twice, plan_anchors, plan_apart
 from signpost.core.errors import RequestError
-from signpost.core.identifiers import Verdict, find_objection, judge_identifier, plan_identifiers
+from signpost.core.identifiers import Verdict, find_objection, judge_existing, judge_identifier, plan_identifiers
 from signpost.core.naming import Digits, IdentifierRule, Named, choose_identifiers, name_from
 from signpost.core.nearness import find_near
 from signpost.core.places import find_places, plan_bottom, plan_place, plan_top
@@ -375,3 +375,44 @@ def test_what_a_broken_link_may_have_meant(fragment, near):
 
 def test_a_piece_of_text_that_stands_alone_gets_a_name():
     assert name_from("Engines we have", ["engines-we-have"]) == "engines-we-have-2"
+
+
+@pytest.mark.parametrize(
+    ("name", "words", "better"),
+    [
+        ("section-3", "says nothing", "steam-engines"),
+        ("x1", "says nothing", "steam-engines"),
+        ("9f3c1a77", "says nothing", "steam-engines"),
+        ("1st", "digit", "steam-engines"),
+        ("STEAM", "capitals", "steam-engines"),
+        ("steam engines", "white space", "steam-engines"),
+        ("steam#engines", "#", "steam-engines"),
+        ("steam-" * 12, "characters long", "steam-engines"),
+        ("steam", None, None),
+        ("engines-of-steam", None, None),
+    ],
+)
+def test_identifiers_that_are_hard_to_use_and_better_ones(name, words, better):
+    found = judge_existing(page_of(f'<h1>T</h1><h2 id="{name}">Steam engines</h2><p>t'))
+    if words is None:
+        assert found == {}
+    else:
+        assert words in found[1].message
+        assert found[1].suggestion == better
+
+
+@pytest.mark.parametrize(
+    ("markup", "name"),
+    [
+        ("<img src='pics/goods_shed.jpg'>", "goods-shed"),
+        ("<img src='a.gif' alt='The shed'>", "the-shed"),
+        ("<h2 id=s>Sheds</h2><hr>", "hr-sheds"),
+        ("<iframe src='maps/line%20map.html?x=1'></iframe>", "line-map"),
+    ],
+)
+def test_a_proposal_says_what_a_place_is(markup, name):
+    page = page_of(f"<body>{markup}")
+    found = find_places(
+        page, page.text.rindex("<", 0, len(page.text)) if "iframe" not in markup else page.text.index("<iframe")
+    )
+    assert found[0].proposed == name

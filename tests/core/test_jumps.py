@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pages import page_of, site_of
+from pages import edited, page_of, site_of
 from signpost.core.edits import apply_edits
 from signpost.core.errors import RequestError
 from signpost.core.fragments import TOP
@@ -13,7 +13,7 @@ from signpost.core.offers import OfferKind, find_offers
 from signpost.core.page import read_nodes
 from signpost.core.page.phrasing import collapse
 from signpost.core.positions import Span
-from signpost.core.site import Landing, Site
+from signpost.core.site import Landing, Site, single_page_site
 from strategies import pages, tidy_block
 
 HERE = (
@@ -192,3 +192,35 @@ def test_an_offer_taken_is_offered_no_more():
     assert [offer.kind for offer in offers] == [OfferKind.MENTION]
     result = after(site, plan_jump(site, "page.html", offers[0].span, Goal("page.html", offers[0].section)))
     assert "<a href=#b>Boiler care</a>, and" in result.pages["page.html"].text
+
+
+BUTTONS = "<h2 id=a>A</h2><p>t</p>\n<button type=button class='big x' onclick='go()'>Go to A</button>\n"
+
+
+@pytest.mark.parametrize(
+    ("beside", "after"),
+    [
+        (True, "<button type=button class='big x' onclick='go()'>Go to A</button> <a href=#a>Go to A</a>\n"),
+        (False, "<a href=#a class='big x jump-button' onclick='go()'>Go to A</a>\n"),
+    ],
+)
+def test_a_button_becomes_a_link_or_gets_one_beside_it(beside, after):
+    page = page_of(BUTTONS)
+    at = page.text.index("Go to A")
+    plan = plan_jump(single_page_site(page), page.path, Span(at, at + 5), Goal(page.path, section=0), beside=beside)
+    assert edited(page, plan.edits[page.path]).text.replace('"', "'").endswith(after)
+
+
+@pytest.mark.parametrize(
+    ("markup", "words"),
+    [
+        ("<form><label>Name</label></form>", "label"),
+        ("<select><option>Name</option></select>", "list of choices"),
+        ("<textarea>Name</textarea>", "not read as markup"),
+    ],
+)
+def test_where_no_link_can_stand_it_says_why(markup, words):
+    page = page_of(f"<body><h2 id=a>A</h2>{markup}")
+    at = page.text.index("Name")
+    with pytest.raises(RequestError, match=words):
+        read_origin(page, Span(at, at + 4))

@@ -177,6 +177,16 @@ def test_a_row_has_no_room_for_the_old_one():
         plan_rename(site_of(page="<table><tr id=old><td>a"), "page.html", "old", "new", keep_old=True)
 
 
+def test_addresses_of_all_kinds_follow_on_other_pages():
+    other = (
+        "<q cite='page.html#old'>x</q><form action=page.html?a=1&amp;b#old><button formaction='page.html#old'>"
+        "</form><svg><a xlink:href='page.html#old'></a></svg><meta http-equiv=refresh content='3; url=page.html#old'>"
+        "<q cite='far.html#old'>y</q>"
+    )
+    changed = renamed(site_of(page="<p id=old>", other=other), "page.html", "old", "new").pages["other.html"].text
+    assert changed == other.replace("page.html#old", "page.html#new").replace("b#old", "b#new")
+
+
 def test_addresses_that_load_files_follow():
     site = site_of(page="<p id=old>", other="<iframe src='page.html#old'></iframe><img src=#old>")
     assert renamed(site, "page.html", "old", "new").pages["other.html"].text == (

@@ -5,10 +5,13 @@ What a language counts as letters of its own stands where CLDR puts it; all othe
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from functools import cache
 
 from pyuca import Collator
+
+_NUMBER = re.compile(r"[0-9]{1,18}")
 
 #: By language: letters of their own, each behind the letter or letters given before the colon, in this order.
 _TAILORINGS = {
@@ -70,6 +73,10 @@ def _places(words: str, language: str | None) -> Sequence[tuple[int, int]]:
     places = []
     at = 0
     while at < len(text):
+        if number := _NUMBER.match(text, at):
+            places.append((_primary("0"), int(number[0])))  # as numbers: 2 before 10
+            at = number.end()
+            continue
         piece = text[at : at + 2] if text[at : at + 2] in own else text[at]
         place = own.get(piece) or (_primary(piece) if piece.isalnum() else 0, 0)  # signs are passed over
         if place[0]:

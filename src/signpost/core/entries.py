@@ -98,12 +98,31 @@ def _entry_level(flat: Sequence[Section], home: int | None) -> int:
     return level
 
 
-def find_entries(flat: Sequence[Section], home: int | None) -> list[Section]:
-    """Return the entries that stand in a section, or right on the page, in source order."""
+def find_entries(flat: Sequence[Section], home: int | None, language: str | None = None) -> list[Section]:
+    """Return the entries that stand in a section, or right on the page, in source order.
+
+    Where most of its sections stand in the language's order, one after another, those before and behind are none.
+    """
     if home is None:
         level = _entry_level(flat, home)
-        return [section for section in flat if section.level == level]
-    return list(flat[home].sections)
+        sections = [section for section in flat if section.level == level]
+    else:
+        sections = list(flat[home].sections)
+    return _longest_in_order(sections, language)
+
+
+def _longest_in_order(sections: Sequence[Section], language: str | None) -> list[Section]:
+    best: list[Section] = []
+    run: list[Section] = []
+    for section in sections:
+        if run and sort_key(section.text, language) < sort_key(run[-1].text, language):
+            run = []
+        run.append(section)
+        best = run if len(run) > len(best) else best
+    return list(best) if 2 * len(best) > len(sections) and len(best) >= _RUN else list(sections)
+
+
+_RUN = 3  # entries that have to stand in order before others count as none
 
 
 class _Entries:
@@ -118,7 +137,7 @@ class _Entries:
         self.rule = rule
         self.habits = read_habits(page)
         self.taken = {target.name for target in page.targets}
-        self.there = find_entries(flat, options.home)
+        self.there = find_entries(flat, options.home, page.language)
         self.level = _entry_level(flat, options.home)
         self.new = 0
 
@@ -206,7 +225,7 @@ def plan_letters(page: Page, home: int | None) -> EditSet:
     flat = read_outline(page).flat()
     habits = read_habits(page)
     firsts: dict[str, str] = {}
-    for section in find_entries(flat, home):
+    for section in find_entries(flat, home, page.language):
         if section.identifier and section.text:
             firsts.setdefault(initial(section.text, page.language), section.identifier)
     if not firsts:
@@ -220,7 +239,7 @@ def plan_letters(page: Page, home: int | None) -> EditSet:
         inner = Span(made.element.open.end, made.element.close.start if made.element.close else made.element.end)
         new = _row(page, made, links)
         return edit_set(page.source, edits_between(inner.of(page.text), new, inner.start, "letters renewed"))
-    first = find_entries(flat, home)[0]
+    first = find_entries(flat, home, page.language)[0]
     above = block_start(page.text, first.heading.begin)
     slot = above if home is None else block_after(page.text, flat[home].heading.element)
     tag = "nav" if page.html5 else "div"

@@ -91,6 +91,54 @@ def find_objection(name: str, taken: Collection[str]) -> str | None:
     return None
 
 
+def judge_existing(page: Page, rule: IdentifierRule | None = None) -> dict[int, Judgement]:
+    """Return what could be better about the identifiers that sections have, with a better one; by section index.
+
+    Good ones are left out. Whether a better one is taken is its author's choice, for links from outside use the old.
+    """
+    rule = rule or IdentifierRule()
+    sections = read_outline(page).flat()
+    poor = {
+        section.index: reason
+        for section in sections
+        if section.identifier and (reason := _find_weakness(section.identifier, section.text, rule))
+    }
+    headings = [
+        Named(section.text, None if section.index in poor else section.identifier, section.parent)
+        for section in sections
+    ]
+    own = {sections[index].identifier for index in poor}
+    taken = {target.name for target in page.targets} - own
+    better = choose_identifiers(headings, sorted(poor), taken, rule, page.language)
+    return {
+        index: Judgement(Verdict.ADVICE, reason, better[index])
+        for index, reason in poor.items()
+        if better[index] != sections[index].identifier
+    }
+
+
+def _find_weakness(name: str, words: str, rule: IdentifierRule) -> str | None:
+    """Return what makes an identifier that is there hard to use, in words; None where nothing does."""
+    if _SPACE.search(name):
+        return "It holds white space, so links to it have to be percent-encoded."
+    if "#" in name:
+        return "It holds “#”, which links to it have to write as %23."
+    if len(name) > max(rule.longest, _LONG_NAME):
+        return f"It is {len(name)} characters long, which is hard to type and to read out."
+    if _SAYS_NOTHING.fullmatch(name) and not _SAYS_NOTHING.fullmatch(words.strip()):
+        return "It says nothing about its section."
+    return _find_advice(name, ())
+
+
+#: Identifiers that count instead of naming.
+_SAYS_NOTHING = re.compile(
+    r"(?:section|sect?|heading|head|hd|h|chapter|chap|ch|part|anchor|a|id|toc|_toc|_ref|ref|item|div|p|para|title|link|"
+    r"mark|bookmark|pos|x|n|s|t|node|block|abschnitt|kapitel)[-_.:]?[\d.\-_]*|\d+|[0-9a-f]{8,}",
+    re.IGNORECASE,
+)
+_LONG_NAME = 60  # characters
+
+
 def propose_identifiers(page: Page, levels: Collection[int], rule: IdentifierRule | None = None) -> dict[int, str]:
     """Return an identifier for each section of these levels that has none; keys are section indexes."""
     sections = read_outline(page).flat()

@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
-from html import unescape
+from html import escape, unescape
 
 from signpost.core.edits import Edit
 from signpost.core.errors import RequestError
-from signpost.core.habits import read_habits
+from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.links import read_address
 from signpost.core.naming import IdentifierRule
@@ -30,6 +30,16 @@ _VOID = frozenset("area br col embed hr img input link meta source track wbr".sp
 _CLOSED = frozenset("a button label option script select style svg template textarea title".split())
 
 
+_NO_WORDS = "what it holds is not read as markup."
+_CLOSED_WHY = {
+    "a": "a link cannot hold another one.",
+    "label": "a press on it goes to the field that it names.",
+    "option": "a list of choices shows plain words only.",
+    "select": "a list of choices shows plain words only.",
+    "svg": "a drawing has links of its own kind, which only the source shows.",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Goal:
     """Where a jump link leads: a section, or an identifier; with neither, a page's top."""
@@ -47,6 +57,7 @@ class Origin:
     text: str
     link: int | None  # start of the link that it is already; None for plain words
     href: str | None  # of that link
+    button: int | None = None  # start of the `button` element that it is
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,9 +88,18 @@ def read_origin(page: Page, span: Span) -> Origin:
         raise RequestError("Choose the words, or the picture, that shall be the link.")
     holder = nodes.at(span.start)
     around = [holder, *nodes.above(holder)] if holder is not None else []
+    within = [node for node in nodes.all if node.tag == "button" and span.start <= node.start < span.end]
+    button = next((node for node in (*around, *within) if node.tag == "button"), None)
+    if button is not None and button.text:
+        return Origin(Span(button.start, button.element.end), button.text, None, None, button.start)
     closed = next((node.tag for node in around if node.tag in _CLOSED), None)
-    if closed is not None or not any(node.tag == "body" for node in around):
-        raise RequestError("No link can stand here. Choose words of the page's own text.")
+    if closed is not None:
+        raise RequestError(
+            f"No link can stand within a {closed} element: {_CLOSED_WHY.get(closed, _NO_WORDS)} "
+            "Choose words of the page's own text, or put the link right behind the element."
+        )
+    if not any(node.tag == "body" for node in around):
+        raise RequestError("This stands in the page's head, which readers do not see. Choose words of its text.")
     if not _is_whole(inner):
         raise RequestError(
             "The words begin in one element and end in another. Choose words within one line or paragraph."
@@ -95,12 +115,14 @@ def plan_jump(
     *,
     title: str = "",
     button: bool = False,
+    beside: bool = True,
     rule: IdentifierRule | None = None,
 ) -> SitePlan:
     """Return the plan that makes a stretch of the page at `path` a jump link, or leads the link there elsewhere.
 
-    A section without an identifier gets one, on its own page. `title` and `button` are for a new link. Raises
-    RequestError where the stretch can be no link, or the goal is not there.
+    A section without an identifier gets one, on its own page. `title` and `button` are for a new link; `beside` says
+    that a button stays and the link stands behind it, else the button becomes the link. Raises RequestError where the
+    stretch can be no link, or the goal is not there.
     """
     page = site.pages[path]
     origin = read_origin(page, span)
@@ -116,6 +138,8 @@ def plan_jump(
             own.append(_led(page, written, goal.path, name) or value_edit(page.text, written, address, reason))
         else:
             own.append(Edit(origin.link + 2, origin.link + 2, " " + habits.attribute("href", address), reason=reason))
+    elif origin.button is not None:
+        own += _of_button(page, habits, origin, address, title.strip(), beside=beside)
     else:
         classes = BUTTON if button else None
         start = habits.start("a", class_=classes, href=address, title=title.strip() or None)
@@ -124,6 +148,37 @@ def plan_jump(
             Edit(origin.span.end, origin.span.end, habits.end("a"), rank=-1, reason=reason),
         ]
     return plan_edits(site, {name: found for name, found in edits.items() if found})
+
+
+def _of_button(
+    page: Page, habits: Habits, origin: Origin, address: str, title: str, *, beside: bool
+) -> Iterator[Edit]:
+    """Yield the edits that put a link behind a button, or make a link of it that looks like one.
+
+    The button's attributes stay, but for its `type`, which means another thing on a link (HTML 4.6.2).
+    """
+    reason = f"“{origin.text[:60]}” leads to “{address}”"
+    nodes = read_nodes(page)
+    node = next(node for node in nodes.all if node.start == origin.button)
+    element = node.element
+    end = element.close.end if element.close else element.end
+    if beside:
+        start = habits.start("a", href=address, title=title or None)
+        yield Edit(end, end, f" {start}{escape(origin.text, quote=False)}{habits.end('a')}", reason=reason)
+        return
+    name = Span(element.open.start + 1, element.open.start + 1 + len("button"))
+    classes = page.attribute_at(node.start, "class")
+    added = " " + habits.attribute("href", address)
+    if classes is None:
+        added = " " + habits.attribute("class", BUTTON) + added
+    elif BUTTON not in classes.value.split():
+        yield value_edit(page.text, classes, f"{classes.value} {BUTTON}".strip(), reason)
+    yield Edit(name.start, name.end, habits.tag("a") + added, reason=reason)
+    kind = page.attribute_at(node.start, "type")
+    if kind is not None:
+        yield Edit(len(page.text[: kind.span.start].rstrip()), kind.span.end, "", reason=reason)
+    if element.close is not None:
+        yield Edit(element.close.start, element.close.end, habits.end("a"), reason=reason)
 
 
 def _led(page: Page, written: Attribute, path: str, fragment: str | None) -> Edit | None:

@@ -178,11 +178,11 @@ def heading_before(page: Page, offset: int, level: int, words: str, identifier: 
     habits = read_habits(page)
     markup = habits.start(f"h{level}", id=identifier) + escape(words, quote=False) + habits.end(f"h{level}")
     slot = block_start(page.text, offset)
-    gap = habits.newline * (1 + _blank_lines(page)) if slot.own_line else ""
+    gap = habits.newline * (1 + blank_lines(page)) if slot.own_line else ""
     return Edit(slot.at, slot.at, slot.indent + markup + gap, reason=f"heading “{words}”")
 
 
-def _blank_lines(page: Page) -> int:
+def blank_lines(page: Page) -> int:
     """Return 1 where the author leaves a line empty behind headings, as most of the page's headings show; else 0."""
     empty = 0
     for heading in page.headings:

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from urllib.parse import unquote
 
 from signpost.core.edits import Edit
-from signpost.core.page import Node, Nodes, Page, read_nodes
+from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.positions import Lines, Span
 from signpost.core.site import Landing, Site
 from signpost.core.styles import StyleReader
@@ -54,6 +54,30 @@ def _attribute_edits(page: Page, node: Node, attribute: Attribute, old: str, new
     found = re.finditer(rf"url\(\s*[\"']?#({re.escape(old)})(?=[\"']?\s*\))", value)
     edits = (piece_edit(page.text, attribute, Span(*one.span(1)), new, reason) for one in found)
     return [edit for edit in edits if edit is not None]
+
+
+def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> list[Edit]:
+    """Return the edits of addresses on another page that are no links and lead to a target on the page at `path`.
+
+    Quotations, forms, drawings, and a `meta` that refreshes.
+    """
+    if f"#{target.name}" not in page.text and "%" not in page.text and "&#" not in page.text:
+        return []
+    edits = []
+    for node in read_nodes(page).all:
+        for attribute in page.attributes_at(node.start) if "#" in "".join(node.attributes.values()) else ():
+            is_read = (attribute.name == "href" and node.tag in _ANCHORS) or attribute.name in ("src", "data")
+            refreshes = node.tag == "meta" and attribute.name == "content"
+            address = attribute.value
+            if refreshes:
+                address = address.partition("=")[2].strip(" '\"")
+            if "#" not in address or is_read or (attribute.name not in _ADDRESSES and not refreshes):
+                continue
+            outcome = site.follow(page.path, address)
+            if isinstance(outcome, Landing) and outcome.path == path and outcome.target == target:
+                edit = fragment_edit(page.text, attribute, new, f"{attribute.name} leads to “{new}” now")
+                edits += [] if edit is None else [edit]
+    return edits
 
 
 def map_edits(page: Page, old: str, new: str) -> list[Edit]:

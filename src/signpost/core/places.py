@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import posixpath
 from dataclasses import dataclass
+from urllib.parse import unquote
 
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import find_objection, put_identifier
 from signpost.core.naming import IdentifierRule, name_from
+from signpost.core.outline import section_of_place
 from signpost.core.page import Node, Nodes, Page, read_nodes
 from signpost.core.placing import block_start
 from signpost.core.positions import line_indent
@@ -121,4 +124,20 @@ def _telling(nodes: Nodes, node: Node) -> str:
     title = next((below.text for below in nodes.below(node) if below.tag in _TITLED and below.text), "")
     cell = next((below.text for below in nodes.below(node) if below.tag in ("th", "td") and below.text), "")
     words = title or (cell if node.tag == "tr" else "") or " ".join(node.text.split()[:_WORDS])
-    return words or node.tag
+    return words or _file_name(nodes, node) or f"{node.tag} {_near_words(nodes, node)}".strip()
+
+
+def _file_name(nodes: Nodes, node: Node) -> str:
+    """Return the name of the file that an element shows, without its ending; "" where it shows none."""
+    for one in (node, *nodes.below(node)):
+        address = one.attributes.get("src") or one.attributes.get("data") or ""
+        name = unquote(posixpath.basename(address.partition("?")[0].partition("#")[0]))
+        if name and not address.startswith("data:"):
+            return posixpath.splitext(name)[0].replace("_", " ")
+    return ""
+
+
+def _near_words(nodes: Nodes, node: Node) -> str:
+    """Return the words of the section that an element stands in, for one that has none of its own."""
+    section = section_of_place(nodes.page, node.start)
+    return nodes.page.headings[section].text if section >= 0 else nodes.page.title or ""

@@ -10,7 +10,7 @@ from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import find_objection
-from signpost.core.mentions import map_edits, plan_mentions, script_notes, style_edits
+from signpost.core.mentions import far_edits, map_edits, plan_mentions, script_notes, style_edits
 from signpost.core.page import Page, Target
 from signpost.core.site import Landing, Site, SitePlan, plan_edits
 from signpost.core.tags import fragment_edit, start_tag_end, value_edit
@@ -101,6 +101,8 @@ def reference_edits(site: Site, path: str, target: Target, new: str) -> Iterator
                 edit = fragment_edit(other.text, written, new, f"leads to “{new}” now") if written else None
                 if edit is not None:
                     edits.append(edit)
+        if other.path != path:
+            edits += far_edits(site, other, path, target, new)
         if edits:
             yield other.path, edits
 

@@ -13,8 +13,8 @@ from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import Habits, read_habits
-from signpost.core.levels import LOWEST
-from signpost.core.links import relative_address, resolve_path
+from signpost.core.levels import LOWEST, blank_lines
+from signpost.core.links import read_address, relative_address, resolve_path
 from signpost.core.naming import IdentifierRule, Named, choose_identifiers
 from signpost.core.page import Node, Page, read_nodes, read_page
 from signpost.core.placing import block_start, whole_block
@@ -96,17 +96,19 @@ def make_page(
     frame: Page | None = None,
     *,
     contents: bool = True,
+    language: str | None = None,
     rule: IdentifierRule | None = None,
 ) -> bytes:
     """Return the bytes of a new page with a title, these sections and their contents.
 
-    With `frame`, another page's head, header, navigation and footer stand around it, in that page's encoding; what
-    its head says of that page alone is left out. Raises RequestError for an empty title.
+    `language` is the site's, as a language tag. With `frame`, another page's head, header, navigation and footer
+    stand around it, in that page's encoding; what its head says of that page alone is left out. Raises RequestError
+    for an empty title.
     """
     title = " ".join(title.split())
     if not title:
         raise RequestError("The page needs a title of its own. Type one first.")
-    data = _bare_page(title) if frame is None else _framed(frame, path, title)
+    data = _bare_page(title, language) if frame is None else _framed(frame, path, title)
     page = read_page(path, read_source(data))
     edits = plan_skeleton(page, titles, contents=contents, rule=rule)
     return apply_edits(page.source, edits)
@@ -127,7 +129,7 @@ def _insertion(page: Page, titles: Sequence[Title], at: int, taken: set[str], ru
     if slot.own_line and at == page.content.end:  # stands as what is there, not as the end tag behind
         indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
     lines = [_heading(habits, title, names[index]) for index, title in enumerate(titles)]
-    gap = habits.newline
+    gap = habits.newline * (1 + blank_lines(page))
     text = "".join(indent + line + gap for line in lines) if slot.own_line else gap + gap.join(lines) + gap
     return Edit(slot.at, slot.at, text, reason=f"{len(titles)} headings")
 
@@ -137,12 +139,54 @@ def _heading(habits: Habits, title: Title, name: str) -> str:
     return f"{habits.start(tag, id=name)}{escape(title.text, quote=False)}{habits.end(tag)}"
 
 
-def _bare_page(title: str) -> bytes:
+def _bare_page(title: str, language: str | None) -> bytes:
     words = escape(title, quote=False)
     return (
-        f'<!DOCTYPE html>\n<html>\n<head>\n  <meta charset="utf-8">\n  <title>{words}</title>\n</head>\n<body>\n'
-        f"  <main>\n    <h1>{words}</h1>\n  </main>\n</body>\n</html>\n"
+        f'<!DOCTYPE html>\n<html lang="{escape(language or "en")}">\n<head>\n  <meta charset="utf-8">\n'
+        f'  <meta name="viewport" content="width=device-width, initial-scale=1">\n  <title>{words}</title>\n</head>\n'
+        f"<body>\n  <main>\n    <h1>{words}</h1>\n\n  </main>\n</body>\n</html>\n"
     ).encode()
+
+
+def copy_page(page: Page, path: str, title: str) -> bytes:
+    """Return the bytes of a copy of a page, with a title of its own and addresses right for its folder.
+
+    A first heading that said the same as the title says the new one; links to the page itself lead to the copy.
+    Raises RequestError for an empty title.
+    """
+    words = escape(" ".join(title.split()), quote=False)
+    if not words:
+        raise RequestError("The copy needs a title of its own. Type one first.")
+    edits: list[Edit] = []
+    if page.title_span is not None:
+        edits.append(Edit(page.title_span.start, page.title_span.end, words))
+    first = next((one for one in page.headings if one.level == 1), None)
+    if first is not None and first.text == page.title and first.element.close is not None:
+        edits.append(Edit(first.element.open.end, first.element.close.start, words))
+    for node in read_nodes(page).all:
+        edits += _of_the_copy(page, node, path)
+    kept: list[Edit] = []
+    for edit in sorted(edits, key=lambda edit: (edit.start, edit.end)):
+        if not kept or edit.start >= kept[-1].end:
+            kept.append(edit)
+    return apply_edits(page.source, edit_set(page.source, kept))
+
+
+def _of_the_copy(page: Page, node: Node, path: str) -> list[Edit]:
+    """Return the edits that make an element's addresses right for a copy of its page."""
+    edits = []
+    for found in page.attributes_at(node.start):
+        if found.name not in ("href", "src", "action", "data", "poster"):
+            continue
+        resolved = page.resolve(found.value) if page.base is None else None
+        address = None
+        if resolved is not None and resolved[0] == page.path and resolved[1] is not None:
+            address = "" if read_address(found.value).path else None
+        elif resolved is not None:
+            address = _readdressed(page, path, found.value)
+        edit = None if address is None else path_edit(page.text, found, address, "right for the copy")
+        edits += [] if edit is None else [edit]
+    return edits
 
 
 def _framed(frame: Page, path: str, title: str) -> bytes:

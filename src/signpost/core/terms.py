@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from signpost.core.errors import RequestError
 from signpost.core.page.phrasing import collapse
 
+csv.field_size_limit(2**24)  # characters of a cell; the module's own limit is a long paragraph
 #: How many terms one page may get at once.
 MOST_TERMS = 5000
 #: What columns may be called, by what they hold.
@@ -39,16 +40,36 @@ def read_terms(text: str) -> list[Term]:
 
     Raises RequestError where there are none, or too many.
     """
-    lines = [line for line in text.removeprefix("\ufeff").splitlines() if line.strip()]
+    text = text.removeprefix("\ufeff")
+    lines = [line for line in text.splitlines() if line.strip()]
     if not lines:
         raise RequestError("There are no terms yet. Type or paste one a line.")
+    delimiter = _find_delimiter(lines)
+    if delimiter is None:
+        return rows_to_terms([[line.strip()] for line in lines])
+    try:
+        return rows_to_terms(list(csv.reader(text.splitlines(keepends=True), delimiter=delimiter)))
+    except csv.Error as error:
+        raise RequestError(
+            f"The table cannot be read as rows and columns ({error}). Save it again as CSV, or paste one term a line."
+        ) from error
+
+
+def _find_delimiter(lines: Sequence[str]) -> str | None:
+    """Return what parts the columns of a table; None for plain lines.
+
+    A tab anywhere, or what parts a first line that names columns; spreadsheets write semicolons where a comma is the
+    decimal mark (RFC 4180 leaves that open).
+    """
     if any("\t" in line for line in lines):
-        rows: Iterable[list[str]] = csv.reader(text.removeprefix("\ufeff").splitlines(keepends=True), delimiter="\t")
-    elif _names_columns(next(csv.reader(lines[:1]))):
-        rows = csv.reader(text.removeprefix("\ufeff").splitlines(keepends=True))
-    else:
-        rows = ([line.strip()] for line in lines)
-    return rows_to_terms(list(rows))
+        return "\t"
+    for delimiter in (",", ";"):
+        try:
+            if _names_columns(next(csv.reader(lines[:1], delimiter=delimiter))):
+                return delimiter
+        except csv.Error:
+            return None
+    return None
 
 
 def rows_to_terms(rows: Sequence[Sequence[str]]) -> list[Term]:

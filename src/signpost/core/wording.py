@@ -11,8 +11,8 @@ from html import escape, unescape
 from signpost.core.contents.following import reworded_edits
 from signpost.core.edits import Edit, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
-from signpost.core.page import Page, Target
-from signpost.core.page.phrasing import PHRASING
+from signpost.core.page import Heading, Page, Target
+from signpost.core.page.phrasing import PERMALINK_MARKS, PHRASING
 from signpost.core.positions import Span
 from signpost.core.site import Site, SitePlan, plan_edits
 from signpost.core.tags import start_tag_end
@@ -51,14 +51,14 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
         raise RequestError(
             f"“{heading.text}” has no end tag, so where its words end is a guess. Close it in the source."
         )
-    inner = Span(element.open.end, element.close.start)
+    inner = _without_permalinks(page, Span(element.open.end, element.close.start))
     own = reworded(page.text, inner, heading.text, new, f"“{heading.text}” is “{new}” now")
     if own is None:
         raise RequestError(
             f"The words of “{heading.text}” come from a picture or stand in a way that only the source shows. "
             "Edit them there."
         )
-    edits = {path: [*own, *reworded_edits(page, heading.text, new)]}
+    edits = {path: [*own, *reworded_edits(page, heading.text, new), *_title_edits(page, heading, new)]}
     for other, link, landing in site.links_to(path):
         target = landing.target
         same = isinstance(target, Target) and target.name == heading.identifier and link.text == heading.text
@@ -67,6 +67,47 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
     return SitePlan(
         {name: found for name, more in edits.items() if (found := edit_set(site.pages[name].source, more))}
     )
+
+
+def plan_title(site: Site, path: str, words: str) -> SitePlan:
+    """Return the plan that gives the page at `path` another title; a first heading that said the same follows.
+
+    Raises RequestError for no words, or a page without a title element.
+    """
+    page = site.pages[path]
+    new = " ".join(words.split())
+    if not new or page.title_span is None:
+        raise RequestError("The page needs a title element and words for it. Write <title></title> into its head.")
+    first = next((index for index, one in enumerate(page.headings) if one.level == 1), None)
+    if first is not None and page.headings[first].text == page.title and page.title != new:
+        return plan_words(site, path, first, new)
+    edit = Edit(page.title_span.start, page.title_span.end, escape(new, quote=False), reason=f"title “{new}”")
+    return plan_edits(site, {path: [edit]})
+
+
+def _title_edits(page: Page, heading: Heading, new: str) -> list[Edit]:
+    """Return the edit by which the page's title goes on saying what its first heading says."""
+    same = heading.level == 1 and page.title == heading.text and page.title_span is not None
+    if not same or page.title_span is None:
+        return []
+    span = page.title_span
+    return [Edit(span.start, span.end, escape(new, quote=False), reason="the title says the same")]
+
+
+def _without_permalinks(page: Page, inner: Span) -> Span:
+    """Return what stands between a heading's tags without the marks at its ends that lead to the heading itself."""
+    text = page.text
+    for link in page.links:
+        permalink = (link.href or "").startswith("#") and link.text in PERMALINK_MARKS | {""}
+        if not permalink or not inner.start <= link.start < inner.end:
+            continue
+        close = _LINK_END.search(text, link.start, inner.end)
+        end = text.find(">", close.start()) + 1 if close else inner.end
+        if not text[end : inner.end].strip():
+            inner = Span(inner.start, len(text[: link.start].rstrip()))
+        elif not text[inner.start : link.start].strip():
+            inner = Span(end, inner.end)
+    return inner
 
 
 def plan_link_words(site: Site, path: str, start: int, words: str) -> SitePlan:

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from io import BytesIO
 from uuid import UUID
 
+from signpost.core.paths import find_path_objection
 from signpost.desk.errors import ConflictError, TooMuchError
 from signpost.desk.reading import load_record
 from signpost.store import repositories as store
@@ -26,8 +27,6 @@ SITE_FILES = 10_000
 #: The largest archive, in bytes, and how many times its size it may unpack to.
 ARCHIVE_BYTES = 128 * 1024 * 1024
 ARCHIVE_EXPANSION = 200
-#: The longest path, in characters.
-PATH_CHARACTERS = 400
 
 _LEFTOVERS = frozenset([".ds_store", "thumbs.db", "desktop.ini", "__macosx"])
 
@@ -128,15 +127,11 @@ def _bring_in(
 
 def _objection(path: str, data: bytes) -> str | None:
     """Return why a file is not taken; None where it is."""
-    parts = path.split("/")
-    if not path or path.startswith("/") or "\\" in path or ":" in parts[0] or "\0" in path:
-        return "its path is not one within a folder"
-    if any(part in ("", ".", "..") for part in parts):
-        return "its path leads out of the folder"
-    if len(path) > PATH_CHARACTERS:
-        return f"its path is longer than {PATH_CHARACTERS} characters"
-    if any(part.lower() in _LEFTOVERS or part.startswith(".") for part in parts):
-        return "hidden or left by the system; it is not part of the site"
+    if any(part.lower() in _LEFTOVERS for part in path.split("/")):
+        return "left by the system; it is not part of the site"
+    objection = find_path_objection(path)
+    if objection is not None:
+        return objection
     limit = PAGE_BYTES if path.lower().endswith((".html", ".htm")) else FILE_BYTES
     return _too_large(len(data), limit) if len(data) > limit else None
 

@@ -11,7 +11,7 @@ from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.cuts import find_cuts
 from signpost.core.errors import EncodingError
 from signpost.core.findings import Finding, check_page
-from signpost.core.identifiers import propose_identifiers
+from signpost.core.identifiers import judge_existing, propose_identifiers
 from signpost.core.lengths import (
     WINDOW_HEIGHT,
     estimate_page,
@@ -41,6 +41,8 @@ class SectionView:
     text: str
     identifier: str | None
     proposed: str | None  # the identifier it would get; None where it has one
+    weakness: str  # what makes its identifier hard to use; "" for nothing
+    better: str | None  # an identifier that would be better than the one it has
     line: int  # of its heading, 1-based
     end_line: int  # its last one
     words: int  # sections within included
@@ -225,6 +227,7 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
     sections = outline.flat()
     stretches = {stretch.index: stretch for stretch in estimate_stretches(page, outline)}
     proposed = propose_identifiers(page, range(1, 7), settings.identifiers)
+    weak = judge_existing(page, settings.identifiers)
     listed = set(listed_identifiers(page))
     ways = find_ways_back(page)
     cuts = {cut.section for cut in find_cuts(page)}
@@ -238,6 +241,8 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
             text=section.text,
             identifier=section.identifier,
             proposed=proposed.get(section.index),
+            weakness=weak[section.index].message if section.index in weak else "",
+            better=weak[section.index].suggestion if section.index in weak else None,
             line=lines.line(section.start),
             end_line=max(lines.line(section.start), lines.line(max(section.end - 1, section.start))),
             words=section.words,

@@ -102,6 +102,7 @@ class OriginView:
     text: str
     link: int | None  # start of the link that it is already
     href: str | None
+    button: bool  # whether it is a button
 
 
 @dataclass(frozen=True, slots=True)
@@ -236,7 +237,8 @@ def origin_at(
         line, column, end_line, end_column = place or (1, 1, 1, 1)
         span = Span(offset_at(page.text, line, column), offset_at(page.text, end_line, end_column))
     found = read_origin(page, span)
-    return OriginView(found.span.start, found.span.end, found.text, found.link, found.href)
+    button = found.button is not None
+    return OriginView(found.span.start, found.span.end, found.text, found.link, found.href, button)
 
 
 def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> list[PointerView]:

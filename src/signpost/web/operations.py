@@ -142,6 +142,21 @@ class NewPage(_Operation):
     contents: bool = True
 
 
+class CopyPage(_Operation):
+    """A new page that is a copy of this one, with a title of its own."""
+
+    operation: Literal["copy-page"]
+    path: PagePath
+    title: Line
+
+
+class Title(_Operation):
+    """Another title for the page; a first heading that said the same follows."""
+
+    operation: Literal["title"]
+    words: Line
+
+
 class Sample(_Operation):
     """A sample of code put before a block, escaped."""
 
@@ -285,6 +300,7 @@ class Jump(_Operation):
     identifier: Identifier = ""
     title: Annotated[str, Field(max_length=200)] = ""
     button: bool = False
+    beside: bool = True  # of words that are a button: whether that stays, with the link behind it
 
 
 class NoJump(_Operation):
@@ -360,6 +376,8 @@ Operation = Annotated[
     | Drop
     | Skeleton
     | NewPage
+    | CopyPage
+    | Title
     | Sample
     | Identify
     | SetIdentifiers

@@ -24,7 +24,8 @@ _DROPPED = frozenset("script style template".split())
 #: ASCII with white space made spaces and all else made "x".
 _SHAPE = bytes(ord(" ") if chr(byte).isspace() else ord("x") for byte in range(256))
 #: Link words that are no words of a heading: marks that lead to the heading itself.
-_MARKS = frozenset("# ¶ § ↑ ⇧ ^ 🔗".split())
+PERMALINK_MARKS = frozenset("# ¶ § ↑ ⇧ ^ 🔗 ∞ ☍ ⚓ ⚑ link".split())
+_ICONS = frozenset("img svg i span".split())
 
 
 def collapse(text: str) -> str:
@@ -45,21 +46,33 @@ def read_heading(parsed: Parsed) -> tuple[str, str]:
     if not any(isinstance(child, Parsed) for child in parsed.children):
         text = collapse(parsed.text)
         return text, escape(text, quote=False)
-    return plain_text(parsed), entry_markup(parsed)
+    return plain_text(parsed, permalinks=False) or plain_text(parsed), entry_markup(parsed)
 
 
-def plain_text(parsed: Parsed) -> str:
-    """Return an element's words; a line break counts as a space, a picture as its `alt`."""
+def plain_text(parsed: Parsed, *, permalinks: bool = True) -> str:
+    """Return an element's words; a line break counts as a space, a picture as its `alt`.
+
+    Without `permalinks`, marks that lead to the element itself are no words of it.
+    """
     pieces: list[str] = []
     nodes: list[Node] = [*reversed(parsed.children)]
     while nodes:
         node = nodes.pop()
         if isinstance(node, Text):
             pieces.append(node.data)
-        elif isinstance(node, Parsed) and node.tag not in _DROPPED:
+        elif isinstance(node, Parsed) and node.tag not in _DROPPED and (permalinks or not is_permalink(node)):
             pieces.append(_stand_in(node))
             nodes += reversed(node.children)
     return collapse("".join(pieces))
+
+
+def is_permalink(parsed: Parsed) -> bool:
+    """Return whether an element is a mark that leads to the heading it stands in: ¶, #, §, an icon."""
+    if parsed.tag != "a" or not str(parsed.attr("href") or "").startswith("#"):
+        return False
+    words = parsed.text.strip()
+    pictured = (isinstance(below, Parsed) and below.tag in _ICONS for below in parsed.descendants)
+    return words in PERMALINK_MARKS or (not words and any(pictured))
 
 
 def entry_markup(parsed: Parsed) -> str:
@@ -93,7 +106,8 @@ def _stand_in(node: Parsed) -> str:
 
 def _is_mark(node: Parsed) -> bool:
     if node.tag == "a":
-        return node.text.strip() in _MARKS or (node.parent is not None and getattr(node.parent, "tag", "") == "sup")
+        marks = node.text.strip() in PERMALINK_MARKS or is_permalink(node)
+        return marks or (node.parent is not None and getattr(node.parent, "tag", "") == "sup")
     if node.tag == "sup":
         links = node.find_all("a")
         return bool(links) and collapse(node.text) == collapse("".join(link.text for link in links))

@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+from collections import Counter
+
 from signpost.core.blocks import plan_heading
 from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
 from signpost.core.errors import RequestError
 from signpost.core.levels import plan_levels, plan_repair, shift_levels, with_subsections
 from signpost.core.links import is_page_path
 from signpost.core.moves import Direction, Where, plan_drop, plan_move
+from signpost.core.page import read_page
+from signpost.core.paths import find_path_advice, find_path_objection
 from signpost.core.promotions import plan_promotions
 from signpost.core.samples import plan_escaped, plan_sample
 from signpost.core.site import SitePlan
-from signpost.core.skeleton import make_page, plan_skeleton, read_titles
-from signpost.core.wording import plan_words
+from signpost.core.skeleton import copy_page, make_page, plan_skeleton, read_titles
+from signpost.core.source import read_source
+from signpost.core.wording import plan_title, plan_words
 from signpost.core.wrapping import plan_unwrapping, plan_wrapping
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
@@ -103,11 +108,7 @@ def _skeleton(asked: Asked) -> Planned:
 
 
 def _new_page(asked: Asked) -> Planned:
-    path = asked["path"].strip()
-    if not is_page_path(path) or path.startswith("/") or ".." in path.split("/") or "\\" in path:
-        raise RequestError(f"“{path}” is no path for a page. Write it like guide.html or guides/boiler.html.")
-    if path.lower() in {found.lower() for found in asked.site.files}:
-        raise RequestError(f"The site has “{path}” already. Choose another name.")
+    path = _new_path(asked)
     frame = asked.page if asked["take_frame"] else None
     data = make_page(
         path,
@@ -115,9 +116,42 @@ def _new_page(asked: Asked) -> Planned:
         read_titles(asked["titles"]),
         frame,
         contents=asked["contents"],
+        language=asked.page.language,
         rule=asked.settings.identifiers,
     )
-    return Planned(f"New page “{asked['title'].strip()}”", SitePlan(new_files={path: data}))
+    return Planned(f"New page “{asked['title'].strip()}”", SitePlan(new_files={path: data}, notes=_path_notes(path)))
+
+
+def _copy_page(asked: Asked) -> Planned:
+    path = _new_path(asked)
+    data = copy_page(asked.page, path, asked["title"])
+    copied = read_page(path, read_source(data))
+    names = Counter(target.name for target in copied.targets if target.attribute == "id")
+    twice = [f"“{name}” is the identifier of {count} elements." for name, count in names.items() if count > 1]
+    notes = (*_path_notes(path), *twice)
+    return Planned(f"“{asked['title'].strip()}” as a copy", SitePlan(new_files={path: data}, notes=notes))
+
+
+def _new_path(asked: Asked) -> str:
+    """Return the path of a new page. Raises RequestError for one that cannot be, or that is there."""
+    path = str(asked["path"]).strip()
+    objection = find_path_objection(path)
+    if objection is None and not is_page_path(path):
+        objection = "A page's name ends with .html or .htm; write it like guide.html or guides/boiler.html."
+    if objection is not None:
+        raise RequestError(f"“{path}” cannot be the path of a page. {objection}")
+    if path.lower() in {found.lower() for found in asked.site.files}:
+        raise RequestError(f"The site has “{path}” already. Choose another name.")
+    return path
+
+
+def _path_notes(path: str) -> tuple[str, ...]:
+    advice = find_path_advice(path)
+    return () if advice is None else (f"{path}: {advice}",)
+
+
+def _title(asked: Asked) -> Planned:
+    return Planned("Page title", plan_title(asked.site, asked.page.path, asked["words"]))
 
 
 def _sample(asked: Asked) -> Planned:
@@ -145,6 +179,8 @@ HEADING_OPERATIONS: dict[str, Planner] = {
     "drop": _drop,
     "skeleton": _skeleton,
     "new-page": _new_page,
+    "copy-page": _copy_page,
+    "title": _title,
     "sample": _sample,
     "escape-samples": _escape_samples,
 }

@@ -17,6 +17,7 @@ def _jump(asked: Asked) -> Planned:
         goal,
         title=asked["title"],
         button=asked["button"],
+        beside=asked["beside"],
         rule=asked.settings.identifiers,
     )
     return Planned("Jump link", plan)
