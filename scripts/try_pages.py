@@ -25,7 +25,7 @@ sys.path.insert(0, str(ROOT / "tests"))
 
 import html5lib  # noqa: E402
 
-from laws import Pieces, lost  # noqa: E402
+from laws import Pieces, lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing  # noqa: E402
 from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
 from signpost.core.cuts import best_cuts, find_cuts  # noqa: E402
 from signpost.core.edits import EditSet, apply_edits  # noqa: E402
@@ -42,48 +42,25 @@ from signpost.core.source import read_source  # noqa: E402
 LARGEST = 800_000  # bytes of a page; beyond it is a book
 SLOW = 20.0  # seconds that an operation may take before it is named
 
-#: What a heading is made of, and so may go when one is made real or gets another level.
-_LOOKS = frozenset("b strong font big p div center h1 h2 h3 h4 h5 h6 br a span u table tbody tr td th".split())
-
-
-def _nothing(_piece: tuple[str, ...]) -> bool:
-    return False
-
-
-def _looks(piece: tuple[str, ...]) -> bool:
-    return piece[0] in ("element", "end tag", "attribute") and piece[1] in _LOOKS
-
-
-def _level(piece: tuple[str, ...]) -> bool:
-    return piece[0] in ("element", "end tag", "attribute", "class") and piece[1][0] == "h" and piece[1][1:].isdigit()
-
-
-def _empty_identifier(piece: tuple[str, ...]) -> bool:
-    return piece[0] == "attribute" and piece[2:] == ("id", "")
-
-
-def _dead_link(piece: tuple[str, ...]) -> bool:
-    return piece[0] == "attribute" and piece[1:3] == ("a", "href")
-
 
 @dataclass(frozen=True)
 class Operation:
     """An operation, and what it may take away."""
 
     plan: Callable[[Page], EditSet]
-    may_lose: Callable[[tuple[str, ...]], bool] = _nothing
+    may_lose: Callable[[tuple[str, ...]], bool] = of_nothing
     undo: Callable[[Page], EditSet] | None = None  # leads back to the first bytes but for identifiers
 
 
 OPERATIONS = {
-    "identify": Operation(plan_identifiers, _empty_identifier),
-    "contents": Operation(lambda page: plan_contents(page, ContentsOptions()), _dead_link, plan_no_contents),
+    "identify": Operation(plan_identifiers, of_empty_identifier),
+    "contents": Operation(lambda page: plan_contents(page, ContentsOptions()), of_address, plan_no_contents),
     "contents 2-3": Operation(
-        lambda page: plan_contents(page, ContentsOptions(levels=(2, 3))), _dead_link, plan_no_contents
+        lambda page: plan_contents(page, ContentsOptions(levels=(2, 3))), of_address, plan_no_contents
     ),
-    "returns": Operation(lambda page: plan_returns(page, ReturnOptions()), _nothing, plan_no_returns),
-    "headings": Operation(plan_sure, _looks),
-    "gaps": Operation(plan_closed_gaps, _level),
+    "returns": Operation(lambda page: plan_returns(page, ReturnOptions()), of_nothing, plan_no_returns),
+    "headings": Operation(plan_sure, of_looks),
+    "gaps": Operation(plan_closed_gaps, of_level),
 }
 
 

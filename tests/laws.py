@@ -48,3 +48,32 @@ def pieces(markup: str) -> Pieces:
 def lost(before: str, after: str) -> Pieces:
     """What stood in a page's source and stands there no more."""
     return pieces(before) - pieces(after)
+
+
+#: What a line that looks like a heading is made of, and what may go when it becomes one.
+LOOKS = frozenset("b strong font big p div h1 h2 h3 h4 h5 h6 br a".split())
+
+
+def of_looks(piece: tuple[str, ...]) -> bool:
+    """Whether a piece only made a line look like a heading, or marked it for links, under the name that it keeps."""
+    return piece[0] in ("element", "end tag", "attribute") and piece[1] in LOOKS
+
+
+def of_level(piece: tuple[str, ...]) -> bool:
+    """Whether a piece is a heading's tag; its attributes go with the old tag and come with the new one."""
+    return piece[0] in ("element", "end tag", "attribute", "class") and piece[1][0] == "h" and piece[1][1:].isdigit()
+
+
+def of_empty_identifier(piece: tuple[str, ...]) -> bool:
+    """Whether a piece is an identifier without a name."""
+    return piece[0] == "attribute" and piece[2:] == ("id", "")
+
+
+def of_address(piece: tuple[str, ...]) -> bool:
+    """Whether a piece is a link's address, which is put right where it led nowhere."""
+    return piece[0] == "attribute" and piece[1:3] == ("a", "href")
+
+
+def of_nothing(_piece: tuple[str, ...]) -> bool:
+    """Whether a piece may go where none may."""
+    return False

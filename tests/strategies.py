@@ -166,3 +166,40 @@ listing = st.one_of(
     ),
 )
 """Lists of jump links as authors leave them, and blocks of ours that were broken since."""
+
+row = st.builds(
+    lambda links, hand: hand[0] + hand[1].join(links) + hand[2],
+    st.lists(link, min_size=2, max_size=5),
+    st.sampled_from(
+        [
+            ("<p>", " | ", "</p>"),
+            ("<p>[ ", " ] [ ", " ]</p>"),
+            ("<p align=center>", "&nbsp;&middot;&nbsp;", ""),
+            ("<hr>\n", " &bull; ", "\n<hr>"),
+            ("<div>", "<br>\n", "</div>"),
+            ("<table><tr><td>", "</td><td>", "</td></tr></table>"),
+            ("<table>\n<tr><td>1.<td>", "\n<tr><td>2.<td>", "\n</table>"),
+            ("<center><b>", " <img src=dot.gif alt=''> ", "</b></center>"),
+            ("<p>Jump to: ", ", ", "</p>"),
+            ("<p>See ", " and ", ".</p>"),
+            ("<dl><dt>", "<dt>", "</dl>"),
+            ("<ul class=nav><li><span>", "</span></li>\n<li><span>", "</span></li></ul>"),
+        ]
+    ),
+)
+"""Rows of jump links in the hands of many authors, and sentences that hold some."""
+
+layout = st.builds(
+    lambda left, right, attributes: f"<table{attributes}><tr><td>{left}</td>\n<td>{right}</td></tr></table>",
+    st.sampled_from(
+        ["<a href='#coal'>Coal</a><br><a href='#a'>A</a>", "<b><font size=4>Boiler</font></b>", "&nbsp;"]
+    ),
+    st.builds(
+        lambda title, head, text: f"{title}\n{head}\n<p>{text}<p>{text}",
+        st.sampled_from(["<b><font size=5 color=red>Coal</font></b><br>", "", "<center><big>Works</big></center>"]),
+        heading(),
+        words,
+    ),
+    st.sampled_from(["", " width=100% bgcolor='#ccc'", " role=presentation"]),
+)
+"""Tables that lay out a page."""

@@ -1,0 +1,118 @@
+"""The law above all others, over every operation: nothing of the author's is lost but what the operation's name says."""
+
+import contextlib
+from collections import Counter
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from laws import lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing
+from pages import edited, page_of
+from signpost.core.anchors import plan_anchors
+from signpost.core.contents import ContentsOptions, Form, find_blocks, find_handmade, plan_contents, plan_no_contents
+from signpost.core.cuts import find_cuts
+from signpost.core.edits import apply_edits
+from signpost.core.endnotes import plan_end_notes, plan_separators
+from signpost.core.errors import SignpostError
+from signpost.core.identifiers import plan_identifiers
+from signpost.core.levels import plan_closed_gaps
+from signpost.core.lookalikes import find_lookalikes
+from signpost.core.parts import plan_parts
+from signpost.core.promotions import plan_promotions
+from signpost.core.returns import Corner, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.site import single_page_site
+from signpost.core.source import read_source
+from signpost.core.wrapping import plan_wrapping
+from strategies import block, heading, layout, listing, pages, row
+
+composed = pages(blocks=st.one_of(block, listing, row, layout, heading(), heading()))
+
+
+def promote_all(page):
+    return plan_promotions(page, {index: one.level for index, one in enumerate(find_lookalikes(page))})
+
+
+def of_anchor(piece):
+    """Whether a piece is an anchor's name, which becomes an identifier."""
+    return piece[:3] == ("attribute", "a", "name")
+
+
+OPERATIONS = {
+    "identifiers": (plan_identifiers, of_nothing),
+    "contents": (lambda page: plan_contents(page, ContentsOptions()), of_address),
+    "contents of all levels": (lambda page: plan_contents(page, ContentsOptions(levels=range(1, 7))), of_address),
+    "other contents": (lambda page: plan_contents(page, ContentsOptions(form=Form.ROW, block=-1)), of_nothing),
+    "ways back": (lambda page: plan_returns(page, ReturnOptions(levels=(1, 2, 3))), of_nothing),
+    "ways back by the headings": (lambda page: plan_returns(page, ReturnOptions(corner=Corner.HEADING)), of_nothing),
+    "look-alikes": (promote_all, of_looks),
+    "gaps": (plan_closed_gaps, of_level),
+    "wrapping": (lambda page: plan_wrapping(page, range(1, 7)).edits, of_nothing),
+    "separators": (lambda page: plan_separators(page, (2,)), of_nothing),
+    "end notes": (plan_end_notes, of_nothing),
+    "anchors kept": (lambda page: plan_anchors(page, keep=True), of_anchor),
+}
+changed = Counter()
+
+
+@pytest.mark.parametrize("name", OPERATIONS)
+@given(composed)
+def test_nothing_is_lost_but_what_the_operation_s_name_says(name, data):
+    plan, may_go = OPERATIONS[name]
+    page = page_of(data)
+    if page.made_blocks("contents") or page.made_blocks("back-to-top"):
+        return  # what stands in blocks of ours is refreshed
+    with contextlib.suppress(SignpostError):
+        after = edited(page, plan(page))
+        changed[name] += after.text != page.text
+        gone = {
+            piece for piece in lost(page.text, after.text) if not may_go(piece) and not of_empty_identifier(piece)
+        }
+        assert not gone
+
+
+def test_the_law_was_asked_of_changes():
+    assert all(changed[name] >= 3 for name in OPERATIONS if name != "end notes"), changed
+
+
+@given(composed)
+def test_what_was_put_in_comes_out_again_and_takes_nothing_along(data):
+    page = page_of(data)
+    if page.made:
+        return
+    for plan, back in (
+        (lambda page: plan_contents(page, ContentsOptions()), plan_no_contents),
+        (lambda page: plan_returns(page, ReturnOptions()), plan_no_returns),
+    ):
+        with contextlib.suppress(SignpostError):
+            made = edited(page, plan(page))
+            again = edited(made, back(made))
+            assert not {
+                piece
+                for piece in lost(page.text, again.text)
+                if not (of_address(piece) or of_empty_identifier(piece))
+            }
+            assert not [block for block in find_blocks(again) if not block.remark.adopted]
+
+
+@given(pages(blocks=st.one_of(row, row, heading(tidy=True), heading(tidy=True))))
+def test_rows_in_any_hand_are_prose_or_adopted_whole(data):
+    page = page_of(data)
+    for one in find_handmade(page):
+        entries = one.listing.entries
+        assert all(later.own.start >= earlier.own.end for earlier, later in pairwise(entries))
+        assert len({guess.section for guess in one.guesses if guess.section is not None}) >= 2
+
+
+@given(composed)
+def test_every_word_of_a_page_stands_in_one_of_its_parts(data):
+    page = page_of(data)
+    cuts = [cut.section for cut in find_cuts(page)]
+    if not cuts or page.made:
+        return
+    with contextlib.suppress(SignpostError):
+        plan = plan_parts(single_page_site(page), page.path, cuts[:2])
+        parts = [apply_edits(page.source, plan.edits[page.path]), *plan.new_files.values()]
+        text = "".join(read_source(part).text for part in parts)
+        assert not {piece for piece in lost(page.text, text) if piece[0] in ("word", "element")}
