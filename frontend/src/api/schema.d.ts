@@ -896,7 +896,7 @@ export interface components {
              * @default {}
              */
             sections: {
-                [key: string]: number;
+                [key: string]: number | components["schemas"]["Choice"];
             };
             /** Start */
             start: number;
@@ -1026,6 +1026,12 @@ export interface components {
             undone: boolean;
         };
         /**
+         * Choice
+         * @description What becomes of an entry for which the author chooses no section.
+         * @enum {string}
+         */
+        Choice: "keep" | "drop";
+        /**
          * CompareView
          * @description Two pages side by side.
          */
@@ -1098,6 +1104,8 @@ export interface components {
          * @description A contents block.
          */
         ContentsView: {
+            /** Adopted */
+            adopted: boolean;
             /** Beside */
             beside: boolean;
             /** Entries */
@@ -1122,6 +1130,23 @@ export interface components {
             ordered: boolean;
             /** Outdated */
             outdated: boolean;
+        };
+        /**
+         * CopyPage
+         * @description A new page that is a copy of this one, with a title of its own.
+         */
+        CopyPage: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "copy-page";
+            /** Page */
+            page: string;
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
         };
         /**
          * Corner
@@ -1364,10 +1389,10 @@ export interface components {
             levels: number[];
             /** Line */
             line: number;
+            /** Missing */
+            missing: number[];
             /** Start */
             start: number;
-            /** Tag */
-            tag: string;
         };
         /**
          * Hold
@@ -1443,6 +1468,11 @@ export interface components {
          * @description Words or a picture made a jump link, or a link led elsewhere; `to_page` is this page where it is empty.
          */
         Jump: {
+            /**
+             * Beside
+             * @default true
+             */
+            beside: boolean;
             /**
              * Button
              * @default false
@@ -1657,6 +1687,8 @@ export interface components {
             reasons: string[];
             /** Score */
             score: number;
+            /** Start */
+            start: number;
             /** Sure */
             sure: boolean;
             /** Text */
@@ -1987,6 +2019,8 @@ export interface components {
          * @description What a jump link would be made of.
          */
         OriginView: {
+            /** Button */
+            button: boolean;
             /** End */
             end: number;
             /** Href */
@@ -2451,10 +2485,10 @@ export interface components {
          */
         Returns: {
             /**
-             * Adopt
-             * @default true
+             * Alike
+             * @default false
              */
-            adopt: boolean;
+            alike: boolean;
             /** @default end */
             corner: components["schemas"]["Corner"];
             /**
@@ -2626,6 +2660,8 @@ export interface components {
          * @description A section as a row of the ledger and a stretch of the road.
          */
         SectionView: {
+            /** Better */
+            better: string | null;
             /** Can Cut */
             can_cut: boolean;
             /** End Line */
@@ -2656,6 +2692,8 @@ export interface components {
             top: number;
             /** Way Back */
             way_back: boolean;
+            /** Weakness */
+            weakness: string;
             /** Words */
             words: number;
         };
@@ -3088,6 +3126,21 @@ export interface components {
              * @default
              */
             text: string;
+        };
+        /**
+         * Title
+         * @description Another title for the page; a first heading that said the same follows.
+         */
+        Title: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "title";
+            /** Page */
+            page: string;
+            /** Words */
+            words: string;
         };
         /**
          * TwiceView
@@ -3600,7 +3653,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -4318,7 +4371,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {

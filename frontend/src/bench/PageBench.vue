@@ -166,6 +166,12 @@ watch(
     fromFrame = -2;
   },
 );
+watch(
+  () => page.pointed,
+  (place) => {
+    if (place && ready) tell({ kind: "place", start: place.start });
+  },
+);
 watch(address, () => {
   ready = false;
   said.value = "";

@@ -86,6 +86,12 @@ watch(
   },
 );
 watch(
+  () => page.pointed,
+  (place) => {
+    if (place) editor?.goTo(place.line);
+  },
+);
+watch(
   () => props.inSight,
   (now) => {
     if (now && behind) void nextTick(follow);

@@ -10,7 +10,7 @@ type ContentsOperation = Extract<Operation, { operation: "contents" }>;
 
 /** What an entry's state is called beside it; "" where there is nothing to say. */
 export const STATE_WORDS: Record<string, string> = {
-  right: "", stale: "out of date", shortened: "your words", doubted: "heading changed", missing: "no entry yet", "left-out": "left out", none: "",
+  right: "", stale: "out of date", shortened: "your words", doubted: "heading changed", gone: "leads nowhere", open: "leads nowhere", missing: "no entry yet", "left-out": "left out", none: "",
 };
 
 export const kindOf = (block: ContentsView): Kind =>

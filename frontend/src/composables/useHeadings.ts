@@ -43,9 +43,16 @@ export function useHeadings() {
       void tray.propose({ operation: "words", page: page.path, section: section.index, words });
   }
 
-  function accept(found: readonly LookalikeView[], level?: number): void {
+  /** The level that a look-alike would take: the one its author chose, else the one it was offered. */
+  const levelOf = (found: LookalikeView): number => page.levels.get(found.text) ?? found.level;
+
+  function setLookalikeLevel(found: LookalikeView, level: number): void {
+    page.levels = new Map(page.levels).set(found.text, level);
+  }
+
+  function accept(found: readonly LookalikeView[]): void {
     if (!found.length) return;
-    const levels = Object.fromEntries(found.map((one) => [one.index, level ?? one.level]));
+    const levels = Object.fromEntries(found.map((one) => [one.index, levelOf(one)]));
     void tray.propose({ operation: "promote", page: page.path, levels });
   }
 
@@ -53,11 +60,11 @@ export function useHeadings() {
   async function refuse(key: string, again = false): Promise<void> {
     try {
       await choices.refuse(key, again);
-      tray.said = again ? `“${key}” is offered again.` : `“${key}” is no heading; that is remembered.`;
+      tray.said = again ? `“${key}” is offered again.` : `“${key}” is not a heading; that is remembered.`;
     } catch (error) {
       tray.problem = detailOf(error);
     }
   }
 
-  return { chosen, setLevel, shift, move, drop, setWords, accept, refuse };
+  return { chosen, levelOf, setLookalikeLevel, setLevel, shift, move, drop, setWords, accept, refuse };
 }

@@ -28,11 +28,11 @@ export function useJumps() {
     }
   }
 
-  function lead(origin: { start: number; end: number }, goal: Goal, more: { title?: string; button?: boolean } = {}): void {
+  function lead(origin: { start: number; end: number }, goal: Goal, more: { title?: string; button?: boolean; beside?: boolean } = {}): void {
     void tray.propose({
       operation: "jump", page: page.path, start: origin.start, end: origin.end, to_page: goal.path,
       section: goal.section ?? null, identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
-      title: more.title ?? "", button: more.button ?? false,
+      title: more.title ?? "", button: more.button ?? false, beside: more.beside ?? true,
     });
   }
 

@@ -12,14 +12,22 @@ const tray = useTray();
 const dialogs = useDialogs();
 
 /** What becomes of an entry that means no section. */
-const KEEP = -1;
-const DROP = -2;
+const KEEP = "keep";
+const DROP = "drop";
+type Fate = number | typeof KEEP | typeof DROP;
 const list = computed(() => page.view?.waymarks.handmade.find((one) => one.start === props.start) ?? null);
-const chosen = ref<number[]>((list.value?.guesses ?? []).map((one) => (one.sure && one.section !== null ? one.section : KEEP)));
+const chosen = ref<Fate[]>((list.value?.guesses ?? []).map((one) => (one.sure && one.section !== null ? one.section : KEEP)));
 const words = (section: number) => page.view?.sections[section]?.text ?? "";
 const rest = computed(() => {
   const there = new Set(chosen.value);
-  return (page.view?.sections ?? []).filter((one) => list.value?.levels.includes(one.level) && !there.has(one.index));
+  return (list.value?.missing ?? []).filter((index) => !there.has(index));
+});
+const fates = computed(() => {
+  const found = list.value?.guesses ?? [];
+  const led = found.filter((guess, row) => typeof chosen.value[row] === "number" && !(guess.leads && guess.section === chosen.value[row])).length;
+  const dead = found.filter((guess, row) => chosen.value[row] === KEEP && !guess.leads).length;
+  const gone = chosen.value.filter((fate) => fate === DROP).length;
+  return { led, dead, gone, kept: found.length - led - dead - gone };
 });
 const options = (guess: { section: number | null; others: number[] }) => {
   const first = [guess.section, ...guess.others].filter((index): index is number => index !== null);
@@ -35,19 +43,22 @@ function go(): void {
 
 <template>
   <AskDialog v-if="list" :title="`The list on line ${list.line}`" does="Show the edits" :width="700" @go="go">
-    <p class="soft small">It becomes the page's contents: links are put right, your own shorter words stay, and what is missing is added.</p>
+    <p class="soft small">It becomes the page's contents. Your entries, their words and their order stay; dead links are corrected, and sections without an entry get one. You can make it your own list again at any time.</p>
     <div class="scroller list" tabindex="0" aria-label="Entries of the list">
       <p v-for="(guess, row) in list.guesses" :key="row" class="entry" :class="{ asked: !guess.sure && chosen[row] === KEEP }">
         <span class="clipped" :title="guess.words">{{ guess.words }}</span>
-        <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; it stays</span>
-        <select v-else v-model.number="chosen[row]" class="field" :aria-label="`What ${guess.words} means`">
-          <option :value="KEEP">{{ guess.sure ? "stays as it is" : "no section; stays as it is" }}</option>
-          <option :value="DROP">is taken out</option>
+        <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; stays as it is</span>
+        <select v-else v-model="chosen[row]" class="field" :aria-label="`What ${guess.words} means`">
+          <option :value="KEEP">{{ guess.leads ? "stays as it is" : "stays, and leads nowhere" }}</option>
+          <option :value="DROP">remove this entry</option>
           <option v-for="section in options(guess)" :key="section" :value="section">{{ words(section) }}</option>
         </select>
       </p>
     </div>
-    <p v-if="rest.length" class="small"><strong>{{ rest.length }}</strong> {{ rest.length === 1 ? "section gets an entry" : "sections get entries" }}: <span class="soft">{{ rest.slice(0, 6).map((one) => one.text).join(", ") }}{{ rest.length > 6 ? ", …" : "" }}</span></p>
+    <p class="small">
+      <strong>{{ fates.kept }}</strong> {{ fates.kept === 1 ? "entry stays" : "entries stay" }}<template v-if="fates.led">, <strong>{{ fates.led }}</strong> {{ fates.led === 1 ? "link is" : "links are" }} corrected</template><template v-if="fates.dead">, <strong>{{ fates.dead }}</strong> {{ fates.dead === 1 ? "leads" : "lead" }} nowhere</template><template v-if="fates.gone">, <strong>{{ fates.gone }}</strong> {{ fates.gone === 1 ? "is" : "are" }} removed</template>.
+      <template v-if="rest.length"><strong>{{ rest.length }}</strong> {{ rest.length === 1 ? "section gets an entry" : "sections get entries" }}: <span class="soft">{{ rest.slice(0, 6).map(words).join(", ") }}{{ rest.length > 6 ? ", …" : "" }}</span></template>
+    </p>
   </AskDialog>
 </template>
 

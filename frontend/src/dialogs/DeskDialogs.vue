@@ -9,6 +9,7 @@ import EntriesDialog from "./EntriesDialog.vue";
 import GoalDialog from "./GoalDialog.vue";
 import HeadingDialog from "./HeadingDialog.vue";
 import HeardDialog from "./HeardDialog.vue";
+import PageNameDialog from "./PageNameDialog.vue";
 import PlaceDialog from "./PlaceDialog.vue";
 import PointersDialog from "./PointersDialog.vue";
 import RegionsDialog from "./RegionsDialog.vue";
@@ -29,6 +30,8 @@ const dialogs = useDialogs();
     <SampleDialog v-else-if="dialogs.open.name === 'sample'" />
     <SkeletonDialog v-else-if="dialogs.open.name === 'skeleton'" :as-page="false" />
     <SkeletonDialog v-else-if="dialogs.open.name === 'new-page'" :as-page="true" />
+    <PageNameDialog v-else-if="dialogs.open.name === 'copy-page'" :copies="true" />
+    <PageNameDialog v-else-if="dialogs.open.name === 'title'" :copies="false" />
     <RegionsDialog v-else-if="dialogs.open.name === 'regions'" />
     <HeardDialog v-else-if="dialogs.open.name === 'heard'" />
     <RulesDialog v-else-if="dialogs.open.name === 'rules'" />

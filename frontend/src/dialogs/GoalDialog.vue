@@ -23,6 +23,7 @@ const query = ref("");
 const at = ref(0);
 const title = ref("");
 const button = ref(false);
+const beside = ref(true);
 const problem = ref("");
 const list = ref<HTMLElement | null>(null);
 
@@ -58,7 +59,7 @@ function step(by: number): void {
 
 function go(goal = chosen.value): void {
   if (!goal) return;
-  jumps.lead(props.origin, goal, { title: title.value, button: button.value });
+  jumps.lead(props.origin, goal, { title: title.value, button: button.value, beside: beside.value });
   dialogs.close();
 }
 
@@ -74,8 +75,8 @@ function pick(): void {
 </script>
 
 <template>
-  <AskDialog :title="origin.link === null ? 'A jump link' : 'Lead a link elsewhere'" does="Show the edits" :able="chosen !== null" :width="620" :problem="problem" @go="go()">
-    <p>“<strong>{{ origin.text }}</strong>”<template v-if="origin.href"> leads to <code>{{ origin.href }}</code> now and</template> shall lead to</p>
+  <AskDialog :title="origin.link === null ? 'Jump link' : 'Change target'" does="Show the edits" :able="chosen !== null" :width="620" :problem="problem" @go="go()">
+    <p>“<strong>{{ origin.text }}</strong>”<template v-if="origin.href"> leads to <code>{{ origin.href }}</code> now; it will lead</template><template v-else> will lead</template> to</p>
     <label>
       <span class="unseen">Heading, identifier or page</span>
       <input v-model="query" class="field" autofocus spellcheck="false" autocomplete="off" placeholder="type a few letters of a heading, an identifier or a page" role="combobox"
@@ -89,16 +90,21 @@ function pick(): void {
         <span v-if="goal.identifier" class="plate">{{ goal.identifier }}</span>
         <span v-else-if="goal.section !== null" class="small soft">gets one</span>
       </div>
-      <p v-if="!shown.length" class="soft none">{{ goals.length ? "Nothing on the site is called so." : "Reading the site…" }}</p>
+      <p v-if="!shown.length" class="soft none">{{ goals.length ? "No such heading, identifier or page." : "Reading the site…" }}</p>
       <p v-else-if="found.length > shown.length" class="soft small none">{{ found.length - shown.length }} more; type to find them.</p>
     </div>
     <div v-if="origin.link === null" class="row">
       <label>Title, shown when pointed at <input v-model="title" class="field" maxlength="200"></label>
-      <label><input v-model="button" type="checkbox"> like a button</label>
+      <label v-if="!origin.button"><input v-model="button" type="checkbox"> like a button</label>
+      <fieldset v-else class="of-button">
+        <legend class="small">These words are a button</legend>
+        <label><input v-model="beside" type="radio" :value="true"> it stays, with a link behind it</label>
+        <label><input v-model="beside" type="radio" :value="false"> it becomes a link that looks like one; its script stays</label>
+      </fieldset>
     </div>
     <template #more>
       <button type="button" class="button quiet" @click="pick">Pick on the road</button>
-      <button v-if="origin.link !== null" type="button" class="button quiet" @click="unlink">No link any more</button>
+      <button v-if="origin.link !== null" type="button" class="button quiet" @click="unlink">Remove link</button>
       <span class="fill" />
     </template>
   </AskDialog>
@@ -139,6 +145,13 @@ function pick(): void {
 
 .none {
   padding: 8px;
+}
+
+.of-button {
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  border: 0;
 }
 
 .fill {

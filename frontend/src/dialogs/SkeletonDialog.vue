@@ -17,17 +17,19 @@ const before = ref<number | null>(null);
 const path = ref(page.path.includes("/") ? page.path.slice(0, page.path.lastIndexOf("/") + 1) : "");
 const title = ref("");
 const takeFrame = ref(true);
+const problem = ref("");
 const able = computed(() => titles.value.trim() !== "" && (!props.asPage || (title.value.trim() !== "" && path.value.trim() !== "")));
 
-function go(): void {
+async function go(): Promise<void> {
   if (!able.value) return;
   const common = { page: page.path, titles: titles.value, contents: contents.value };
-  void tray.propose(
+  const done = await tray.propose(
     props.asPage
       ? { ...common, operation: "new-page", path: path.value.trim(), title: title.value, take_frame: takeFrame.value }
       : { ...common, operation: "skeleton", before: before.value, highest: 2 },
   );
-  dialogs.close();
+  if (done) dialogs.close();
+  else problem.value = tray.problem;
 }
 
 /** Let Tab indent, as authors expect while they type an outline; Escape and then Tab leaves the field. */
@@ -40,10 +42,10 @@ function indent(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <AskDialog :title="asPage ? 'A new page' : 'Sections from titles'" does="Show the edits" :able="able" @go="go">
+  <AskDialog :title="asPage ? 'A new page' : 'Sections from titles'" does="Show the edits" :able="able" :problem="problem" @go="go">
     <template v-if="asPage">
-      <label><span>The page's own title</span><input v-model="title" class="field" autofocus maxlength="400"></label>
-      <label><span>Its file</span><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"></label>
+      <label><span>Title of the page</span><input v-model="title" class="field" autofocus maxlength="400"></label>
+      <label><span>File name</span><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"></label>
     </template>
     <label>
       <span>Titles, one a line; subsections indented by two spaces</span>

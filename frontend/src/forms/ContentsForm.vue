@@ -64,7 +64,7 @@ const tools = computed<Tool[]>(() => [
         { words: "Move to the top", does: () => move("top") },
         { words: "Move to the side", does: () => move("side"), off: block.value.beside },
         { words: "Move before a block…", does: () => dialogs.show({ name: "contents-place", block: block.value?.index ?? 0 }) },
-        { words: "Take these out", does: () => emit("propose", { operation: "no-contents", page: props.page.path, block: block.value?.index ?? 0 }), apart: true },
+        { words: block.value.adopted ? "Make the list your own again" : "Remove these contents", does: () => emit("propose", { operation: "no-contents", page: props.page.path, block: block.value?.index ?? 0 }), apart: true },
       ]
     : [{ words: "Put before a block…", does: () => dialogs.show({ name: "contents-place", block: -1 }) }]),
   {
@@ -92,12 +92,14 @@ function move(spot: "lead" | "top" | "side"): void {
       <label>Contents of <select :value="block?.index" class="field" aria-label="Contents that are worked on" @change="state.block = Number(($event.target as HTMLSelectElement).value)"><option v-for="one in contents.blocks.value" :key="one.index" :value="one.index">{{ where(one.home) }}, line {{ one.line }}</option></select></label>
     </p>
     <p v-if="block && faults" class="out"><strong>Out of date:</strong> {{ faults }}.</p>
+    <p v-else-if="block?.adopted">Your own list on line {{ block.line }}: {{ block.entries.length }} {{ block.entries.length === 1 ? "entry" : "entries" }}, up to date. It keeps its own sections, order and words.</p>
     <p v-else-if="block">Contents on line {{ block.line }}: {{ block.entries.length }} {{ block.entries.length === 1 ? "entry" : "entries" }}, all true to their sections. <span class="soft">Enter gives an entry words of your own; Space leaves it out.</span></p>
-    <p v-else-if="handmade.length">Your list on <strong>line {{ handmade[0]!.line }}</strong> lists {{ handmade[0]!.guesses.filter((one) => one.section !== null && one.sure).length }} of {{ page.sections.length }} sections. Adopting it puts its links right and adds what is missing.</p>
+    <p v-else-if="handmade.length">Your list on <strong>line {{ handmade[0]!.line }}</strong> lists {{ handmade[0]!.guesses.filter((one) => one.section !== null && one.sure).length }} of {{ page.sections.length }} sections. Adopting it corrects dead links and adds what is missing; your entries stay as they are.</p>
     <p v-else>A list of jump links to the sections: <strong>{{ listed }}</strong> {{ listed === 1 ? "entry" : "entries" }}.</p>
     <form class="tools" @submit.prevent="block ? (changed ? change() : contents.refresh()) : make()">
-      <button v-if="!block && handmade.length" type="button" class="button main" :disabled="unable" @click="dialogs.show({ name: 'adopt', start: handmade[0]!.start })">Look, and adopt…</button>
-      <template v-if="block || !handmade.length">
+      <button v-if="!block && handmade.length" type="button" class="button main" :disabled="unable" @click="dialogs.show({ name: 'adopt', start: handmade[0]!.start })">Review and adopt…</button>
+      <button v-if="block?.adopted" class="button main" :disabled="unable || !block.outdated">Bring up to date</button>
+      <template v-else-if="block || !handmade.length">
       <label>Levels to <select v-model.number="chosen.to" class="field" aria-label="Deepest level listed"><option v-for="level in LEVELS" :key="level">{{ level }}</option></select></label>
       <label>as <select v-model="chosen.kind" class="field" aria-label="Form of the contents"><option v-for="[kind, words] in KINDS" :key="kind" :value="kind">{{ words }}</option></select></label>
       <label v-if="!block">at <select v-model="chosen.spot" class="field" aria-label="Place of the contents"><option value="lead">the lead's end</option><option value="top">the top</option><option value="side">the side</option></select></label>

@@ -30,13 +30,15 @@ const tools = computed<Tool[]>(() => [
   { words: "Put in a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
   { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
+  { words: "Copy this page…", does: () => dialogs.show({ name: "copy-page" }) },
+  { words: "Page title…", does: () => dialogs.show({ name: "title" }) },
   { words: "Put in a sample of code…", does: () => dialogs.show({ name: "sample" }) },
   { words: "Put section elements around sections", does: ask({ operation: "wrap", page: path.value, levels: WITHIN }), apart: true },
-  { words: "Take section elements away", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
+  { words: "Remove section elements", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
   { words: "Put rules before level 2 sections", does: ask({ operation: "separators", page: path.value, levels: [2] }) },
-  { words: "Take rules before sections out", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
+  { words: "Remove rules before sections", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
   { words: "Put comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
-  { words: "Take those comments away", does: ask({ operation: "no-end-notes", page: path.value }) },
+  { words: "Remove those comments", does: ask({ operation: "no-end-notes", page: path.value }) },
   { words: "What is content, what is furniture…", does: () => dialogs.show({ name: "regions" }), apart: true, always: true },
   ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, true), always: true })),
 ]);
@@ -53,9 +55,9 @@ const tools = computed<Tool[]>(() => [
     <div class="tools">
       <template v-if="structure.lookalikes.length">
         <button type="button" class="button main" :disabled="unable || !sure.length" @click="headings.accept(sure)">
-          Make {{ sure.length }} {{ sure.length === 1 ? "look-alike" : "look-alikes" }} real
+          Make {{ sure.length }} {{ sure.length === 1 ? "heading" : "headings" }}
         </button>
-        <label>scored <select v-model.number="least" class="field" aria-label="Least score of a look-alike"><option v-for="score in SCORES" :key="score" :value="score">{{ score }}+</option></select></label>
+        <label>at least <select v-model.number="least" class="field" aria-label="Least score of a look-alike"><option v-for="score in SCORES" :key="score" :value="score">{{ score }} % sure</option></select></label>
       </template>
       <button v-for="repair in structure.repairs" :key="repair.code" type="button" class="button" :disabled="unable" :title="repair.title" @click="dialogs.show({ name: 'repair', code: repair.code })">
         {{ { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code] }}
@@ -63,7 +65,7 @@ const tools = computed<Tool[]>(() => [
       <button v-if="structure.raw_samples.length" type="button" class="button" :disabled="unable" :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`" @click="emit('propose', { operation: 'escape-samples', page: path })">
         Escape {{ structure.raw_samples.length }} raw {{ structure.raw_samples.length === 1 ? "sample" : "samples" }}
       </button>
-      <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Hear the outline…</button>
+      <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Outline as read aloud…</button>
       <ToolMenu :tools="tools" :unable="unable" />
     </div>
   </div>

@@ -71,6 +71,7 @@ const isEditing = (section: SectionView, column: Column) =>
   editing.value?.index === section.index && editing.value.column === column;
 
 function finish(section: SectionView, column: Column, value: string): void {
+  if (column === "better") return emit("identify", section, value);
   if (!isEditing(section, column)) return;
   leave(section);
   if (column === "entry") contents.setWords(section.index, value);

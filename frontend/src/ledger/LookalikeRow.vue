@@ -1,17 +1,22 @@
 <script setup lang="ts">
 /** A line that looks like a heading, offered as one. */
-import { ref, watch } from "vue";
+import { computed } from "vue";
 import type { LookalikeView } from "../api/client";
 import { useHeadings } from "../composables/useHeadings";
+import { usePage } from "../stores/page";
 
 const props = defineProps<{ found: LookalikeView; locked: boolean }>();
+const page = usePage();
 const headings = useHeadings();
-const level = ref(props.found.level);
-watch(() => props.found.level, (proposed) => (level.value = proposed));
+const level = computed({
+  get: () => headings.levelOf(props.found),
+  set: (chosen: number) => headings.setLookalikeLevel(props.found, chosen),
+});
+const point = () => (page.pointed = { start: props.found.start, line: props.found.line });
 
 function press(event: KeyboardEvent): void {
   if (event.target !== event.currentTarget || props.locked) return;
-  if (event.key === "Enter") headings.accept([props.found], level.value);
+  if (event.key === "Enter") headings.accept([props.found]);
   else if (event.key === "Delete") void headings.refuse(props.found.text);
   else if (/^[1-6]$/.test(event.key)) level.value = Number(event.key);
   else return;
@@ -21,7 +26,7 @@ function press(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it one, Delete puts it aside.`" @keydown="press">
+  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it a heading, Delete says that it is not one.`" @focus="point" @click="point" @keydown="press">
     <td class="level">
       <select v-model.number="level" class="field" :aria-label="`Level of ${found.text}`" tabindex="-1" :disabled="locked">
         <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
@@ -33,8 +38,8 @@ function press(event: KeyboardEvent): void {
           <p class="words clipped" :title="found.text">{{ found.text }}</p>
           <p class="why small soft">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
         </div>
-        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found], level)">Make it one</button>
-        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">It is none</button>
+        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found])">Make heading</button>
+        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">Not a heading</button>
       </div>
     </td>
   </tr>

@@ -71,6 +71,11 @@ const dropping = computed(() => (props.drag.over.value?.index === props.section.
         <span v-if="section.identifier" class="plate">{{ section.identifier }}</span>
         <span v-else class="would">{{ section.proposed }}</span>
       </button>
+      <button v-if="stage === 'identifiers' && section.better && editing !== 'identifier'" type="button" tabindex="-1" class="better" :disabled="locked"
+        :title="`${section.weakness} Rename it to “${section.better}”; all links follow.`" :aria-label="`${section.identifier}: ${section.weakness} Rename it to ${section.better}`"
+        @click.stop="emit('select'); emit('finish', 'better', section.better)">
+        <SignIcon name="wrong" /> {{ section.better }}
+      </button>
     </td>
     <td v-if="stage === 'jumps'" class="number" :class="{ none: !section.links_in }">{{ section.links_in || "none" }}</td>
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
@@ -126,6 +131,21 @@ tr.begins > * {
 
 .identifier {
   width: 27%;
+}
+
+.better {
+  display: inline-flex;
+  gap: 3px;
+  align-items: center;
+  max-width: 100%;
+  overflow: hidden;
+  border: 0;
+  background: none;
+  color: var(--wait);
+  font: 11.5px/1.3 var(--code);
+  text-overflow: ellipsis;
+  white-space: nowrap;
+  cursor: pointer;
 }
 
 .number.none {

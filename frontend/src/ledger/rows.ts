@@ -9,7 +9,7 @@ export type Row =
   | { kind: "link"; link: LinkView }
   | { kind: "offer"; offer: OfferView };
 /** What of a section is edited in its row. */
-export type Column = "words" | "identifier" | "entry";
+export type Column = "words" | "identifier" | "entry" | "better";
 export type LinksShown = "all" | "offers" | "broken";
 
 export function keyOf(row: Row): string {

@@ -9,6 +9,8 @@ export type Dialog =
   | { name: "sample" }
   | { name: "skeleton" }
   | { name: "new-page" }
+  | { name: "copy-page" }
+  | { name: "title" }
   | { name: "regions" }
   | { name: "heard" }
   | { name: "rules" }

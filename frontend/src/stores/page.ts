@@ -27,6 +27,8 @@ export const usePage = defineStore("page", () => {
   const looks = ref(0); // goes up where the page may look otherwise though its bytes are the same
   const block = ref(0); // which of the page's contents is worked on
   const linksShown = ref<LinksShown>("all");
+  const levels = ref<Map<string, number>>(new Map()); // levels chosen for look-alikes, by their words
+  const pointed = shallowRef<{ start: number; line: number } | null>(null); // what is no section and was chosen in the ledger
   const wholeSections = ref(true); // whether subsections follow when a level changes
   let asked = 0;
   let timer = 0;
@@ -46,6 +48,8 @@ export const usePage = defineStore("page", () => {
       cuts.value = new Set();
       marked.value = new Set();
       block.value = 0;
+      levels.value = new Map();
+      pointed.value = null;
       status.value = "loading";
       dropDraft();
     }
@@ -97,6 +101,11 @@ export const usePage = defineStore("page", () => {
     drafted.value = null;
   }
 
+  /** Forget a draft that was saved; what was typed since then stays a draft. */
+  function settleDraft(text: string): void {
+    if (draft.value === text) dropDraft();
+  }
+
   function select(index: number): void {
     const last = (view.value?.sections.length ?? 0) - 1;
     selected.value = Math.min(Math.max(index, -1), last);
@@ -138,6 +147,6 @@ export const usePage = defineStore("page", () => {
 
   return {
     siteId, path, status, problem, saved, view, draft, typing, selected, goal, section, stage, cuts, partOf, marked, wholeSections, looks, block, linksShown,
-    load, reload, type, dropDraft, select, toggleCut, setCuts, toggleMark, markTo, unmark,
+    load, reload, type, dropDraft, settleDraft, levels, pointed, select, toggleCut, setCuts, toggleMark, markTo, unmark,
   };
 });

@@ -16,8 +16,8 @@ export const useTray = defineStore("tray", () => {
   const waits = computed(() => plan.value !== null && plan.value.edits > 0);
   let asked = 0;
 
-  /** Ask what an operation would do; it waits in the tray then. */
-  async function propose(operation: Operation): Promise<void> {
+  /** Ask what an operation would do; it waits in the tray then. False where it was refused. */
+  async function propose(operation: Operation): Promise<boolean> {
     const mine = ++asked;
     const page = usePage();
     busy.value = true;
@@ -27,14 +27,16 @@ export const useTray = defineStore("tray", () => {
       const found = await data(
         api.POST("/api/sites/{site_id}/plans", { params: { path: { site_id: page.siteId } }, body: operation }),
       );
-      if (mine !== asked) return;
+      if (mine !== asked) return false;
       request.value = operation;
       plan.value = found;
-      if (!found.edits) said.value = found.notes.length ? "" : "Nothing to do: it is so already.";
+      if (!found.edits) said.value = found.notes.length ? "" : "Nothing to do: already done.";
+      return true;
     } catch (error) {
-      if (mine !== asked) return;
+      if (mine !== asked) return false;
       drop();
       problem.value = detailOf(error);
+      return false;
     } finally {
       if (mine === asked) busy.value = false;
     }
@@ -65,7 +67,7 @@ export const useTray = defineStore("tray", () => {
       return false;
     }
     drop();
-    if (operation.operation === "type") page.dropDraft();
+    if (operation.operation === "type") page.settleDraft(operation.text);
     if (operation.operation === "parts") page.setCuts([]);
     await refresh();
     said.value = `Applied: ${planned.title}.`;

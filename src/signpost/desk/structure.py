@@ -12,6 +12,7 @@ from signpost.core.levels import Repair, find_repairs
 from signpost.core.lookalikes import find_lookalikes
 from signpost.core.outline import read_outline
 from signpost.core.page import Nodes, Page
+from signpost.core.places import worthy_nodes
 from signpost.core.positions import Lines
 from signpost.core.samples import find_raw_samples
 from signpost.core.site import Site
@@ -30,6 +31,7 @@ class LookalikeView:
     sure: bool
     reasons: tuple[str, ...]
     line: int
+    start: int  # of the element that holds it
     before: int  # index of the section it stands before; the count of sections for the end
 
 
@@ -117,10 +119,19 @@ def view_structure(site: Site, page: Page, settings: Settings, lines: Lines, nod
     def before(offset: int) -> int:
         return bisect_right(starts, offset)
 
+    worthy = {node.start for node in worthy_nodes(nodes)}
     return StructureView(
         lookalikes=tuple(
             LookalikeView(
-                index, one.text, one.level, one.score, one.sure, one.reasons, lines.line(one.start), before(one.start)
+                index,
+                one.text,
+                one.level,
+                one.score,
+                one.sure,
+                one.reasons,
+                lines.line(one.start),
+                one.start if one.start in worthy else one.run.block.start,
+                before(one.start),
             )
             for index, one in enumerate(lookalikes)
         ),

@@ -37,6 +37,7 @@ class ContentsView:
     ordered: bool
     numbered: bool
     beside: bool  # whether it stands at the page's side
+    adopted: bool  # whether it is a list that its author made by hand
     home: int | None  # the section whose sections alone it lists
     levels: tuple[int, ...]
     left_out: tuple[str, ...]  # identifiers
@@ -166,6 +167,7 @@ def _view_block(block: Block, lines: Lines, *, outdated: bool) -> ContentsView:
         ordered=root is not None and root.tag == "ol",
         numbered=block.remark.numbered,
         beside=block.is_beside,
+        adopted=block.remark.adopted is not None,
         home=block.home,
         levels=block.remark.levels,
         left_out=block.remark.left_out,

@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from signpost.core.contents import Choice
 from signpost.core.entries import Bar
 from signpost.core.reading import Part
 from signpost.core.returns import Corner, Destination
@@ -242,7 +243,7 @@ class Adopt(_Operation):
     operation: Literal["adopt"]
     start: int
     levels: Annotated[list[Level], Field(min_length=1)] | None = None
-    sections: dict[int, Annotated[int, Field(ge=-2)]] = Field({})
+    sections: dict[int, Annotated[int, Field(ge=0)] | Choice] = Field({})
 
 
 class MoveContents(_Operation):

@@ -164,6 +164,10 @@
     if (event.data.kind === "section") {
       told = Number(event.data.section);
       goTo(document.querySelector(`[${MARK}="${told}"]`));
+    } else if (event.data.kind === "place") {
+      const place = document.querySelector(`[${PLACE}="${Number(event.data.start)}"]`);
+      goTo(place);
+      outline(place);
     } else if (event.data.kind === "follow") {
       follow(Number(event.data.start), Number(event.data.begin), Number(event.data.pause));
     } else if (event.data.kind === "scroll") {
