@@ -183,6 +183,21 @@ def test_numbers_are_written_and_stay_in_order():
     assert not any(one.entry.number for one in find_blocks(plain)[0].listed)
 
 
+def test_fixed_words_around_entries_are_the_author_s():
+    page = made(options=ContentsOptions(prefix="» ", suffix=" <", numbered=True))
+    assert '<li>1 » <a href="#lamps">Lamps</a> &lt;</li>' in page.text
+    assert not plan_contents(page, USUAL)
+    page = retyped(
+        page, ('<h2 id="boilers">Boiler care</h2>', '<h2 id="coal">Coal</h2>\n<h2 id="boilers">Boilers</h2>')
+    )
+    page = edited(page, plan_contents(page, USUAL))
+    assert '<li>2 » <a href="#coal">Coal</a> &lt;</li>' in page.text
+    assert '<li>3 » <a href="#boilers">Boilers</a> &lt;' in page.text
+    assert not plan_contents(page, USUAL)
+    other = edited(page, plan_contents(page, ContentsOptions(prefix="", suffix="", numbered=False)))
+    assert '<li><a href="#coal">Coal</a></li>' in other.text
+
+
 def test_one_form_becomes_another_and_comes_back():
     page = made()
     row = edited(page, plan_contents(page, ContentsOptions(form=Form.ROW, separator=" · ")))

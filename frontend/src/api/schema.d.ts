@@ -1087,6 +1087,8 @@ export interface components {
             ordered?: boolean | null;
             /** Page */
             page: string;
+            /** Prefix */
+            prefix?: string | null;
             /**
              * Separator
              * @default
@@ -1098,6 +1100,8 @@ export interface components {
              * @enum {string}
              */
             spot: "lead" | "top" | "side" | "section";
+            /** Suffix */
+            suffix?: string | null;
         };
         /**
          * ContentsView

@@ -6,6 +6,7 @@ import CuresDialog from "./CuresDialog.vue";
 import WindowsDialog from "./WindowsDialog.vue";
 import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
 import EntriesDialog from "./EntriesDialog.vue";
+import EntryStyleDialog from "./EntryStyleDialog.vue";
 import GoalDialog from "./GoalDialog.vue";
 import HeadingDialog from "./HeadingDialog.vue";
 import HeardDialog from "./HeardDialog.vue";
@@ -32,6 +33,7 @@ const dialogs = useDialogs();
     <SkeletonDialog v-else-if="dialogs.open.name === 'new-page'" :as-page="true" />
     <PageNameDialog v-else-if="dialogs.open.name === 'copy-page'" :copies="true" />
     <PageNameDialog v-else-if="dialogs.open.name === 'title'" :copies="false" />
+    <EntryStyleDialog v-else-if="dialogs.open.name === 'entry-style'" />
     <RegionsDialog v-else-if="dialogs.open.name === 'regions'" />
     <HeardDialog v-else-if="dialogs.open.name === 'heard'" />
     <RulesDialog v-else-if="dialogs.open.name === 'rules'" />

@@ -63,6 +63,7 @@ const tools = computed<Tool[]>(() => [
         { words: "Move after the lead", does: () => move("lead") },
         { words: "Move to the top", does: () => move("top") },
         { words: "Move to the side", does: () => move("side"), off: block.value.beside },
+        { words: "Words around entries…", does: () => dialogs.show({ name: "entry-style" }), off: block.value.adopted },
         { words: "Move before a block…", does: () => dialogs.show({ name: "contents-place", block: block.value?.index ?? 0 }) },
         { words: block.value.adopted ? "Make the list your own again" : "Remove these contents", does: () => emit("propose", { operation: "no-contents", page: props.page.path, block: block.value?.index ?? 0 }), apart: true },
       ]

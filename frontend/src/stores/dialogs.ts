@@ -11,6 +11,7 @@ export type Dialog =
   | { name: "new-page" }
   | { name: "copy-page" }
   | { name: "title" }
+  | { name: "entry-style" }
   | { name: "regions" }
   | { name: "heard" }
   | { name: "rules" }

@@ -157,6 +157,9 @@ def contents(
     ] = None,
     ordered: Annotated[bool | None, typer.Option("--ordered/--bullets", help="Which kind of list.")] = None,
     numbered: Annotated[bool | None, typer.Option("--numbered/--plain", help="Numbers like 2.3 written out.")] = None,
+    separator: Annotated[str | None, typer.Option("--separator", help="Between the entries of a row.")] = None,
+    prefix: Annotated[str | None, typer.Option("--prefix", help="Words before each entry of a list.")] = None,
+    suffix: Annotated[str | None, typer.Option("--suffix", help="Words behind each entry of a list.")] = None,
     spot: Annotated[Spot, typer.Option("--at", help="Where new ones go.")] = Spot.LEAD,
     within: Annotated[
         str | None, typer.Option("--in", metavar="ID", help="List the sections within this one, below its heading.")
@@ -177,6 +180,9 @@ def contents(
         left_out=None if without is None else _read_names(without),
         ordered=ordered,
         numbered=numbered,
+        separator=separator,
+        prefix=prefix,
+        suffix=suffix,
         spot=spot,
         home=None if within is None else _section_named(found, within),
     )

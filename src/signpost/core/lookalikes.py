@@ -71,6 +71,7 @@ _LARGE_STYLE = re.compile(
 _OF_DATA = frozenset("th caption thead tfoot colgroup".split())
 _OF_TEXT = frozenset("p h1 h2 h3 h4 h5 h6 ul ol dl blockquote pre hr table".split())
 _LONG_CELL = 25
+_ANCHORED = 1.5  # sizes by which a line that links lead to ranks above others
 _NEARLY_ALL = 0.8  # of the lines that look the same
 _NORMAL_SIZE = 3  # of a font element (HTML 15.3.1)
 _SHORT_LINE = 8  # words
@@ -305,7 +306,8 @@ def _judge(nodes: Nodes, run: Run) -> _Look:
         reasons.append("but ends with a colon")
     if len(run.text.split()) > _SHORT_LINE:
         score -= 10
-    return _Look(max(score + more, 0), size, tuple(reasons))
+    anchored = _ANCHORED if anchors_of(nodes, run) else 0.0
+    return _Look(max(score + more, 0), size + anchored, tuple(reasons))
 
 
 def _kind(nodes: Nodes, run: Run, reasons: list[str]) -> int:
@@ -323,10 +325,30 @@ def _kind(nodes: Nodes, run: Run, reasons: list[str]) -> int:
     if any(_ASIDE_CLASS.search(" ".join(above.classes)) for above in _around(nodes, run)):
         score -= 30
         reasons.append("but it stands in a box beside the text")
+    if _heads_links(nodes, run):
+        score -= 40
+        reasons.append("but only links follow it")
     if _CODE.search(run.text):
         score -= 35
         reasons.append("but it reads like code")
     return score
+
+
+def _heads_links(nodes: Nodes, run: Run) -> bool:
+    """Return whether nothing but links, each on a line of its own, follows a line in its block, as in a menu."""
+    if run.whole:
+        return False
+    inner = nodes.inner(run.block)
+    behind = [
+        node
+        for node in nodes.below(run.block)
+        if node.tag == "a" and "href" in node.attributes and run.span.end <= node.start
+    ]
+    if len(behind) < 2:  # noqa: PLR2004
+        return False
+    following = nodes.page.text[run.span.end : behind[1].element.end]
+    words = len(_between(following).split()) - sum(len(link.text.split()) for link in behind[:2])
+    return words == 0 and behind[1].element.end <= inner.end
 
 
 def _around(nodes: Nodes, run: Run) -> list[Node]:
@@ -456,7 +478,7 @@ def _propose_levels(page: Page, kept: Sequence[tuple[Run, _Look]]) -> list[int]:
     for _, look in kept:
         deepest = levels[-1] + 1 if levels else first
         levels.append(min(first + sizes.index(look.size), deepest, 6))
-    return levels
+    return _alike([look.size for _, look in kept], levels)
 
 
 def _alike(sizes: Sequence[float], by_place: Sequence[int]) -> list[int]:

@@ -230,6 +230,8 @@ class Contents(_Operation):
     numbered: bool | None = None
     label: Annotated[str, Field(max_length=100)] = ""
     separator: Annotated[str, Field(max_length=20)] = ""
+    prefix: Annotated[str, Field(max_length=40)] | None = None
+    suffix: Annotated[str, Field(max_length=40)] | None = None
     spot: Literal["lead", "top", "side", "section"] = "lead"
     before: int | None = None
     home: int | None = None

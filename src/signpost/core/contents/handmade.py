@@ -40,6 +40,8 @@ _BESIDE = re.compile(
     (?:(?:p|pp|page|s|seite)\.?\s*)? (?:\d+|[ivxlc]+)? \W*""",
     re.VERBOSE | re.IGNORECASE,
 )
+_BREAKS = re.compile(r"(?:\s|<br\b[^>]*>)*", re.IGNORECASE)
+_BREAKS_AT_END = re.compile(r"(?:\s|<br\b[^>]*>)+\Z", re.IGNORECASE)
 #: What parts plain words that stand in a row.
 _SEPARATED = re.compile(
     r"[|·•►▸→/]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
@@ -184,18 +186,26 @@ class _Search:
         start, end = max(inner.start, self.page.content.start if box.tag == "body" else 0), inner.end
         at, links = start, 0
         children = [child for child in self.nodes.children(box) if start <= child.start < end]
+        before: Node | None = None
         for child in [*children, None]:
-            if child is not None and self._is_inline(child):
+            parted = child is not None and self._parts_rows(child, before)
+            before = child
+            if child is not None and self._is_inline(child) and not parted:
                 links += child.tag == "a" or any(below.tag == "a" for below in self.nodes.below(child))
                 continue
             stop = end if child is None else child.start
-            run = _trimmed(self.page.text, Span(at, stop))
-            whole = (
-                run.start <= _trimmed(self.page.text, inner).start and run.end >= _trimmed(self.page.text, inner).end
-            )
+            run = _without_breaks(self.page.text, Span(at, stop))
+            whole = run == _without_breaks(self.page.text, inner)
             if links > 1 and not (whole and box.tag in _HOLDERS) and not self._in_made(run):
                 yield from self._read(None, run)
             at, links = (stop if child is None else child.element.end), 0
+
+    def _parts_rows(self, node: Node, before: Node | None) -> bool:
+        """Return whether a row ends here: at an empty line, or at words in bold that head what follows."""
+        if node.tag == "br" and before is not None and before.tag == "br":
+            return not self.page.text[before.element.end : node.start].strip()
+        heads = node.tag in ("b", "strong") and bool(node.text)
+        return heads and not any(below.tag == "a" for below in self.nodes.below(node))
 
     def _is_inline(self, node: Node) -> bool:
         """Return whether an element stands in a line with others, and holds nothing that does not."""
@@ -282,9 +292,13 @@ def _words(markup: str) -> str:
     return collapse(unescape(_TOKEN.sub(" ", markup)))
 
 
-def _trimmed(text: str, span: Span) -> Span:
+def _without_breaks(text: str, span: Span) -> Span:
+    """Return a stretch without white space and line breaks at its ends."""
     inner = span.of(text)
-    return Span(span.start + len(inner) - len(inner.lstrip()), max(span.start, span.start + len(inner.rstrip())))
+    first = _BREAKS.match(inner)
+    start = span.start + (first.end() if first else 0)
+    last = _BREAKS_AT_END.search(text, start, span.end)
+    return Span(start, max(start, last.start() if last else span.end))
 
 
 def _in_order(sections: Sequence[int]) -> bool:

@@ -138,7 +138,7 @@ def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
     link = next((node for node in nodes[item.index + 1 : item.until] if node.tag == "a" and node.start < end), None)
     if link is not None and ("href" in link.attributes or not _names(link)):
         label = Span(link.start, link.element.end)
-        number = _NUMBER.fullmatch(_plain(text[start : link.start]).strip())
+        number = _NUMBER.match(_plain(text[start : link.start]).strip())
         href = link.attributes.get("href")
         return Entry(link.text, depth, Span(start, end), label, href, True, number[1] if number else "", opening)
     label, words, typed = _bare_label(text, Span(start, end))

@@ -34,6 +34,8 @@ class ContentsOptions:
     numbered: bool | None = None  # whether numbers like 2.3 are written before the entries
     label: str | None = None  # of a new block
     separator: str | None = None  # between the entries of a row
+    prefix: str | None = None  # words before each entry of a list
+    suffix: str | None = None  # words behind each entry
     spot: Spot = Spot.LEAD  # of a new block
     before: int | None = None  # start of the block that a new one stands before; goes before `spot`
     home: int | None = None  # index of the section whose sections alone are listed

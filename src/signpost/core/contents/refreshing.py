@@ -21,7 +21,7 @@ from signpost.core.positions import Span, line_indent
 from signpost.core.tags import scan_attributes, value_edit
 
 _KEPT = re.compile(r"</?([a-z][a-z0-9]*)", re.IGNORECASE)
-_NUMBER_BEFORE = re.compile(r"\S*\d\S*(?:\s|&nbsp;)*$")
+_NUMBER_BEFORE = re.compile(r"\(?\d\S*(?:\s|&nbsp;)*")
 
 
 class Work:
@@ -108,7 +108,7 @@ class Work:
         )
 
     def _write_new(self, sections: Sequence[Section], indent: str, start: str, end: str) -> str:
-        items = self._numbered([Item(self._label(section), section.level) for section in sections])
+        items = self._numbered([self._new_item(section) for section in sections])
         seals = [seal(entry_words(section)) for section in sections]
         return self._framed(items, self.options.form or Form.LIST, indent, (start, end), seals)
 
@@ -149,7 +149,7 @@ class Work:
             one = listed.get(section.index)
             if one is None:
                 seals.append(seal(title))
-                items.append(Item(self._label(section), section.level))
+                items.append(self._new_item(section, self._usual_words(block)))
             else:
                 state = judge_words(one.entry.words, title, block.remark)
                 if state is not State.DOUBTED or section.index in self.options.kept:
@@ -187,10 +187,39 @@ class Work:
         text, entry = block.listing.text, one.entry
         before = text[entry.own.start : entry.label.start]
         if entry.number:
-            before = _NUMBER_BEFORE.sub("", before)
+            before = _NUMBER_BEFORE.sub("", before, count=1)
         after = text[entry.label.end : entry.own.end]
+        if one.section is not None and not self._is_row(block):
+            before = before if self.options.prefix is None else escape(self.options.prefix, quote=False)
+            after = after if self.options.suffix is None else escape(self.options.suffix, quote=False)
         markup = before + (entry.label.of(text) if label is None else label) + after
         return Item(markup, level, entry.opening, entry.ahead, entry.behind, one.position)
+
+    def _new_item(self, section: Section, usual: tuple[str, str] = ("", "")) -> Item:
+        """Return a new entry, with the fixed words around it that were asked for, or that the others have."""
+        wished = (None, None) if self.options.form is Form.ROW else (self.options.prefix, self.options.suffix)
+        prefix, suffix = (
+            own if asked is None else escape(asked, quote=False) for own, asked in zip(usual, wished, strict=True)
+        )
+        return Item(prefix + self._label(section) + suffix, section.level)
+
+    def _is_row(self, block: Block) -> bool:
+        return (self.options.form or block.listing.form) is Form.ROW
+
+    def _usual_words(self, block: Block) -> tuple[str, str]:
+        """Return the words that stand before and behind all entries alike; "" where they differ."""
+        if self._is_row(block):
+            return "", ""  # what stands between the entries of a row is its separator
+        text = block.listing.text
+        entries = [one.entry for one in block.listed if one.section is not None]
+        before = {
+            _NUMBER_BEFORE.sub("", text[one.own.start : one.label.start], count=1)
+            if one.number
+            else text[one.own.start : one.label.start]
+            for one in entries
+        }
+        after = {text[one.label.end : one.own.end] for one in entries}
+        return (before.pop() if len(before) == 1 else ""), (after.pop() if len(after) == 1 else "")
 
     def _address(self, section: Section) -> str:
         return self.page.address_of(self.page.path, self.names[section.index])

@@ -362,11 +362,12 @@ class _Reader:
                 if found is not None:
                     openings.append(_Opening(found.open.start, 0, identifier_within(mark)))
                     node = mark
-            wrapper = self.where.element(wrappers[0]) if wrappers and visible_before(node) is None else None
-            if wrapper is None:
+            if not wrappers or visible_before(node) is not None:
                 return openings
             node = wrappers.pop(0)
-            openings.append(_Opening(wrapper.open.start, wrapper.end, identifier_of(node)))
+            wrapper = self.where.element(node)
+            if wrapper is not None:  # else the parser invented it, as it does rows' groups
+                openings.append(_Opening(wrapper.open.start, wrapper.end, identifier_of(node)))
 
     def _is_open(self, parsed: Parsed) -> bool:
         """Return whether an element has no end tag of its own."""

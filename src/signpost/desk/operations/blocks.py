@@ -34,6 +34,8 @@ def _options(asked: Asked) -> ContentsOptions:
         numbered=asked["numbered"],
         label=asked["label"] or None,
         separator=asked["separator"] or None,
+        prefix=asked["prefix"],
+        suffix=asked["suffix"],
         spot=Spot(asked["spot"]),
         before=asked["before"],
         home=asked["home"],
