@@ -30,7 +30,7 @@ def test_the_old_page_becomes_sections(screen, served):
     expect(extras.nth(1)).to_contain_text("marked with an anchor")
 
     # one is put aside, and that is remembered
-    extras.nth(7).get_by_role("button", name="It is none").click()
+    extras.nth(7).get_by_role("button", name="Not a heading").click()
     expect(extras).to_have_count(7)
     screen.reload()
     expect(extras).to_have_count(7)
@@ -41,7 +41,7 @@ def test_the_old_page_becomes_sections(screen, served):
     screen.keyboard.press("Enter")
     expect(screen.locator(".tray")).to_contain_text("1 look-alike made real")
     screen.keyboard.press("Escape")
-    screen.get_by_role("button", name="Make 7 look-alikes real").click()
+    screen.get_by_role("button", name="Make 7 headings").click()
     screen.keyboard.press("d")
     expect(screen.locator(".diff")).to_contain_text('<H2 ID="BEGIN">BEGINNINGS</H2>')
     apply(screen)
@@ -132,12 +132,12 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
 
     choose("Put section elements")
     apply(screen)
-    choose("Take section elements away")
+    choose("Remove section elements")
     apply(screen)
 
     choose("New page from titles")
-    screen.get_by_label("The page's own title").fill("Fuel")
-    screen.get_by_label("Its file").fill("fuel.html")
+    screen.get_by_label("Title of the page").fill("Fuel")
+    screen.get_by_label("File name").fill("fuel.html")
     screen.get_by_label("Titles").fill("Coal\n  Kinds\nWater")
     screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("New page “Fuel”")
@@ -145,7 +145,7 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
     site = screen.url.partition("/pages/")[0]
     open_page(screen, site, "fuel.html", "Headings")
     assert [words for _, words in rows(screen)] == ["Fuel", "Coal", "Kinds", "Water"]
-    screen.get_by_role("button", name="Hear the outline").click()
+    screen.get_by_role("button", name="Outline as read aloud").click()
     expect(screen.get_by_role("dialog", name="As a screen reader says it")).to_contain_text("Heading level 3 Kinds")
 
 
@@ -258,7 +258,7 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served, theme):
         screen.keyboard.press("Escape")
         expect(screen.get_by_role("dialog")).to_have_count(0)
 
-    for button, name in (("Close the gaps", "1 place leaves"), ("Hear the outline", "As a screen reader")):
+    for button, name in (("Close the gaps", "1 place leaves"), ("Outline as read aloud", "As a screen reader")):
         screen.get_by_role("button", name=button).click()
         closes_without_fault(name)
     for item, name in (

@@ -48,14 +48,14 @@ def test_the_whole_job(screen, served, tmp_path):
 
     # contents, ways back
     screen.get_by_role("tab", name="Contents").click()
-    screen.get_by_role("button", name="Look, and adopt").click()
+    screen.get_by_role("button", name="Review and adopt").click()
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     screen.get_by_label("Deepest level listed").select_option("3")
     screen.get_by_role("button", name="Change", exact=True).click()
     apply(screen)
     screen.get_by_role("tab", name="Ways back").click()
-    screen.get_by_role("button", name="Put ways back").click()
+    screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
 
     # look: the rendered page has the contents and follows its own jump links
@@ -150,7 +150,7 @@ def test_the_whole_job_by_keyboard(screen, served):
     expect(screen.locator("tr[aria-selected=true]")).to_contain_text("clothes")
 
     # the stages, each from its form to the tray
-    for stage, button in ((2, "Give identifiers"), (3, "Look, and adopt"), (5, "Put ways back")):
+    for stage, button in ((2, "Give identifiers"), (3, "Review and adopt"), (5, "Add back-to-top links")):
         press(f"Alt+{stage}")
         screen.get_by_role("button", name=button).focus()
         press("Enter")

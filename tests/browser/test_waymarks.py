@@ -24,9 +24,9 @@ def entries(screen):
 def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served):
     site = bring(served, {"page.html": PAGE})
     open_page(screen, site, "page.html", "Contents")
-    screen.get_by_role("button", name="Look, and adopt").click()
+    screen.get_by_role("button", name="Review and adopt").click()
     expect(screen.get_by_label("What Boiler means")).to_have_value("2")
-    screen.get_by_label("What Care of what? means").select_option("is taken out")
+    screen.get_by_label("What Care of what? means").select_option("remove this entry")
     assert faults(screen) == []
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
@@ -67,17 +67,14 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     apply(screen)
     assert entries(screen) == ["Boiler", "Tea, and cake", "Coal"]
 
-    # another form, another place, out again
-    screen.get_by_label("Form of the contents").select_option("one row")
-    screen.get_by_role("button", name="Change", exact=True).click()
-    apply(screen)
+    # another place, and its author's own again
     screen.get_by_role("button", name="More").click()
     screen.get_by_role("menuitem", name="Move to the top").click()
     apply(screen)
     screen.get_by_role("button", name="More").click()
-    screen.get_by_role("menuitem", name="Take these out").click()
+    screen.get_by_role("menuitem", name="Make the list your own again").click()
     apply(screen)
-    expect(screen.get_by_role("button", name="Make contents")).to_be_enabled()
+    expect(screen.get_by_role("button", name="Review and adopt")).to_be_enabled()
 
 
 def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, served):
@@ -142,10 +139,11 @@ def test_a_selection_in_the_source_becomes_a_link(screen, served):
 
 def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
     open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Ways back")
-    expect(screen.locator(".returns-form")).to_contain_text("1 made by hand is made like the others")
+    expect(screen.locator(".returns-form")).to_contain_text("1 made by hand counts and stays as it is")
+    screen.get_by_label("make all alike").check()
     screen.get_by_label("on all pages").check()
     screen.get_by_label("Where they lead").select_option("an identifier at the top")
-    screen.get_by_role("button", name="Put ways back").click()
+    screen.get_by_role("button", name="Add back-to-top links").click()
     expect(screen.locator(".tray")).to_contain_text("2 files")
     apply(screen)
     frame = screen.frame_locator(RENDERED)
@@ -179,7 +177,7 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
     }
     site = bring(served, files)
     open_page(screen, site, "page.html", "Ways back")
-    screen.get_by_role("button", name="Put ways back").click()
+    screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
     screen.get_by_role("button", name="Reading style").click()
     dialog = screen.get_by_role("dialog")

@@ -443,6 +443,17 @@ def test_doubtful_entries_wait_for_their_author():
         plan_adoption(page, handmade.start + 1, USUAL)
 
 
+def test_an_adopted_list_lists_deeper_levels_where_that_is_asked_of_it():
+    page = with_list("<ul>\n<li><a href='#lamps'>Lamps</a></li>\n<li><a href='#boilers'>Boilers</a></li>\n</ul>")
+    adopted = edited(page, plan_contents(page, USUAL))
+    deeper = edited(adopted, plan_contents(adopted, ContentsOptions(levels=[2, 3], block=0)))
+    assert [words for words, _ in entries(deeper)] == ["Lamps", "Boilers", "Washing out", "Tea & cake"]
+    assert find_blocks(deeper)[0].listed[2].entry.depth == 1
+    assert not plan_contents(deeper, USUAL)
+    assert edited(deeper, plan_contents(deeper, ContentsOptions(levels=[2], block=0))).text == adopted.text
+    assert edited(deeper, plan_no_contents(deeper)).text == page.text
+
+
 def test_a_dead_entry_keeps_its_place_and_is_listed():
     page = with_list(
         "<ul><li><a href='#lamps'>Lamps</a></li><li><a href='#rabbits'>Rabbits</a></li><li><a href='#tea'>Tea &amp; cake</a></li></ul>"

@@ -26,12 +26,12 @@ def bring_archive(client, data):
     [
         ("../x.html", "leads out"),
         ("a/../../x.html", "leads out"),
-        ("/etc/x.html", "not one within"),
-        ("C:/x.html", "not one within"),
-        ("a\\b.html", "not one within"),
-        ("a//b.html", "leads out"),
+        ("/etc/x.html", "within the site"),
+        ("C:/x.html", "within the site"),
+        ("a\\b.html", "backslash"),
+        ("a//b.html", "empty piece"),
         (".git/config", "hidden"),
-        ("a/.DS_Store", "hidden"),
+        ("a/.DS_Store", "left by the system"),
         ("x" * 500 + ".html", "longer than"),
     ],
 )

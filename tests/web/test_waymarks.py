@@ -33,7 +33,7 @@ def ask(client, site, what, **query):
 def test_a_list_made_by_hand_and_what_may_want_a_link_are_shown(client, site):
     shown = waymarks(client, site)
     (handmade,) = shown["handmade"]
-    assert (handmade["line"], handmade["tag"], handmade["levels"], handmade["home"]) == (7, "ul", [2], None)
+    assert (handmade["line"], handmade["levels"], handmade["home"]) == (7, [2], None)
     guesses = [(one["words"], one["section"], one["sure"], one["leads"]) for one in handmade["guesses"]]
     assert guesses == [("Lamps", 1, True, True), ("Boiler", 2, True, False), ("More", None, True, True)]
     (offer,) = shown["offers"]
@@ -138,7 +138,7 @@ def test_ways_back_reach_all_pages_and_say_where_they_cannot(client, site):
     assert shown["notes"] == [
         "other.html: The page's body has no start tag that could be marked. Write <body>, or lead to #top."
     ]
-    change(client, site, "returns", "page.html", everywhere=True)
+    change(client, site, "returns", "page.html", everywhere=True, alike=True)
     after = taken_out(client, site)
     assert after["page.html"].count(b'<p class="back-to-top">') == 2
     assert after["other.html"].count(b'<p class="back-to-top">') == 1

@@ -99,10 +99,9 @@ function move(spot: "lead" | "top" | "side"): void {
     <p v-else>A list of jump links to the sections: <strong>{{ listed }}</strong> {{ listed === 1 ? "entry" : "entries" }}.</p>
     <form class="tools" @submit.prevent="block ? (changed ? change() : contents.refresh()) : make()">
       <button v-if="!block && handmade.length" type="button" class="button main" :disabled="unable" @click="dialogs.show({ name: 'adopt', start: handmade[0]!.start })">Review and adopt…</button>
-      <button v-if="block?.adopted" class="button main" :disabled="unable || !block.outdated">Bring up to date</button>
-      <template v-else-if="block || !handmade.length">
+      <template v-if="block || !handmade.length">
       <label>Levels to <select v-model.number="chosen.to" class="field" aria-label="Deepest level listed"><option v-for="level in LEVELS" :key="level">{{ level }}</option></select></label>
-      <label>as <select v-model="chosen.kind" class="field" aria-label="Form of the contents"><option v-for="[kind, words] in KINDS" :key="kind" :value="kind">{{ words }}</option></select></label>
+      <label v-if="!block?.adopted">as <select v-model="chosen.kind" class="field" aria-label="Form of the contents"><option v-for="[kind, words] in KINDS" :key="kind" :value="kind">{{ words }}</option></select></label>
       <label v-if="!block">at <select v-model="chosen.spot" class="field" aria-label="Place of the contents"><option value="lead">the lead's end</option><option value="top">the top</option><option value="side">the side</option></select></label>
       <button class="button main" :disabled="unable || (block ? !changed && !block.outdated : !listed)">{{ !block ? "Make contents" : changed ? "Change" : "Bring up to date" }}</button>
       </template>

@@ -12,7 +12,7 @@ from dataclasses import replace
 from enum import StrEnum
 from itertools import groupby
 
-from signpost.core.contents.blocks import Block, State, entry_words, judge_words
+from signpost.core.contents.blocks import Block, State, entry_words, judge_words, wanted_sections
 from signpost.core.contents.completing import Filed, NewEntry, add_entries, remove_entry
 from signpost.core.contents.framing import frame_edits, unframe_edits
 from signpost.core.contents.handmade import Handmade, find_handmade
@@ -69,7 +69,7 @@ def plan_refreshed(page: Page, block: Block, options: ContentsOptions, rule: Ide
     """Return the edits that bring an adopted list up to date.
 
     Entries follow their headings where they said the same, links follow identifiers, what is missing is added. What
-    its author wrote stays otherwise; levels and form are the author's own.
+    its author wrote stays otherwise; its form is the author's own. Levels count where they are asked of this block.
     """
     return _Refreshing(page, block, options, rule).plan()
 
@@ -204,6 +204,8 @@ class _Refreshing:
         self.flat = read_outline(page).flat()
         self.names = _Names(page, self.flat, rule)
         self.left_out = block.remark.left_out if options.left_out is None else tuple(options.left_out)
+        chosen = options.levels if options.block is not None else None  # else nobody chose them for this list
+        self.levels = block.remark.levels if chosen is None else tuple(sorted(set(chosen)))
 
     def plan(self) -> EditSet:
         block = self.block
@@ -215,8 +217,8 @@ class _Refreshing:
             without = remove_entry(filed, position)
             filed = filed if without is None else without[0]
         there = _indexes(filed.sections)
-        missing = (self.flat[index] for index in (*block.missing, *sorted(self._taken_in())))
-        new = [one for one in missing if one.index not in there and self.names.of(one.index) not in self.left_out]
+        wanted = wanted_sections(self.page, self.flat, self.levels, (), block.home, block.made.element)
+        new = [one for one in wanted if one.index not in there and self.names.of(one.index) not in self.left_out]
         filed = _add(self.page, self.habits, self.flat, filed, new, self.names)
         sections = _indexes(filed.sections)
         added = (ours & sections) | (sections - there)
@@ -244,15 +246,12 @@ class _Refreshing:
         """Return the positions of entries that we added for sections that are gone, or left out now."""
         gone = []
         for one in self.block.listed:
-            left_out = one.section is not None and self.names.of(one.section) in self.left_out
-            if _is_added(one.entry, self.block) and (one.section is None or left_out):
+            if not _is_added(one.entry, self.block):
+                continue
+            unwanted = one.section is None or self.flat[one.section].level not in self.levels
+            if unwanted or self.names.of(one.section or 0) in self.left_out:
                 gone.append(one.position)
         return gone
-
-    def _taken_in(self) -> set[int]:
-        """Return the sections of the list's levels that were left out and are not any more."""
-        before = set(self.block.remark.left_out) - set(self.left_out)
-        return {one.index for one in self.flat if one.identifier in before and one.level in self.block.remark.levels}
 
     def _remarked(self, filed: Filed, added: set[int]) -> str:
         """Return the list's markup with its remark true to what it lists now."""
@@ -265,6 +264,7 @@ class _Refreshing:
         doubted = {one.section for one in self.block.listed if one.state is State.DOUBTED} - set(self.options.kept)
         remark = replace(
             old,
+            levels=self.levels,
             left_out=self.left_out,
             added=tuple(seal_identifier(self.names.of(index)) for index in sections if index in added),
         )

@@ -142,7 +142,8 @@ def _in_list(filed: Filed, new: NewEntry, levels: Sequence[int], habits: Habits)
             yield first.start, _item(listing, 0, first, new, filed) + _gap_before(listing.text, first)
         return
     chain = _chain(items, before)
-    flat = max(entry.depth for entry in listing.entries) == 0
+    kinds = {levels[section] for section in filed.sections if section is not None}
+    flat = max(entry.depth for entry in listing.entries) == 0 and len(kinds) > 1
     nearest = filed.sections[before]
     if not flat and nearest in new.parents:
         yield from _as_child(filed, before, items, new, habits)
