@@ -243,13 +243,13 @@ class _Refreshing:
         return spliced(listing.text, Span(0, len(listing.text)), edits)
 
     def _gone(self) -> list[int]:
-        """Return the positions of entries that we added for sections that are gone, or left out now."""
+        """Return the positions of entries that go: those left out now, and those we added that list nothing any more."""
+        newly = set(self.left_out) - set(self.block.remark.left_out)  # its author ticked each of them
         gone = []
         for one in self.block.listed:
-            if not _is_added(one.entry, self.block):
-                continue
-            unwanted = one.section is None or self.flat[one.section].level not in self.levels
-            if unwanted or self.names.of(one.section or 0) in self.left_out:
+            name = None if one.section is None else self.names.of(one.section)
+            unwanted = one.section is None or self.flat[one.section].level not in self.levels or name in self.left_out
+            if name in newly or (unwanted and _is_added(one.entry, self.block)):
                 gone.append(one.position)
         return gone
 
