@@ -62,6 +62,27 @@ def test_a_section_chosen_anywhere_is_chosen_everywhere(screen, served):
     expect(screen.locator("tr[aria-selected=true]")).to_contain_text("What changed in this handbook")
 
 
+def test_what_is_typed_after_saving_is_kept_when_that_is_applied(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    screen.get_by_role("tab", name="Source").click()
+    screen.locator(".cm-content").click()
+    screen.keyboard.press("Control+Home")
+    screen.keyboard.insert_text("<!-- one -->")
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
+    screen.keyboard.insert_text("<!-- two -->")
+    screen.get_by_role("button", name="Apply").click()
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    expect(screen.locator(".cm-content")).to_contain_text("<!-- one --><!-- two -->")
+    expect(screen.get_by_text("Typed, not saved")).to_be_visible()
+    screen.locator(".cm-content").focus()
+    screen.keyboard.press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("1 edit")
+    screen.keyboard.press("Control+s")
+    expect(screen.get_by_text("Typed, not saved")).to_have_count(0)
+    expect(screen.locator(".cm-content")).to_contain_text("<!-- one --><!-- two -->")
+
+
 def test_typing_in_the_source_is_followed_shown_and_saved_as_a_change(screen, served):
     open_page(screen, bring_demo(served), "history.html")
     expect(screen.locator("main")).to_contain_text("No headings yet")

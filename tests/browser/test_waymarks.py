@@ -74,7 +74,7 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     screen.get_by_role("button", name="More").click()
     screen.get_by_role("menuitem", name="Make the list your own again").click()
     apply(screen)
-    expect(screen.get_by_role("button", name="Review and adopt")).to_be_enabled()
+    expect(screen.get_by_role("button", name="Make contents")).to_be_enabled()  # what was added is gone again
 
 
 def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, served):

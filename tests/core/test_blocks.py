@@ -318,3 +318,18 @@ def test_a_page_is_cut_behind_a_heading_that_is_never_closed():
     plan = plan_parts(site, "page.html", [1])
     assert b"<h2>A</h2>" in plan.new_files["page-2.html"]
     assert "<h2>A</h2>" not in edited(site.pages["page.html"], plan.edits["page.html"]).text
+
+
+def test_a_cut_leads_addresses_of_all_kinds_and_names_what_it_tears():
+    page = (
+        "<body><h1>T</h1><p>t</p><h2 id=a>A</h2><q cite='#b'>x</q><form action='page.html?x=1&amp;y#b'></form>"
+        "<label for=field>l</label>\n<h2 id=b>B</h2><input id=field><p>t</p></body>"
+    )
+    site = site_of(page=page, other="<q cite='page.html#b'>x</q>")
+    plan = plan_parts(site, "page.html", [2])
+    first = edited(site.pages["page.html"], plan.edits["page.html"]).text
+    assert "cite='page-2.html#b'" in first
+    assert "action='page-2.html?x=1&amp;y#b'" in first
+    assert edited(site.pages["other.html"], plan.edits["other.html"]).text == "<q cite='page-2.html#b'>x</q>"
+    assert len(plan.notes) == 1
+    assert "for names “field”, which goes to part 2" in plan.notes[0]

@@ -21,6 +21,7 @@ from signpost.core.levels import plan_closed_gaps
 from signpost.core.lookalikes import find_lookalikes
 from signpost.core.parts import plan_parts
 from signpost.core.promotions import plan_promotions
+from signpost.core.renames import plan_rename
 from signpost.core.returns import Corner, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import single_page_site
 from signpost.core.source import read_source
@@ -116,3 +117,39 @@ def test_every_word_of_a_page_stands_in_one_of_its_parts(data):
         parts = [apply_edits(page.source, plan.edits[page.path]), *plan.new_files.values()]
         text = "".join(read_source(part).text for part in parts)
         assert not {piece for piece in lost(page.text, text) if piece[0] in ("word", "element")}
+
+
+odd_link = st.builds(
+    lambda tag, address, quote: f"<{tag.format(quote + address + quote)}>x</{tag.split()[0]}>",
+    st.sampled_from(["a href={}", "a class=' a  b' href={} title='&lt;'", "q cite={}", "form action={}"]),
+    st.sampled_from(
+        ["page.html?a=1&amp;b=2#coal", "./p&#97;ge.html#coal", "#co%61l", "page.html#coal ", "caf&eacute;.html#coal"]
+    ),
+    st.sampled_from(["'", '"']),
+)
+odd_names = st.sampled_from(
+    [
+        "<td headers='a   coal  b'>",
+        "<i aria-describedby='coal\n x'>",
+        "<label for=coal>",
+        "<p title='coal &amp; oil'>",
+    ]
+)
+renames_tried = Counter()
+
+
+@given(st.lists(st.one_of(odd_link, odd_names, heading(plain=True)), min_size=1, max_size=6))
+def test_a_rename_touches_the_identifier_alone_whatever_stands_around_it(blocks):
+    page = page_of("<body><p id=coal>t</p>\n" + "\n".join(blocks))
+    plan = plan_rename(single_page_site(page), page.path, "coal", "coke")
+    after = edited(page, plan.edits[page.path])
+    renames_tried[len(plan.edits[page.path])] += 1
+    undone = after.text.replace("coke", "coal")
+    assert undone == page.text.replace("#co%61l", "#coal")
+    assert "title='coal &amp; oil'" in after.text or "title" not in page.text or "&lt;" in page.text
+    back = plan_rename(single_page_site(after), page.path, "coke", "coal")
+    assert edited(after, back.edits[page.path]).text == undone
+
+
+def test_renames_were_asked_of_pages_that_refer_to_what_is_renamed():
+    assert sum(count for edits, count in renames_tried.items() if edits > 2) > 10, renames_tried

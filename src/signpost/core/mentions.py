@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from urllib.parse import unquote
 
 from signpost.core.edits import Edit
@@ -56,28 +56,55 @@ def _attribute_edits(page: Page, node: Node, attribute: Attribute, old: str, new
     return [edit for edit in edits if edit is not None]
 
 
-def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> list[Edit]:
-    """Return the edits of addresses on another page that are no links and lead to a target on the page at `path`.
+def read_addresses(page: Page) -> Iterator[tuple[Node, Attribute, str]]:
+    """Yield the addresses with a fragment that stand on a page and are no links of it, with their attributes.
 
-    Quotations, forms, drawings, and a `meta` that refreshes.
+    Those of quotations, forms, drawings, and of a `meta` that refreshes.
     """
+    for node in read_nodes(page).all:
+        if "#" not in "".join(node.attributes.values()):
+            continue
+        for attribute in page.attributes_at(node.start):
+            is_link = attribute.name == "href" and node.tag in _ANCHORS
+            address = attribute.value
+            if node.tag == "meta" and attribute.name == "content":
+                address = address.partition("=")[2].strip(" '\"")
+            elif attribute.name not in _ADDRESSES or attribute.name in ("src", "data") or is_link:
+                continue
+            if "#" in address:
+                yield node, attribute, address
+
+
+def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> list[Edit]:
+    """Return the edits of addresses on another page that are no links and lead to a target on the page at `path`."""
     if f"#{target.name}" not in page.text and "%" not in page.text and "&#" not in page.text:
         return []
     edits = []
-    for node in read_nodes(page).all:
-        for attribute in page.attributes_at(node.start) if "#" in "".join(node.attributes.values()) else ():
-            is_read = (attribute.name == "href" and node.tag in _ANCHORS) or attribute.name in ("src", "data")
-            refreshes = node.tag == "meta" and attribute.name == "content"
-            address = attribute.value
-            if refreshes:
-                address = address.partition("=")[2].strip(" '\"")
-            if "#" not in address or is_read or (attribute.name not in _ADDRESSES and not refreshes):
-                continue
-            outcome = site.follow(page.path, address)
-            if isinstance(outcome, Landing) and outcome.path == path and outcome.target == target:
-                edit = fragment_edit(page.text, attribute, new, f"{attribute.name} leads to “{new}” now")
-                edits += [] if edit is None else [edit]
+    for _, attribute, address in read_addresses(page):
+        outcome = site.follow(page.path, address)
+        if isinstance(outcome, Landing) and outcome.path == path and outcome.target == target:
+            edit = fragment_edit(page.text, attribute, new, f"{attribute.name} leads to “{new}” now")
+            edits += [] if edit is None else [edit]
     return edits
+
+
+def torn_references(page: Page, part_of: Callable[[int], int]) -> Iterator[str]:
+    """Yield in words which attributes name an identifier that a cut puts into another part.
+
+    `part_of` gives the number of the part that an offset goes to; 0 for all parts.
+    """
+    index = page.index_targets()
+    lines = page.source.lines
+    for node in read_nodes(page).all:
+        for name in LISTS_OF_IDENTIFIERS & node.attributes.keys():
+            for word in node.attributes[name].split():
+                found = index.ids.get(word)
+                own, other = part_of(node.start), 0 if found is None else part_of(found.start)
+                if own and other and own != other:
+                    yield (
+                        f"Line {lines.line(node.start)}: {name} names “{word}”, which goes to part {other} while "
+                        f"this stays in part {own}. Keep the two together, or remove the attribute."
+                    )
 
 
 def map_edits(page: Page, old: str, new: str) -> list[Edit]:

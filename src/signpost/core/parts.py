@@ -17,11 +17,12 @@ from signpost.core.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
 from signpost.core.links import LinkKind, full_address, read_address, relative_address
+from signpost.core.mentions import read_addresses, torn_references
 from signpost.core.page import Element, Heading, Link, Page, Target
 from signpost.core.placing import block_start
 from signpost.core.positions import after_line_end, indent_before
 from signpost.core.site import Landing, Site, SitePlan
-from signpost.core.tags import path_edit, scan_attributes
+from signpost.core.tags import Attribute, path_edit, scan_attributes
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,7 +57,7 @@ def plan_parts(site: Site, path: str, cut_sections: Sequence[int]) -> SitePlan:
             moved = edit_set(other.source, writer.moved_links(other, None))
             if moved:
                 edits[other.path] = moved
-    return SitePlan(edits, new_files)
+    return SitePlan(edits, new_files, notes=writer.torn())
 
 
 def _chosen(page: Page, indexes: Sequence[int]) -> list[Cut]:
@@ -256,8 +257,34 @@ class _Writer:
 
         `here` is the part that the links will stand in, where `other` is the page that is cut; else None.
         """
-        edits = (self._moved(other, link, here) for link in other.links)
+        edits = [self._moved(other, link, here) for link in other.links]
+        if "#" in other.text:
+            edits += [
+                self._relocated(other, attribute, address, here) for _, attribute, address in read_addresses(other)
+            ]
         return [edit for edit in edits if edit is not None]
+
+    def _relocated(self, other: Page, written: Attribute, address: str, here: Part | None) -> Edit | None:
+        """Return the edit of an address that is no link, where its target went to another part."""
+        outcome = self.site.follow(other.path, address)
+        if not isinstance(outcome, Landing) or outcome.path != self.page.path or address != written.value:
+            return None
+        goal = self._part_of(outcome.target) if isinstance(outcome.target, Target) else None
+        from_path = here.path if here else other.path
+        leads_to = self.page.path if read_address(address).path else from_path
+        if goal is None or leads_to == goal.path:
+            return None
+        path = "" if goal.path == from_path else self._address(other, from_path, goal.path)
+        return path_edit(other.text, written, path, f"its target is in part {goal.number}")
+
+    def torn(self) -> tuple[str, ...]:
+        """Return in words what names an identifier that went to another part."""
+        content = self.page.content
+
+        def part_of(offset: int) -> int:
+            return self._part_at(offset).number if content.start <= offset < content.end else 0
+
+        return tuple(torn_references(self.page, part_of))
 
     def _moved(self, other: Page, link: Link, here: Part | None) -> Edit | None:
         if link.href is None or link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.OUTSIDE):

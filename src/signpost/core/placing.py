@@ -81,6 +81,12 @@ def block_end(element: Element) -> int:
     return element.close.end if element.close else element.end
 
 
+def follows_empty_line(text: str, at: int) -> bool:
+    """Return whether an empty line stands right above the line that begins at `at`."""
+    above = text[:at].removesuffix("\n").removesuffix("\r")
+    return len(above) < at and bool(above) and not above[line_start(above, len(above)) :].strip()
+
+
 def whole_block(text: str, element: Element) -> Span:
     """Return what to take out for an element: its lines where it fills them, else itself alone."""
     return whole_span(text, Span(element.open.start, block_end(element)))

@@ -243,7 +243,7 @@ class _Refreshing:
         return spliced(listing.text, Span(0, len(listing.text)), edits)
 
     def _gone(self) -> list[int]:
-        """Return the positions of entries that go: those left out now, and those we added that list nothing any more."""
+        """Return the positions of entries that go: those left out now, and those we added that list nothing now."""
         newly = set(self.left_out) - set(self.block.remark.left_out)  # its author ticked each of them
         gone = []
         for one in self.block.listed:

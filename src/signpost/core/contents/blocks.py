@@ -10,6 +10,7 @@ from html import unescape
 
 from signpost.core.contents.listing import Entry, Listing, read_listing
 from signpost.core.contents.matching import Matcher, Meaning, is_shortening
+from signpost.core.contents.phrases import heads_contents
 from signpost.core.contents.remark import Remark, read_remark
 from signpost.core.links import LinkKind, classify_link, read_address
 from signpost.core.outline import Section, read_outline
@@ -218,8 +219,14 @@ def wanted_sections(
         and section.index != own
         and section.identifier not in left_out
         and entry_words(section)
+        and not (element is not None and _heads(section, element))
         and not (element is not None and _swallows(section, element))
     ]
+
+
+def _heads(section: Section, element: Element) -> bool:
+    """Return whether a section is headed as contents are and holds the block."""
+    return section.start < element.open.start < section.end and heads_contents(section.text) and not section.sections
 
 
 def _swallows(section: Section, element: Element) -> bool:

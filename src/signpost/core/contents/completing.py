@@ -24,7 +24,7 @@ _WORDY = re.compile(r"&(?!#?\w+;)|&(?:amp|lt|gt|quot);|[^\W_]")
 _REFERENCE = re.compile(r"&#?\w+;")
 _DIGITS = re.compile(r"\d+(?=\D*$)")
 #: Attributes of an entry that are its own and no other's.
-_OWN = frozenset("id name title aria-current accesskey tabindex onclick rel target".split())
+_OWN = frozenset("id name title value aria-current accesskey tabindex onclick rel target".split())
 #: Tags around all of an entry's words, at its beginning and at its end.
 _DRESS = r"(?:span|font|b|strong|small|big|tt)"
 _DRESSED = re.compile(rf"((?:<{_DRESS}\b[^>]*>)*)(.*?)((?:</{_DRESS}\s*>)*)", re.DOTALL | re.IGNORECASE)

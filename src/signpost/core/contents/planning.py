@@ -30,8 +30,8 @@ from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import Section, read_outline, section_marked
 from signpost.core.page import Page, Target, read_page
-from signpost.core.placing import whole_block
-from signpost.core.positions import Span
+from signpost.core.placing import follows_empty_line, whole_block
+from signpost.core.positions import Span, after_line_end, line_start
 from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 
@@ -91,7 +91,7 @@ def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
     """
     blocks = find_blocks(page)
     chosen = blocks if block is None else [_block_at(blocks, block)]
-    spans = [whole_block(page.text, one.made.element) for one in chosen if not one.remark.adopted]
+    spans = [_with_empty_line(page, one) for one in chosen if not one.remark.adopted]
     outer = [
         span for span in spans if not any(o.start <= span.start and span.end <= o.end for o in spans if o != span)
     ]
@@ -100,6 +100,16 @@ def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
         if one.remark.adopted and not any(span.start <= one.span.start < span.end for span in outer):
             edits += release_edits(page, one)
     return edit_set(page.source, edits)
+
+
+def _with_empty_line(page: Page, block: Block) -> Span:
+    """Return what goes with a block: its lines, and an empty one behind where one stands before them as well."""
+    span = whole_block(page.text, block.made.element)
+    behind = after_line_end(page.text, span.end)
+    parted = behind is not None and line_start(page.text, span.start) == span.start
+    if parted and behind is not None and follows_empty_line(page.text, span.start):
+        return Span(span.start, behind)
+    return span
 
 
 def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None = None) -> EditSet:
@@ -112,7 +122,7 @@ def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None =
     home = chosen.home
     sections = wanted_sections(page, flat, chosen.remark.levels, chosen.remark.left_out, home, chosen.made.element)
     slot = find_slot(page, flat, sections, spot, before, home)
-    span = whole_block(page.text, chosen.made.element)
+    span = _with_empty_line(page, chosen)
     if span.start <= slot.at <= span.end:
         return _turned(page, chosen, spot)
     markup = _with_side(page, chosen, spot)
@@ -121,6 +131,7 @@ def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None =
     lines = [line.removeprefix(old) for line in re.split(r"\r\n|\r|\n", markup)]
     if slot.own_line:
         text = "".join(slot.indent + line + newline if line else newline for line in lines)
+        text += newline if follows_empty_line(page.text, slot.at) else ""
     else:
         text = newline.join(lines)
     return edit_set(

@@ -17,6 +17,7 @@ from signpost.core.edits import Edit, spliced
 from signpost.core.habits import Habits
 from signpost.core.outline import Section
 from signpost.core.page import Page
+from signpost.core.placing import follows_empty_line
 from signpost.core.positions import Span, line_indent
 from signpost.core.tags import scan_attributes, value_edit
 
@@ -48,6 +49,8 @@ class Work:
         start = habits.start(tag, class_=classes, aria_label=label if page.html5 else None)
         block = self._write_new(sections, slot.indent, start, habits.end(tag))
         gap = habits.newline if slot.own_line else ""
+        if slot.own_line and follows_empty_line(page.text, slot.at):
+            gap += habits.newline  # as its author parts blocks
         return Edit(slot.at, slot.at, slot.indent + block + gap, rank=1, reason="contents")
 
     def refresh(self, block: Block, sections: Sequence[Section]) -> str:

@@ -14,6 +14,8 @@ from signpost.core.positions import Span, indent_before, line_indent, line_start
 
 _WORDS = re.compile(r"[^\W_]")
 _TAG = re.compile(r"<[^>]*>|&\w+;")
+#: Attributes of an item that are its own.
+_OWN = re.compile(r"\s(?:id|value)\s*=", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +83,7 @@ def read_hand(listing: Listing, usual: Hand) -> Hand:
         list_step=list_step,
         root=root.open.of(text),
         nested=listing.nested.open.of(text) if listing.nested else f"<{tag}>",
-        item=item[0][0] if item and "id=" not in item[0][0].lower() else f"<{name}>",
+        item=item[0][0] if item and not _OWN.search(item[0][0]) else f"<{name}>",
         item_end=f"</{name}>" if listing.closed else "",
         list_end=f"</{tag}>",
         separator=usual.separator,
