@@ -41,7 +41,7 @@ _BESIDE = re.compile(
     re.VERBOSE | re.IGNORECASE,
 )
 _BREAKS = re.compile(r"(?:\s|<br\b[^>]*>)*", re.IGNORECASE)
-_BREAKS_AT_END = re.compile(r"(?:\s|<br\b[^>]*>)+\Z", re.IGNORECASE)
+_BREAK = re.compile(r"<br\b[^>]*>", re.IGNORECASE)
 #: What parts plain words that stand in a row.
 _SEPARATED = re.compile(
     r"[|·•►▸→/]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
@@ -193,11 +193,12 @@ class _Search:
             if child is not None and self._is_inline(child) and not parted:
                 links += child.tag == "a" or any(below.tag == "a" for below in self.nodes.below(child))
                 continue
+            if links > 1:
+                run = _without_breaks(self.page.text, Span(at, end if child is None else child.start))
+                whole = box.tag in _HOLDERS and run == _without_breaks(self.page.text, inner)
+                if not whole and not self._in_made(run):
+                    yield from self._read(None, run)
             stop = end if child is None else child.start
-            run = _without_breaks(self.page.text, Span(at, stop))
-            whole = run == _without_breaks(self.page.text, inner)
-            if links > 1 and not (whole and box.tag in _HOLDERS) and not self._in_made(run):
-                yield from self._read(None, run)
             at, links = (stop if child is None else child.element.end), 0
 
     def _parts_rows(self, node: Node, before: Node | None) -> bool:
@@ -294,11 +295,17 @@ def _words(markup: str) -> str:
 
 def _without_breaks(text: str, span: Span) -> Span:
     """Return a stretch without white space and line breaks at its ends."""
-    inner = span.of(text)
-    first = _BREAKS.match(inner)
-    start = span.start + (first.end() if first else 0)
-    last = _BREAKS_AT_END.search(text, start, span.end)
-    return Span(start, max(start, last.start() if last else span.end))
+    first = _BREAKS.match(text, span.start, span.end)
+    start, end = (first.end() if first else span.start), span.end
+    while end > start:
+        tag = text.rfind("<", start, end)
+        if text[end - 1].isspace():
+            end -= 1
+        elif tag >= 0 and _BREAK.fullmatch(text, tag, end):
+            end = tag
+        else:
+            break
+    return Span(start, max(start, end))
 
 
 def _in_order(sections: Sequence[int]) -> bool:
