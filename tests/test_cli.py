@@ -8,6 +8,8 @@ from pathlib import Path
 
 import pytest
 
+from signpost.cli.folder import write_files
+from signpost.core.diffs import FileDiff, unified_diff
 from signpost.desk.demo import demo_files
 
 SIGNPOST = Path(sys.executable).with_name("signpost")
@@ -186,6 +188,57 @@ def test_writing_keeps_the_mode_and_leaves_no_other_file(folder):
     run("identify", "page.html", "--write", cwd=folder)
     assert (folder / "page.html").stat().st_mode & 0o777 == 0o640
     assert {path.name for path in folder.iterdir()} == {"page.html", "other.html"}
+
+
+def test_a_change_of_several_files_is_written_whole_or_not_at_all(folder, monkeypatch):
+    run("identify", "page.html", "--write", cwd=folder)
+    before = files_of(folder)
+    replace = Path.replace
+    done = []
+
+    def fail_at_the_second(self, target):
+        done.append(target)
+        if len(done) == 2:
+            raise OSError(28, "No space left on device", str(target))
+        return replace(self, target)
+
+    monkeypatch.setattr(Path, "replace", fail_at_the_second)
+    with pytest.raises(OSError, match="No space"):
+        write_files(folder, {"page.html": b"new", "other.html": b"new", "more.html": b"new"})
+    monkeypatch.undo()
+    assert files_of(folder) == before
+    write_files(folder, {"page.html": b"new", "other.html": None, "d/more.html": b"new"})
+    assert files_of(folder) == {"page.html": b"new", "d/more.html": b"new"}
+
+
+def test_odd_files_of_a_folder_are_passed_over_and_links_out_of_it_never_written_through(folder, tmp_path_factory):
+    away = tmp_path_factory.mktemp("away") / "far.html"
+    away.write_text(PAGE)
+    (folder / "far.html").symlink_to(away)
+    (folder / "dangling.html").symlink_to("nothing.html")
+    os.mkfifo(folder / "pipe.html")
+    (Path(os.fsdecode(bytes(folder) + b"/\xff.html"))).write_text("x")
+    done = run("check", ".", "--fail-on", "never", cwd=folder)
+    assert b"not UTF-8" in done.stderr
+    assert b"dangling.html: a link to something that is not there" in done.stderr
+    assert b"not stand in" in run("identify", "far.html", "--write", cwd=folder, code=2).stderr
+    assert away.read_text() == PAGE
+    done = subprocess.run(
+        [SIGNPOST, "outline", "page.html"],
+        cwd=folder,
+        capture_output=True,
+        check=True,
+        env={"LC_ALL": "C", "PYTHONUTF8": "0"},
+    )
+    assert b"Two" in done.stdout
+
+
+def test_a_name_cannot_forge_a_patch():
+    forged = "a.html\n--- /dev/null\n+++ b/evil.sh\n@@ -0,0 +1 @@\n+rm"
+    patch = unified_diff([FileDiff(forged, b"old\n", b"new\n"), FileDiff('q"b\\.html', b"", b"x")])
+    assert b"\n+++ b/evil.sh" not in patch
+    assert b'--- "a/a.html\\012--- /dev/null' in patch
+    assert b'+++ "b/q\\"b\\\\.html"' in patch
 
 
 def test_parts_are_written_to_a_folder_with_every_page_whose_links_change(folder):

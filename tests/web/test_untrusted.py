@@ -1,8 +1,10 @@
 """What comes from outside: uploads, hosts, origins, and the author's pages in the preview."""
 
 import io
+import random
 import stat
 import zipfile
+from collections import Counter
 
 import pytest
 
@@ -40,6 +42,38 @@ def test_paths_that_are_not_taken(client, path, reason):
     assert answer.json()["taken"] == ["ok.html"]
     assert reason in answer.json()["skipped"][0]["reason"]
     assert set(taken_out(client, f"/api/sites/{site_id}")) == {"ok.html"}
+
+
+def broken(seed):
+    """An archive that was damaged somewhere on its way."""
+    draw = random.Random(seed)
+    buffer = io.BytesIO()
+    kinds = [zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED, zipfile.ZIP_LZMA, zipfile.ZIP_BZIP2]
+    with zipfile.ZipFile(buffer, "w", draw.choice(kinds)) as archive:
+        for name in ("site/a.html", "site/b.html", "site/c/d.css", "site/\u00fc.html"):
+            archive.writestr(name, b"<h1>x</h1>\n" * 40)
+    data = bytearray(buffer.getvalue())
+    for _ in range(draw.choice([1, 2, 5, 20])):
+        at, kind = draw.randrange(len(data)), draw.random()
+        if kind < 0.7:
+            data[at] = draw.randrange(256)
+        elif kind < 0.85:
+            del data[at : at + draw.randrange(1, 40)]
+        else:
+            data[at:at] = draw.randbytes(draw.randrange(1, 20))
+    return bytes(data)
+
+
+def test_every_way_an_archive_can_be_broken_gives_an_answer(client):
+    site_id = client.post("/api/sites", json={"name": "Test"}).json()["site_id"]
+    answers = Counter()
+    for seed in range(400):
+        answer = client.post(f"/api/sites/{site_id}/archive", files={"archive": ("site.zip", broken(seed))})
+        answers[answer.status_code] += 1
+        assert answer.status_code < 500, (seed, answer.text)
+        assert all(one["reason"] for one in answer.json().get("skipped", ()))
+    assert answers[200] + answers[201] > 100
+    assert answers[409] > 100
 
 
 def test_large_files_are_skipped_with_their_size(client):

@@ -45,6 +45,7 @@ function go(): void {
   <AskDialog v-if="list" :title="`The list on line ${list.line}`" does="Show the edits" :width="700" @go="go">
     <p class="soft small">It becomes the page's contents. Your entries, their words and their order stay; dead links are corrected, and sections without an entry get one. You can make it your own list again at any time.</p>
     <div class="scroller list" tabindex="0" aria-label="Entries of the list">
+      <p class="entry head small soft"><span>Entry</span><span>What it leads to</span></p>
       <p v-for="(guess, row) in list.guesses" :key="row" class="entry" :class="{ asked: !guess.sure && chosen[row] === KEEP }">
         <span class="clipped" :title="guess.words">{{ guess.words }}</span>
         <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; stays as it is</span>

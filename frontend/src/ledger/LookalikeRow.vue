@@ -36,7 +36,7 @@ function press(event: KeyboardEvent): void {
       <div class="row">
         <div class="what">
           <p class="words clipped" :title="found.text">{{ found.text }}</p>
-          <p class="why small soft">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
+          <p class="why small soft" :title="found.reasons.join(', ')">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
         </div>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found])">Make heading</button>
         <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">Not a heading</button>
@@ -63,6 +63,10 @@ function press(event: KeyboardEvent): void {
 }
 
 .why {
+  display: -webkit-box;
+  overflow: hidden;
   line-height: 1.3;
+  -webkit-box-orient: vertical;
+  -webkit-line-clamp: 2;
 }
 </style>

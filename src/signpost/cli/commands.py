@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+from io import TextIOWrapper
 from pathlib import Path
 from typing import Annotated, NoReturn
 
@@ -53,6 +54,9 @@ _Refusal: type[Exception] = typer.BadParameter.__mro__[2]
 
 def main() -> None:
     """Run the command; errors are one line on standard error and exit code 2."""
+    for stream in (sys.stdout, sys.stderr):
+        if isinstance(stream, TextIOWrapper):
+            stream.reconfigure(errors="backslashreplace")  # a terminal may know fewer letters than a page has
     try:
         app(standalone_mode=False)
     except _Refusal as error:

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import os
+import shutil
 import stat
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
 from signpost.core.chrome import Marks
@@ -79,10 +80,30 @@ class Folder:
         }
 
     def _walk(self) -> Iterator[str]:
+        """Yield the paths of the folder's files; what is no file, or has a name that is no text, is passed over."""
         for folder, folders, names in os.walk(self.root):
             folders[:] = [name for name in folders if not name.startswith(".")]
             for name in names:
-                yield (Path(folder) / name).relative_to(self.root).as_posix()
+                file = Path(folder) / name
+                path = file.relative_to(self.root).as_posix()
+                if not _is_text(path):
+                    _tell(f"{path.encode(errors='backslashreplace').decode()}: its name is not UTF-8; passed over.")
+                elif file.is_file():
+                    yield path
+                elif file.is_symlink():
+                    _tell(f"{path}: a link to something that is not there; passed over.")
+
+
+def _is_text(path: str) -> bool:
+    try:
+        path.encode()
+    except UnicodeEncodeError:
+        return False
+    return True
+
+
+def _tell(message: str) -> None:
+    print(f"signpost: {message}", file=sys.stderr)
 
 
 def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = None) -> None:
@@ -104,32 +125,82 @@ def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = No
     sys.stdout.buffer.write(unified_diff(diffs))
     sys.stdout.buffer.flush()
     for note in plan.notes or (() if plan else ("Nothing to change.",)):
-        print(f"signpost: {note}", file=sys.stderr)
+        _tell(note)
     if write:
-        for path, data in results.items():
-            file = (out or folder.root) / path
-            if data is None:
-                file.unlink()
+        write_files(out or folder.root, results)
+
+
+def write_files(root: Path, files: Mapping[str, bytes | None]) -> None:
+    """Write files below a folder, all or none; None for one that goes. Their modes stay.
+
+    All are written beside their places first, and then renamed; where that fails, what was renamed is put back.
+    Raises RequestError for a path that a link leads out of the folder, OSError for what the system refuses.
+    """
+    root.mkdir(parents=True, exist_ok=True)
+    inside = root.resolve()
+    places = {path: (root / path).resolve() for path in files}  # a link stays a link; what it points to changes
+    for path, place in places.items():
+        if not place.is_relative_to(inside):
+            raise RequestError(f"{path} is a link that leads out of {root}, so nothing was written.")
+    staged: dict[Path, Path] = {}
+    try:
+        for path, data in files.items():
+            if data is not None:
+                staged[places[path]] = _stage(places[path], data)
+        _put_in_place(list(places.values()), staged)
+    finally:
+        for leftover in staged.values():
+            leftover.unlink(missing_ok=True)
+
+
+def _put_in_place(places: Sequence[Path], staged: Mapping[Path, Path]) -> None:
+    """Rename the staged files to their places, and remove the other places' files; all or none."""
+    kept: list[tuple[Path, Path | None]] = []
+    try:
+        for place in places:
+            kept.append((place, _keep(place)))
+            if place in staged:
+                staged[place].replace(place)
             else:
-                write_file(file, data)
+                place.unlink()
+    except BaseException:
+        for place, before in reversed(kept):
+            if before is None:
+                place.unlink(missing_ok=True)
+            else:
+                before.replace(place)
+        raise
+    finally:
+        for _, before in kept:
+            if before is not None:
+                before.unlink(missing_ok=True)
 
 
-def write_file(path: Path, data: bytes) -> None:
-    """Write a file as a whole: a new one, then a rename; the mode of the one it replaces is kept."""
-    path.parent.mkdir(parents=True, exist_ok=True)
-    path = path.resolve()  # a link stays a link; what it points to changes
-    mode = stat.S_IMODE(path.stat().st_mode) if path.exists() else None
-    handle, name = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+def _stage(place: Path, data: bytes) -> Path:
+    """Return a new file beside a place, with its contents and the mode of what stands there."""
+    place.parent.mkdir(parents=True, exist_ok=True)
+    mode = stat.S_IMODE(place.stat().st_mode) if place.exists() else 0o666 & ~_umask()
+    handle, name = tempfile.mkstemp(dir=place.parent, prefix=f".{place.name[:40]}.")
     try:
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
             os.fsync(file.fileno())
-        Path(name).chmod(0o666 & ~_umask() if mode is None else mode)
-        Path(name).replace(path)
+        Path(name).chmod(mode)
     except BaseException:
         Path(name).unlink(missing_ok=True)
         raise
+    return Path(name)
+
+
+def _keep(place: Path) -> Path | None:
+    """Return another name for the file at a place, by which it can be put back; None where there is none."""
+    if not place.exists():
+        return None
+    handle, name = tempfile.mkstemp(dir=place.parent, prefix=f".{place.name[:40]}.")
+    os.close(handle)
+    shutil.copy2(place, name)
+    return Path(name)
 
 
 def _umask() -> int:

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 from signpost.core.edits import equal_ends
 
+#: Bytes of a name that would end its line or its quotes, as `patch` and git write them within quotes.
+_QUOTED = {byte: b"\\%03o" % byte for byte in (*range(0x20), 0x7F)} | {0x22: b'\\"', 0x5C: b"\\\\"}
 _NO_NEWLINE = b"\\ No newline at end of file\n"
 #: Lines of context around each change.
 _CONTEXT = 3
@@ -44,7 +46,9 @@ def _file_diff(file: FileDiff) -> bytes:
 def _name(prefix: str, path: str, data: bytes | None) -> bytes:
     if data is None:
         return b"/dev/null"
-    name = (prefix + path).encode()
+    name = (prefix + path).encode(errors="surrogateescape")
+    if any(byte in _QUOTED for byte in name):
+        return b'"' + b"".join(_QUOTED.get(byte, bytes([byte])) for byte in name) + b'"'
     return name + b"\t" if b" " in name else name  # a tab ends a name that holds spaces
 
 

@@ -12,6 +12,8 @@ from turbohtml import parse
 PRESCAN_BYTES = 1024
 
 _CERTAIN = "certain"
+#: The Encoding standard's name for encodings that browsers refuse, since attackers used them.
+_REFUSED = "replacement"
 
 
 def declared_encoding(data: bytes) -> str | None:
@@ -21,3 +23,11 @@ def declared_encoding(data: bytes) -> str | None:
     """
     head = parse(data[:PRESCAN_BYTES])
     return str(head.encoding).lower() if head.encoding_confidence == _CERTAIN else None
+
+
+def declares_refused(data: bytes) -> bool:
+    """Return whether a page declares an encoding that browsers refuse to read, such as hz-gb-2312 or iso-2022-kr.
+
+    They show an empty page (Encoding standard, 14.1).
+    """
+    return str(parse(data[:PRESCAN_BYTES]).encoding).lower() == _REFUSED

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import lzma
 import stat
+import struct
 import zipfile
+import zlib
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from io import BytesIO
@@ -28,6 +31,11 @@ SITE_FILES = 10_000
 ARCHIVE_BYTES = 128 * 1024 * 1024
 ARCHIVE_EXPANSION = 200
 
+#: All that the standard library raises for an archive that is broken, in its directory or in what it holds.
+_BROKEN = (
+    zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, EOFError, OSError, UnicodeError, ValueError,
+    NotImplementedError, RuntimeError, IndexError, KeyError, OverflowError, MemoryError,
+)  # fmt: skip
 _LEFTOVERS = frozenset([".ds_store", "thumbs.db", "desktop.ini", "__macosx"])
 
 
@@ -65,7 +73,7 @@ def bring_in_archive(database: Database, site_id: UUID, data: bytes) -> Intake:
     """
     try:
         archive = zipfile.ZipFile(BytesIO(data))
-    except zipfile.BadZipFile as error:
+    except _BROKEN as error:
         raise ConflictError(
             "This is not a ZIP archive, or it is damaged. Pack the folder again and choose it."
         ) from error
@@ -97,7 +105,7 @@ def _unpack(
             try:
                 with archive.open(member) as file:
                     content = file.read(FILE_BYTES + 1)
-            except (zipfile.BadZipFile, NotImplementedError, EOFError, OSError):
+            except _BROKEN:
                 skipped.append(Skipped(path, "damaged in the archive; pack it again"))
                 continue
             yield path, content

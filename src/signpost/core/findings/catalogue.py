@@ -142,6 +142,13 @@ _ALL = (
         "Landing below the window's top",
     ),
     Rule(
+        "encoding-refused",
+        Severity.ERROR,
+        Fix.NONE,
+        "https://encoding.spec.whatwg.org/#replacement",
+        "Encoding that browsers refuse",
+    ),
+    Rule(
         "encoding-conflict",
         Severity.WARNING,
         Fix.NONE,

@@ -12,6 +12,7 @@ from signpost.core.links import LinkKind, is_page_path
 from signpost.core.nearness import find_near
 from signpost.core.page import Link, Page
 from signpost.core.positions import Lines, Span
+from signpost.core.prescan import declares_refused
 from signpost.core.site import NoFile, NoTarget, Site
 from signpost.core.source import find_conflict
 from signpost.core.tags import find_missing_quote, start_tag_end
@@ -157,6 +158,13 @@ def _damage(check: _Check) -> Iterator[Finding]:
     source = check.page.source
     if source.damage is not None:
         yield check.find("page-unreadable", 0, str(EncodingError(source.encoding, source.damage)))
+    if declares_refused(source.data):
+        yield check.find(
+            "encoding-refused",
+            0,
+            "The page declares an encoding that browsers refuse to read, so they show an empty page. It is read as "
+            f"{source.encoding} here; save it as UTF-8 and declare that.",
+        )
     declared = find_conflict(source)
     if declared is not None:
         yield check.find(

@@ -19,6 +19,9 @@ _NOTHING = re.compile(r"(?:\s|<!--.*?-->|<a\b[^>]*>\s*</a\s*>)*", re.IGNORECASE 
 _MARK_HOLDERS = frozenset("a span div p center font b strong i em small big tt u".split())
 _BREAKS = frozenset(["br", "hr"])
 
+#: The deepest level that is told from others: `aria-level` may say any number.
+DEEPEST = 99
+
 Attributes = Mapping[str, str | list[str] | None]
 
 
@@ -54,8 +57,8 @@ def heading_level(tag: str, attributes: Attributes) -> int | None:
     if not role or (isinstance(role, str) and role.strip().lower() != "heading"):
         return level if not role else None
     spelled = str(attributes.get("aria-level") or "").strip()
-    if spelled.isascii() and spelled.isdigit() and int(spelled) > 0:
-        return int(spelled)
+    if spelled.isascii() and spelled.isdigit() and spelled.strip("0"):
+        return min(int(spelled.lstrip("0")[:3]), DEEPEST)
     return level or 2  # WAI-ARIA 1.2, 5.3.3: a heading without aria-level is of level 2
 
 
