@@ -220,3 +220,42 @@ def test_our_own_pages_run_our_own_scripts_only(client):
     assert "script-src" not in policy
     assert client.get("/sites/whatever/pages/x.html").text == client.get("/").text
     assert client.get("/api/nothing").status_code == 404
+
+
+@pytest.mark.parametrize("host", ["[::1", "a[b", "http://[", ""])
+def test_a_host_that_cannot_be_read_is_refused(client, host):
+    answer = client.get("/api/sites", headers={"host": host})
+    assert answer.status_code in (400, 421)
+    assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_an_origin_that_cannot_be_read_is_refused(client):
+    assert client.post("/api/sites", json={"name": "x"}, headers={"origin": "http://["}).status_code == 403
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body"),
+    [
+        ("post", "/api/sites", {"name": "a\0b"}),
+        ("post", "{site}/plans", {"operation": "words", "page": "page.html", "section": 0, "words": "a\0b"}),
+        ("post", "{site}/draft", {"path": "page.html", "text": "<p>\0"}),
+        ("put", "{site}/refusals", {"path": "page.html", "key": "\0"}),
+        ("put", "{site}/settings", {"lead": "a\0"}),
+        ("get", "{site}/page?path=a%00b", None),
+        ("get", "/preview/%00/x", None),
+    ],
+)
+def test_a_nul_anywhere_is_the_caller_s_fault(client, method, path, body):
+    site = new_site(client, {"page.html": b"<h1>a</h1>"})
+    answer = client.request(method, path.format(site=site), json=body)
+    assert 400 <= answer.status_code < 500
+    assert answer.headers["content-type"] == "application/problem+json"
+
+
+def test_bytes_that_come_are_counted_whatever_the_request_says_of_them(client, monkeypatch):
+    monkeypatch.setattr("signpost.web.security.TEXT_BODY_BYTES", 1000)
+    chunks = (b'{"name": "' + b"x" * 100 for _ in range(100))
+    answer = client.post(
+        "/api/sites", content=chunks, headers={"content-length": "5", "content-type": "application/json"}
+    )
+    assert answer.status_code in (400, 413)

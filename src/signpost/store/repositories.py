@@ -35,7 +35,7 @@ def load_sites(session: Session) -> list[SiteRecord]:
 def load_site(session: Session, site_id: UUID, *, lock: bool = False) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
     query = select(SiteRow).where(SiteRow.site_id == site_id)
-    row = session.scalar(query.with_for_update() if lock else query)
+    row = session.scalar(query.with_for_update(key_share=True) if lock else query)
     return None if row is None else _site(row)
 
 
@@ -213,9 +213,7 @@ def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, ma
         "marks": marks,
         "facts": json.loads(facts),
     }
-    statement = insert(AnalysisRow).values(row)
-    keys = ["site_id", "sha256", "core_version", "marks"]
-    session.execute(statement.on_conflict_do_update(index_elements=keys, set_={"facts": statement.excluded.facts}))
+    session.execute(insert(AnalysisRow).values(row).on_conflict_do_nothing())  # another reader found the same facts
 
 
 # -------------------------------------------------------------------- geometries

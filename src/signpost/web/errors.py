@@ -8,7 +8,7 @@ from http import HTTPStatus
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from sqlalchemy.exc import OperationalError
+from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
 from signpost.core.errors import InputError, PlanError, RequestError, SignpostError, StaleError
@@ -25,6 +25,7 @@ STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (InputError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (RequestError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (PlanError, HTTPStatus.INTERNAL_SERVER_ERROR),
+    (DataError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (OperationalError, HTTPStatus.SERVICE_UNAVAILABLE),
 )
 
@@ -48,6 +49,8 @@ def install_errors(app: FastAPI) -> None:
         status = status or HTTPStatus.INTERNAL_SERVER_ERROR
         if status in _HIDDEN:
             _log.error("request failed", exc_info=error)
+        if isinstance(error, DataError):
+            return problem(status, "A number or a text in the request is none that can be kept. Nothing was written.")
         return problem(status, _HIDDEN.get(status, str(error)))
 
     def refuse(_request: Request, error: Exception) -> JSONResponse:
@@ -59,7 +62,7 @@ def install_errors(app: FastAPI) -> None:
         assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
         return problem(HTTPStatus(error.status_code), str(error.detail))
 
-    for kind in (SignpostError, DeskError, OperationalError, Exception):
+    for kind in (SignpostError, DeskError, DataError, OperationalError, Exception):
         app.add_exception_handler(kind, answer)
     app.add_exception_handler(RequestValidationError, refuse)
     app.add_exception_handler(HTTPException, pass_on)

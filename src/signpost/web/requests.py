@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, HttpUrl
+from pydantic import BaseModel, ConfigDict, Field, HttpUrl, model_validator
 
 from signpost.core.geometry import Hold, Window
 from signpost.core.lengths import Limits
@@ -25,6 +25,29 @@ class Body(BaseModel):
     """A body of a request; what it does not know is refused."""
 
     model_config = ConfigDict(extra="forbid")
+
+    @model_validator(mode="before")
+    @classmethod
+    def _without_nul(cls, value: object) -> object:
+        """Refuse text with a NUL: no file holds one that a browser would show, and no database takes it."""
+        if _holds_nul(value):
+            raise ValueError("text may not hold a NUL character")
+        return value
+
+
+def _holds_nul(value: object) -> bool:
+    """Return whether a text in a decoded JSON value, or one of its keys, holds a NUL."""
+    waiting = [value]
+    while waiting:
+        one = waiting.pop()
+        if isinstance(one, str):
+            if "\0" in one:
+                return True
+        elif isinstance(one, dict):
+            waiting += [*one.keys(), *one.values()]
+        elif isinstance(one, list):
+            waiting += one
+    return False
 
 
 class NewSite(Body):
@@ -148,7 +171,7 @@ class MeasuredPage(Body):
 
     look: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
     window: SaidWindow
-    view_height: Length
+    view_height: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
     height: Length
     padding: Length
     snaps: bool

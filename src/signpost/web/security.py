@@ -47,25 +47,32 @@ class Guard:
                 headers.setdefault("cross-origin-resource-policy", "same-origin")
             await send(message)
 
-        await self.app(scope, receive, send_guarded)
+        counted = _Counted(receive, _limit_of(scope))
+        try:
+            await self.app(scope, counted.receive, send_guarded)
+        except _TooLargeError:
+            await _too_large(counted.limit)(scope, receive, send)
 
     def _refusal(self, scope: Scope) -> tuple[HTTPStatus, str] | None:
         headers = Headers(scope=scope)
         host = headers.get("host", "")
-        name = (urlsplit(f"//{host}").hostname or "").lower()
+        name = _host_name(f"//{host}")
+        if name is None:
+            return HTTPStatus.BAD_REQUEST, "The request's Host cannot be read as a host name."
+        if b"%00" in scope.get("raw_path", b"") or b"%00" in scope["query_string"]:
+            return HTTPStatus.BAD_REQUEST, "The request's address holds a NUL, which nothing here is called by."
         if name not in self.hosts:
             return HTTPStatus.MISDIRECTED_REQUEST, f"This server does not answer for “{name}”."
         if scope["method"] in _SAFE_METHODS:
             return None
         origin = headers.get("origin")
-        foreign = origin is not None and urlsplit(origin).netloc.lower() != host.lower()
+        foreign = origin is not None and not _is_of(origin, host)
         if foreign or headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
             return HTTPStatus.FORBIDDEN, "Requests that change something must come from the application itself."
         return self._size_refusal(scope, headers)
 
     def _size_refusal(self, scope: Scope, headers: Headers) -> tuple[HTTPStatus, str] | None:
-        uploads = scope["path"].endswith(("/files", "/archive"))
-        limit = BODY_BYTES if uploads else TEXT_BODY_BYTES
+        limit = _limit_of(scope)
         length = headers.get("content-length")
         if length is None and headers.get("transfer-encoding"):
             return HTTPStatus.LENGTH_REQUIRED, "Say how long the request is."
@@ -75,3 +82,52 @@ class Guard:
                 f"That is too much at once; at most {limit // 2**20} MB are taken in one request.",
             )
         return None
+
+
+def _host_name(address: str) -> str | None:
+    """Return the host name of an address, in lower case, "" where it has none; None for one that cannot be read."""
+    try:
+        return (urlsplit(address).hostname or "").lower()
+    except ValueError:
+        return None
+
+
+def _is_of(origin: str, host: str) -> bool:
+    """Return whether an origin is that of a host."""
+    try:
+        return urlsplit(origin).netloc.lower() == host.lower()
+    except ValueError:
+        return False
+
+
+def _limit_of(scope: Scope) -> int:
+    """Return how large the body of a request may be, in bytes."""
+    return BODY_BYTES if scope["path"].endswith(("/files", "/archive")) else TEXT_BODY_BYTES
+
+
+def _too_large(limit: int) -> ASGIApp:
+    return problem(
+        HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
+        f"That is too much at once; at most {limit // 2**20} MB are taken in one request.",
+    )
+
+
+class _TooLargeError(Exception):
+    """A body is larger than its request said, or than any may be."""
+
+
+class _Counted:
+    """A body whose bytes are counted as they come, whatever the request said of them."""
+
+    def __init__(self, receive: Receive, limit: int) -> None:
+        self._receive = receive
+        self._received = 0
+        self.limit = limit
+
+    async def receive(self) -> Message:
+        """Return the next message. Raises _TooLargeError once more bytes came than are taken."""
+        message = await self._receive()
+        self._received += len(message.get("body", b""))
+        if self._received > self.limit:
+            raise _TooLargeError
+        return message
