@@ -21,9 +21,14 @@ need_packages() {
   done
   [ ${#missing[@]} = 0 ] && return
   say "Installing Debian packages: ${missing[*]}"
-  as_root apt-get update -qq >/dev/null 2>&1
-  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >&2 \
-    || fail "these Debian packages are missing and cannot be installed without sudo: apt-get install ${missing[*]}"
+  local said; said=$(mktemp)
+  as_root apt-get update -qq >"$said" 2>&1
+  if ! as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq "${missing[@]}" >>"$said" 2>&1; then
+    tail -n 5 "$said" >&2
+    rm -f "$said"
+    fail "these Debian packages are missing and could not be installed; the reason stands above. By hand: apt-get install ${missing[*]}"
+  fi
+  rm -f "$said"
 }
 
 # fresh STAMP FILE… : whether the stamp stands for just these files.
@@ -97,6 +102,7 @@ start_cluster() {
   CLUSTER=$(cd "$folder" && pwd)
   if [ "$(id -u)" = 0 ]; then
     if ! as_postgres test -x "$CLUSTER"; then  # a folder that its user may not enter
+      [ -e "$CLUSTER/data" ] && fail "the user postgres may not enter $CLUSTER any more, where your data is; give it the right to, as before: chmod a+x on the folders above it"
       CLUSTER=/var/lib/postgresql/signpost-$(printf %s "$CLUSTER" | sha256sum | cut -c1-12)
       mkdir -p "$CLUSTER"
     fi
@@ -110,10 +116,14 @@ start_cluster() {
     printf '%s\n' "$password" >"$CLUSTER/password"
     [ "$(id -u)" = 0 ] && chown postgres "$CLUSTER/password"
     chmod 600 "$CLUSTER/password"
-    as_postgres "$CLUSTER_BIN/initdb" -D "$CLUSTER/data" -U signpost -A scram-sha-256 --pwfile="$CLUSTER/password" \
-      -E UTF8 --locale=C.UTF-8 $([ "$durable" = nosync ] && echo --no-sync) >"/tmp/signpost-initdb.$$" 2>&1 \
-      || { cat "/tmp/signpost-initdb.$$" >&2; rm -f "/tmp/signpost-initdb.$$"; fail "no database could be made in $folder"; }
-    rm -f "/tmp/signpost-initdb.$$"
+    local said; said=$(mktemp)
+    as_postgres rm -rf "$CLUSTER/making"  # what a start left behind that was interrupted here
+    as_postgres "$CLUSTER_BIN/initdb" -D "$CLUSTER/making" -U signpost -A scram-sha-256 --pwfile="$CLUSTER/password" \
+      -E UTF8 --locale=C.UTF-8 $([ "$durable" = nosync ] && echo --no-sync) >"$said" 2>&1 \
+      || { cat "$said" >&2; rm -f "$said"; fail "no database could be made in $folder"; }
+    rm -f "$said"
+    as_postgres rmdir "$CLUSTER/data" 2>/dev/null || true
+    as_postgres mv "$CLUSTER/making" "$CLUSTER/data"
   fi
   password=$(cat "$CLUSTER/password" 2>/dev/null) || fail "the database in $folder has lost its password; move $folder aside"
   if as_postgres "$CLUSTER_BIN/pg_ctl" -D "$CLUSTER/data" status >/dev/null 2>&1; then

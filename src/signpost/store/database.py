@@ -43,6 +43,11 @@ class Database:
         with self._sessions.begin() as session:
             yield session
 
+    def check(self) -> None:
+        """Ask the database for an answer. Raises OperationalError where it gives none."""
+        with self.engine.connect() as connection:
+            connection.execute(text("SELECT 1"))
+
     def migrate(self) -> None:
         """Bring the tables to the newest form; safe to call from several processes at once."""
         config = Config()

@@ -12,7 +12,7 @@ from fastapi.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from signpost.store.database import Database
-from signpost.web.errors import install_errors
+from signpost.web.errors import REFUSALS, install_errors
 from signpost.web.routers import jumps, measures, pages, places, preview, sites, terms
 from signpost.web.security import Guard
 
@@ -32,7 +32,12 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
             app.state.database.close()
 
     app = FastAPI(
-        title="Humble Signpost", lifespan=lifespan, docs_url=None, redoc_url=None, openapi_url="/api/openapi"
+        title="Humble Signpost",
+        lifespan=lifespan,
+        docs_url=None,
+        redoc_url=None,
+        openapi_url="/api/openapi",
+        responses=REFUSALS,
     )
     named = tuple(name.strip().lower() for name in os.environ.get("SIGNPOST_HOSTS", "").split(",") if name.strip())
     app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *named, *hosts))
@@ -51,6 +56,8 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
 
     @app.get("/api/health", include_in_schema=False)
     def health() -> dict[str, str]:
+        """Tell that the application and its database answer; 503 where the database does not."""
+        app.state.database.check()
         return {"state": "ready"}
 
     if (STATIC / "assets").is_dir():

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 from http import HTTPStatus
+from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -33,6 +34,40 @@ _HIDDEN = {
     HTTPStatus.INTERNAL_SERVER_ERROR: "Something went wrong in the program; nothing was written. It is in the log.",
     HTTPStatus.SERVICE_UNAVAILABLE: "The database does not answer; nothing was written. Try again in a moment.",
 }
+#: What the database said, by its SQLSTATE (PostgreSQL, appendix A).
+_STATES = {
+    "53100": "The disk of the database is full; nothing was written. Make room and try again.",
+    "40P01": "Two changes got in each other's way, and this one was not made. Try again.",
+    "40001": "Another change came first, and this one was not made. Try again.",
+}
+
+
+_PROBLEM_SCHEMA = {
+    "type": "object",
+    "title": "Problem",
+    "required": ["type", "title", "status", "detail"],
+    "properties": {
+        "type": {"type": "string"},
+        "title": {"type": "string"},
+        "status": {"type": "integer"},
+        "detail": {"type": "string"},
+    },
+}
+#: What any request may be answered with when it is not done, as the application describes itself.
+REFUSALS: dict[int | str, dict[str, Any]] = {
+    status.value: {
+        "description": status.phrase,
+        "content": {"application/problem+json": {"schema": _PROBLEM_SCHEMA}},
+    }
+    for status in (
+        HTTPStatus.BAD_REQUEST,
+        HTTPStatus.NOT_FOUND,
+        HTTPStatus.CONFLICT,
+        HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
+        HTTPStatus.UNPROCESSABLE_ENTITY,
+        HTTPStatus.SERVICE_UNAVAILABLE,
+    )
+}
 
 
 def problem(status: HTTPStatus, detail: str) -> JSONResponse:
@@ -41,17 +76,24 @@ def problem(status: HTTPStatus, detail: str) -> JSONResponse:
     return JSONResponse(body, status.value, media_type="application/problem+json")
 
 
+def explain(error: Exception) -> tuple[HTTPStatus, str]:
+    """Return the status of an error, and what is said of it; one that is no caller's fault goes to the log."""
+    status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
+    status = status or HTTPStatus.INTERNAL_SERVER_ERROR
+    if status in _HIDDEN:
+        _log.error("request failed", exc_info=error)
+    if isinstance(error, DataError):
+        return status, "A number or a text in the request is none that can be kept. Nothing was written."
+    if isinstance(error, OperationalError):
+        return status, _STATES.get(getattr(error.orig, "sqlstate", None) or "", _HIDDEN[status])
+    return status, _HIDDEN.get(status, str(error))
+
+
 def install_errors(app: FastAPI) -> None:
     """Turn every error into problem details."""
 
     def answer(_request: Request, error: Exception) -> JSONResponse:
-        status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
-        status = status or HTTPStatus.INTERNAL_SERVER_ERROR
-        if status in _HIDDEN:
-            _log.error("request failed", exc_info=error)
-        if isinstance(error, DataError):
-            return problem(status, "A number or a text in the request is none that can be kept. Nothing was written.")
-        return problem(status, _HIDDEN.get(status, str(error)))
+        return problem(*explain(error))
 
     def refuse(_request: Request, error: Exception) -> JSONResponse:
         errors = error.errors() if isinstance(error, RequestValidationError) else []

@@ -13,10 +13,11 @@ from sse_starlette import EventSourceResponse
 from starlette.concurrency import iterate_in_threadpool
 
 from signpost.desk import intake, pages, takeout
-from signpost.desk.errors import DeskError, TooMuchError
+from signpost.desk.errors import TooMuchError
 from signpost.desk.intake import Intake
 from signpost.desk.views import FindingView, PageIndex, SiteView
 from signpost.web.dependencies import Data, SiteId
+from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
 from signpost.web.requests import NewSite, SiteNames
 from signpost.web.responses import SiteEntry
@@ -86,8 +87,8 @@ def _progress(database: Data, site_id: SiteId) -> Iterator[tuple[str, str]]:
         for reading in pages.read_site(database, site_id):
             yield "progress", json.dumps(asdict(reading))
         yield "done", "{}"
-    except DeskError as error:
-        yield "problem", json.dumps({"detail": str(error)})
+    except Exception as error:  # noqa: BLE001 - the answer has begun, so whatever went wrong is its last event
+        yield "problem", json.dumps({"detail": explain(error)[1]})
 
 
 async def _events(pairs: AsyncIterator[tuple[str, str]]) -> AsyncIterator[dict[str, str]]:

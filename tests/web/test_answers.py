@@ -1,0 +1,41 @@
+"""What the server says when something is not done: always problem details, always what the description names."""
+
+import pytest
+from starlette.testclient import TestClient
+
+from signpost.store.database import Database
+from signpost.web.app import create_app
+from signpost.web.errors import REFUSALS, explain
+
+
+def test_every_route_says_how_it_refuses():
+    described = create_app().openapi()["paths"]
+    assert len(described) > 20
+    for path, methods in described.items():
+        for method, operation in methods.items():
+            for status in REFUSALS:
+                content = operation["responses"][str(status)]["content"]
+                assert "application/problem+json" in content, (path, method, status)
+
+
+def test_a_database_that_is_away_is_told():
+    away = create_app(Database("postgresql://signpost:x@127.0.0.1:9/none"), hosts=("testserver",))
+    with TestClient(away, raise_server_exceptions=False) as client:
+        for path in ("/api/health", "/api/sites"):
+            answer = client.get(path)
+            assert answer.status_code == 503
+            assert "database does not answer" in answer.json()["detail"]
+
+
+@pytest.mark.parametrize(
+    ("state", "words"), [("53100", "disk"), ("40P01", "got in each other's way"), ("08006", "does not answer")]
+)
+def test_what_the_database_says_is_told_in_words(state, words):
+    from sqlalchemy.exc import OperationalError
+
+    class Original(Exception):
+        sqlstate = state
+
+    status, detail = explain(OperationalError("SELECT 1", None, Original()))
+    assert status == 503
+    assert words in detail
