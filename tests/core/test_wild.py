@@ -8,11 +8,15 @@ from hypothesis import strategies as st
 
 from pages import edited, page_of
 from signpost.core.contents import ContentsOptions, Form, Spot, plan_contents, plan_no_contents
+from signpost.core.endnotes import plan_separators
 from signpost.core.entries import EntriesOptions, plan_entries, plan_no_letters
-from signpost.core.errors import SignpostError
+from signpost.core.errors import RequestError, SignpostError
 from signpost.core.findings import check_page
+from signpost.core.page import read_nodes
+from signpost.core.places import plan_bottom
 from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.site import Site
+from signpost.core.skeleton import plan_skeleton, read_titles
 from signpost.core.terms import Term
 from signpost.desk.settings import Settings
 from signpost.desk.views import view_page
@@ -60,3 +64,30 @@ def test_contents_refreshed_are_refreshed(data):
     twice = edited(once, plan_contents(once, ContentsOptions()))
     assert edited(twice, plan_contents(twice, ContentsOptions())).text == twice.text
     assert len(once.made_blocks("contents")) >= len(page.made_blocks("contents"))
+
+
+OPEN_ENDS = "<!-- |<plaintext>|<script>|<style>|<textarea>|<template>|<title>|<noscript>|<iframe>|<xmp>".split("|")
+INSERTING = {
+    "contents": lambda page: plan_contents(page, ContentsOptions()),
+    "ways back": lambda page: plan_returns(page, ReturnOptions()),
+    "separators": lambda page: plan_separators(page, (2,)),
+    "entries": lambda page: plan_entries(page, [Term("zinc")], EntriesOptions()).edits,
+    "skeleton": lambda page: plan_skeleton(page, read_titles("One")),
+    "bottom": lambda page: plan_bottom(page, "end"),
+}
+
+
+@pytest.mark.parametrize("name", INSERTING)
+@pytest.mark.parametrize("end", [*OPEN_ENDS, "</body></html><body><p>", "<table><tr>"])
+def test_nothing_is_put_where_a_browser_makes_no_element_of_it(end, name):
+    page = page_of(f"<!DOCTYPE html><body><h1>T</h1><h2>A</h2><p>a</p>\n<h2>B</h2><p>b</p>\n{end}x")
+    plan = INSERTING[name]
+    try:
+        once = edited(page, plan(page))
+    except RequestError as refused:
+        assert "never closed" in str(refused)
+        return
+    before, after = (len(read_nodes(one).all) for one in (page, once))
+    assert after > before
+    if name not in ("skeleton", "bottom"):
+        assert not plan(once)

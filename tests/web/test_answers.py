@@ -33,9 +33,9 @@ def test_a_database_that_is_away_is_told():
 def test_what_the_database_says_is_told_in_words(state, words):
     from sqlalchemy.exc import OperationalError
 
-    class Original(Exception):
+    class OriginalError(Exception):
         sqlstate = state
 
-    status, detail = explain(OperationalError("SELECT 1", None, Original()))
+    status, detail = explain(OperationalError("SELECT 1", None, OriginalError()))
     assert status == 503
     assert words in detail

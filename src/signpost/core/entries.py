@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from html import escape
 
-from signpost.core.chains import plan_in_turn
+from signpost.core.chains import plan_in_turn, refuse_unseen
 from signpost.core.collation import initial, sort_key
 from signpost.core.contents import ContentsOptions, Form, plan_contents
 from signpost.core.edits import Edit, EditSet, edit_set, edits_between
@@ -157,9 +157,10 @@ class _Entries:
         language = self.page.language
         if self.options.sort:
             fresh.sort(key=lambda term: sort_key(term.term, language))
+        before = set(self.taken)
         for rank, term in enumerate(fresh):
             edits.append(self._insert(term, rank))
-        return edit_set(self.page.source, edits)
+        return refuse_unseen(self.page, edit_set(self.page.source, edits), self.taken - before)
 
     def _relabelled(self, section: Section, label: str) -> list[Edit]:
         element = section.heading.element

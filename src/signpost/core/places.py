@@ -6,6 +6,7 @@ import posixpath
 from dataclasses import dataclass
 from urllib.parse import unquote
 
+from signpost.core.chains import refuse_unseen
 from signpost.core.edits import Edit, EditSet, edit_set
 from signpost.core.errors import RequestError
 from signpost.core.habits import read_habits
@@ -92,7 +93,8 @@ def plan_bottom(page: Page, name: str) -> EditSet:
     slot = block_start(page.text, page.content.end)
     indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
     text = indent + marker + habits.newline if slot.own_line else marker
-    return edit_set(page.source, [Edit(slot.at, slot.at, text, reason=f"bottom of the content: “{name}”")])
+    edits = edit_set(page.source, [Edit(slot.at, slot.at, text, reason=f"bottom of the content: “{name}”")])
+    return refuse_unseen(page, edits, [name])
 
 
 def _refuse(page: Page, name: str) -> None:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from html import escape
 
 from signpost.core.blocks import read_blocks
-from signpost.core.chains import plan_in_turn
+from signpost.core.chains import plan_in_turn, refuse_unseen
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.errors import RequestError
@@ -77,10 +77,10 @@ def plan_skeleton(
     if before is not None and before not in {block.start for block in read_blocks(page)}:
         raise RequestError("The block is not there any more. Reload the page and choose it again.")
     taken = {target.name for target in page.targets}
-    insertion = _insertion(page, titles, page.content.end if before is None else before, taken, rule)
+    insertion, names = _insertion(page, titles, page.content.end if before is None else before, taken, rule)
 
     def headings(page: Page) -> EditSet:
-        return edit_set(page.source, [insertion])
+        return refuse_unseen(page, edit_set(page.source, [insertion]), names)
 
     def listed(page: Page) -> EditSet:
         return plan_contents(page, ContentsOptions(sorted({title.level for title in titles})), rule)
@@ -114,7 +114,10 @@ def make_page(
     return apply_edits(page.source, edits)
 
 
-def _insertion(page: Page, titles: Sequence[Title], at: int, taken: set[str], rule: IdentifierRule | None) -> Edit:
+def _insertion(
+    page: Page, titles: Sequence[Title], at: int, taken: set[str], rule: IdentifierRule | None
+) -> tuple[Edit, Collection[str]]:
+    """Return the edit that puts headings in, and their identifiers."""
     habits = read_habits(page)
     parents: list[int] = []
     named = []
@@ -131,7 +134,7 @@ def _insertion(page: Page, titles: Sequence[Title], at: int, taken: set[str], ru
     lines = [_heading(habits, title, names[index]) for index, title in enumerate(titles)]
     gap = habits.newline * (1 + blank_lines(page))
     text = "".join(indent + line + gap for line in lines) if slot.own_line else gap + gap.join(lines) + gap
-    return Edit(slot.at, slot.at, text, reason=f"{len(titles)} headings")
+    return Edit(slot.at, slot.at, text, reason=f"{len(titles)} headings"), names.values()
 
 
 def _heading(habits: Habits, title: Title, name: str) -> str:
