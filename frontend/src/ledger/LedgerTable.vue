@@ -198,6 +198,10 @@ thead abbr {
   width: 27%;
 }
 
+.stage-identifiers .identifier {
+  width: 38%;
+}
+
 .stage-headings .identifier {
   width: 30%;
 }

@@ -64,7 +64,7 @@ const dropping = computed(() => (props.drag.over.value?.index === props.section.
     </th>
     <EntryCell v-if="stage === 'contents'" :section="section" :editing="editing === 'entry'" :locked="locked"
       @edit="emit('select'); emit('edit', 'entry')" @done="emit('finish', 'entry', $event)" @leave="emit('leave')" />
-    <td v-else-if="stage !== 'parts'" class="identifier" :class="{ editing: editing === 'identifier' }">
+    <td v-else-if="stage !== 'parts'" class="identifier" :class="{ editing: editing === 'identifier', weak: stage === 'identifiers' && section.better }">
       <IdentifierField v-if="editing === 'identifier'" :value="section.identifier ?? section.proposed ?? ''" :own="section.identifier ?? ''" :words="section.text"
         @done="emit('finish', 'identifier', $event)" @leave="emit('leave')" />
       <button v-else type="button" tabindex="-1" class="name" :disabled="locked" :title="section.identifier ? 'Rename' : 'Give this identifier'" @click.stop="emit('select'); emit('edit', 'identifier')">
@@ -133,11 +133,20 @@ tr.begins > * {
   width: 27%;
 }
 
+.identifier.weak {
+  white-space: nowrap;
+}
+
+td.weak > .name,
+td.weak > .better {
+  display: inline-block;
+  vertical-align: middle;
+  max-width: 49%;
+}
+
 .better {
-  display: inline-flex;
-  gap: 3px;
-  align-items: center;
-  max-width: 100%;
+  max-width: 50%;
+  padding: 0 0 0 4px;
   overflow: hidden;
   border: 0;
   background: none;
