@@ -32,7 +32,7 @@ from signpost.core.edits import EditSet, apply_edits  # noqa: E402
 from signpost.core.errors import SignpostError  # noqa: E402
 from signpost.core.identifiers import plan_identifiers  # noqa: E402
 from signpost.core.levels import plan_closed_gaps  # noqa: E402
-from signpost.core.page import Page, read_page  # noqa: E402
+from signpost.core.page import Page, read_nodes, read_page  # noqa: E402
 from signpost.core.parts import plan_parts  # noqa: E402
 from signpost.core.promotions import plan_sure  # noqa: E402
 from signpost.core.returns import ReturnOptions, plan_no_returns, plan_returns  # noqa: E402
@@ -40,6 +40,7 @@ from signpost.core.site import single_page_site  # noqa: E402
 from signpost.core.source import read_source  # noqa: E402
 
 LARGEST = 800_000  # bytes of a page; beyond it is a book
+_HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
 SLOW = 20.0  # seconds that an operation may take before it is named
 
 
@@ -153,21 +154,28 @@ def _few(gone: Pieces) -> str:
     return f"{gone.total()} pieces: " + ", ".join(" ".join(piece)[:60] for piece in list(gone)[:4])
 
 
-def _seen(text: str) -> tuple[Counter[str], Counter[str]]:
-    """Return the identifiers and the words of headings, as html5lib reads them."""
+Seen = tuple[Counter[str], Counter[str]]
+
+
+def _seen(text: str) -> Seen:
+    """Return the identifiers and the heading elements of a page, as html5lib reads them."""
     tree = html5lib.parse(text, treebuilder="etree", namespaceHTMLElements=False)
     names: Counter[str] = Counter()
+    headings: Counter[str] = Counter()
     for element in tree.iter():
         if isinstance(element.tag, str):
-            if element.get("id"):
-                names[element.get("id") or ""] += 1
-            if element.tag == "a" and element.get("name"):
-                names[element.get("name") or ""] += 1
-    return names, Counter()
+            names.update(filter(None, [element.get("id")]))
+            if element.tag == "a":
+                names.update(filter(None, [element.get("name")]))
+            if element.tag in _HEADINGS:
+                headings[element.tag] += 1
+    return names, headings
 
 
-def _known(page: Page) -> tuple[Counter[str], Counter[str]]:
-    return Counter(target.name for target in page.targets), Counter()
+def _known(page: Page) -> Seen:
+    """Return the same as we read it."""
+    headings = Counter(node.tag for node in read_nodes(page).all if node.tag in _HEADINGS)
+    return Counter(target.name for target in page.targets), headings
 
 
 def main() -> int:
