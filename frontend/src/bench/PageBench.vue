@@ -4,6 +4,7 @@ import { useEventListener, useResizeObserver } from "@vueuse/core";
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { previewAddress } from "../measuring/frame";
+import { decoded } from "../text/percent";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
@@ -131,7 +132,7 @@ function followStep(): void {
 function leave(target: string, start: unknown): void {
   const link = page.saved?.links.find((found) => found.start === start);
   const url = new URL(target);
-  const path = url.pathname.startsWith(prefix.value) ? decodeURIComponent(url.pathname.slice(prefix.value.length)) : null;
+  const path = url.pathname.startsWith(prefix.value) ? decoded(url.pathname.slice(prefix.value.length)) : null;
   const there = link?.to_page ?? path;
   if (url.origin !== location.origin || path === null || there === null || !/\.x?html?$/i.test(there)) {
     about.value = link?.start ?? null;
@@ -142,7 +143,7 @@ function leave(target: string, start: unknown): void {
   if (walk.chosen !== key || walk.landed) walk.trail = [...walk.trail, { path: page.path, top: lastTop }]; // else the walk did
   walk.chosen = key;
   walk.landed = null;
-  page.goal = decodeURIComponent(url.hash.slice(1));
+  page.goal = decoded(url.hash.slice(1));
   if (there !== page.path) void router.push({ name: "page", params: { siteId: page.siteId, path: there } });
 }
 
