@@ -66,6 +66,8 @@ def levels_of(page):
         pytest.param(
             "<div class=exampleblock><div class=title>Rule: Merge upwards</div></div>", False, id="an example"
         ),
+        pytest.param("<p><b>Kinds of coal</b></p><pre>a\nb</pre>", False, id="right before a sample"),
+        pytest.param("<p><b>kinds_of_coal.py</b></p>", False, id="a file's name"),
         pytest.param("<p><b>count = max(1, n)</b></p>", False, id="a formula"),
         pytest.param(LAYOUT.format("<b><font size=5>Coal</font></b>"), True, id="a title in a layout table"),
     ],

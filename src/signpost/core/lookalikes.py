@@ -40,7 +40,7 @@ _SHUT = frozenset(
 _LABELS = re.compile(
     r"(?:note|notes|nota|hinweis|remarque|opmerking|obs|warning|warnung|caution|vorsicht|attention|achtung|danger|"
     r"important|wichtig|tip|tipp|hint|astuce|see also|siehe auch|voir aussi|related|examples?|beispiel|exemple|"
-    r"todo|new|update|changed)\s*:?",
+    r"örnek|esempio|ejemplo|exempel|todo|new|update|changed)\s*:?",
     re.IGNORECASE,
 )
 #: What numbers a table, a figure or a sample: the line is its caption.
@@ -51,7 +51,9 @@ _CAPTION = re.compile(
     re.IGNORECASE | re.DOTALL,
 )
 #: Characters of formulas and programs.
-_CODE = re.compile(r"[{}$=<>*\\|]|\w\(|[!&]=|::|->")
+_CODE = re.compile(r"[{}$=<>*\\|]|\w\(|[!&]=|::|->|^\S+\.(?:c|conf|css|h|html?|ini|js|php|pl|py|rb|sh|sql|txt|xml)$")
+#: Boxes that hold a sample.
+_SAMPLE_CLASS = re.compile(r"example|highlight|listing|sample|\bcode")
 #: Boxes that hold an aside with a title of its own.
 _ASIDE_CLASS = re.compile(
     r"admonition|note|warning|caution|callout|tip\b|hint|alert|sidebar|example|listing|figure|quote|infobox|toc"
@@ -328,6 +330,10 @@ def _kind(nodes: Nodes, run: Run, reasons: list[str]) -> int:
     if _heads_links(nodes, run):
         score -= 40
         reasons.append("but only links follow it")
+    after = _next_block(nodes, run)
+    if after is not None and (after.tag == "pre" or _SAMPLE_CLASS.search(" ".join(after.classes))):
+        score -= 25
+        reasons.append("but a sample follows it")
     if _CODE.search(run.text):
         score -= 35
         reasons.append("but it reads like code")
