@@ -21,11 +21,12 @@ ASK = """(to) => new Promise((done) => {
 })"""
 FOLLOW = """async (jumps) => {
   const ends = [];
+  const { mark } = document.querySelector("script[data-mark]").dataset;
   document.documentElement.style.setProperty("scroll-behavior", "auto", "important");
   for (const [start, begin] of jumps) {
     document.querySelectorAll("details[open]").forEach((fold) => (fold.open = false)); // as the page opens
     scrollTo(0, begin);
-    document.querySelector(`[data-signpost-place="${start}"]`).click();
+    document.querySelector(`[data-${mark}-place="${start}"]`).click();
     await new Promise((done) => requestAnimationFrame(done));
     ends.push(scrollY);
   }

@@ -2,6 +2,7 @@
 
 import io
 import random
+import re
 import stat
 import zipfile
 from collections import Counter
@@ -202,8 +203,8 @@ def test_the_preview_has_no_rights(client):
     for right in ("allow-same-origin", "connect-src", "unsafe-eval", "allow-forms", "allow-popups", "allow-top"):
         assert right not in policy
     assert b"refresh" not in answer.content
-    assert b'<h2 data-signpost-section="0"' in answer.content
-    assert answer.content.count(b"<script nonce=") == answer.content.count(b"nonce=") == 2
+    assert re.search(rb'<h2 data-s[0-9a-f]{16}-section="0"', answer.content)
+    assert answer.content.count(b"<script nonce=") == answer.content.count(b"nonce=") == 3
     nonces = {client.get(f"{preview}/p.html").headers["content-security-policy"] for _ in range(3)}
     assert len(nonces) == 3
     assert client.get(f"{preview}/s.js").headers["content-type"].startswith("text/plain")

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 
-from signpost.core.edits import EditSet, apply_edits, apply_to_text, edit_set, edits_between
+from signpost.core.edits import EditSet, apply_to_text, edit_set, edits_between
 from signpost.core.errors import RequestError
-from signpost.core.page import Page, read_page
-from signpost.core.source import read_source
+from signpost.core.page import Page, read_edited
 
 Planner = Callable[[Page], EditSet]
 
@@ -22,7 +21,7 @@ def plan_in_turn(page: Page, *planners: Planner, reason: str) -> EditSet:
         edits = planner(now)
         if edits:
             text = apply_to_text(now.source, edits)
-            now = read_page(page.path, read_source(apply_edits(now.source, edits)), page.marks)
+            now = read_edited(now, edits)
     return edit_set(page.source, edits_between(page.text, text, reason=reason))
 
 
@@ -32,7 +31,7 @@ def refuse_unseen(page: Page, edits: EditSet, identifiers: Iterable[str]) -> Edi
     Raises RequestError where they would stand in what is left open at the page's end: a comment, a script, a field.
     """
     if edits:
-        after = read_page(page.path, read_source(apply_edits(page.source, edits)), page.marks)
+        after = read_edited(page, edits)
         if not {target.name for target in after.targets}.issuperset(identifiers):
             raise RequestError(
                 "A comment, a script, a style or a text field before this place is never closed, so browsers would "

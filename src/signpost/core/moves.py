@@ -11,15 +11,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from signpost.core.edits import Edit, EditSet, apply_edits, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.levels import LOWEST, level_edits
 from signpost.core.outline import Section, read_outline, section_of_place
-from signpost.core.page import Page, Target, read_formatting, read_page
+from signpost.core.page import Page, Target, read_edited, read_formatting
 from signpost.core.positions import Span, indent_before, line_start
 from signpost.core.returns import section_close
-from signpost.core.source import read_source
 
 #: Elements that stand nowhere but in others: a section that opens one cannot go anywhere else.
 _PIECES = frozenset("caption colgroup dd dt figcaption li summary tbody td tfoot th thead tr".split())
@@ -104,7 +103,7 @@ def _verify(page: Page, flat: list[Section], section: Section, goal: _Goal, edit
     expected = [(part.level, part.text) for part in before]
     expected += [(part.level + shift, part.text) for part in moving]
     expected += [(part.level, part.text) for part in behind]
-    after = read_page(page.path, read_source(apply_edits(page.source, edits)), page.marks)
+    after = read_edited(page, edits)
     if [(heading.level, heading.text) for heading in after.headings] != expected:
         raise RequestError(
             f"The markup around “{section.text}” is broken in a way that moving would make worse. "

@@ -18,18 +18,17 @@ from urllib.parse import unquote
 
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import back_words, heads_contents
-from signpost.core.edits import Edit, EditSet, apply_to_text, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import put_identifier
 from signpost.core.lengths import count_blocks, estimate_height, windows
 from signpost.core.outline import Section, read_outline
-from signpost.core.page import Heading, Link, Page, Target, read_nodes, read_page
+from signpost.core.page import Heading, Link, Page, Target, read_edited, read_nodes
 from signpost.core.page.phrasing import count_words
 from signpost.core.placing import block_after, flow_place, slot_behind, whole_block
 from signpost.core.positions import Span, after_line_end, indent_before, line_start
-from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 from signpost.core.ways import Way, is_near_top, is_top_mark, opens_page, read_ways, says_nothing
 
@@ -331,7 +330,7 @@ class _Returns:
 
 def _swallowed(page: Page, planned: EditSet) -> set[int]:
     """Return the offsets of insertions that the parser makes no element of, or that change the page's headings."""
-    after = read_page(page.path, read_source(page.source.encode(apply_to_text(page.source, planned))), page.marks)
+    after = read_edited(page, planned)
     replaced = [edit for edit in planned.edits if not edit.inserts]
     stay = [
         one

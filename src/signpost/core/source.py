@@ -14,7 +14,7 @@ from functools import cached_property
 
 import webencodings
 
-from signpost.core.errors import EncodingError, NotTextError
+from signpost.core.errors import EncodingError, NotTextError, RequestError
 from signpost.core.positions import Lines
 from signpost.core.prescan import PRESCAN_BYTES, declared_encoding
 
@@ -53,6 +53,7 @@ class Source:
     encoding: str  # the Encoding standard's name, in lower case
     newline: str  # the line end used most: "\n", "\r\n" or "\r"; "\n" where there is none
     damage: int | None  # offset of the first byte that would not survive being written back; None: all would
+    named: bool = False  # whether the author named the encoding, whatever the page declares
 
     @cached_property
     def sha256(self) -> str:
@@ -64,6 +65,10 @@ class Source:
         """The text's lines."""
         return Lines(self.text)
 
+    def again(self, data: bytes) -> Source:
+        """Return other bytes of this page, read in the encoding that its author named, if one was named."""
+        return read_source(data, self.encoding if self.named else None)
+
     def encode(self, text: str) -> bytes:
         """Return `text` in this source's encoding; characters it lacks become numeric character references.
 
@@ -74,19 +79,33 @@ class Source:
         return _encode(text, self.encoding)
 
 
-def read_source(data: bytes) -> Source:
-    """Return the text of a page's bytes.
+def read_source(data: bytes, named: str | None = None) -> Source:
+    """Return the text of a page's bytes, in the encoding of this label where one is named.
 
     Raises NotTextError for bytes that are none: with NULs, and either many of them or no markup before the first.
     Bytes that do not fit the encoding are read as a browser would read them, with U+FFFD, and noted as `damage`.
     """
-    encoding = find_encoding(data)
+    encoding = find_encoding(data) if named is None else encoding_of_label(named)
     if encoding not in _UTF_16 and (nul := data.find(b"\0")) >= 0:
         many = data.count(b"\0") * NUL_SHARE > len(data)
         if many or b"<" not in data[:nul]:  # a stray one in a page is an oddity that browsers read over
             raise NotTextError(nul)
     text, damage = _decode(data, encoding)
-    return Source(data, text, encoding, find_newline(text), damage)
+    return Source(data, text, encoding, find_newline(text), damage, named is not None)
+
+
+def encoding_of_label(label: str) -> str:
+    """Return the Encoding standard's name, in lower case, of an encoding by one of its labels (section 4.2).
+
+    Raises RequestError for one that the standard does not know, or that browsers refuse to read pages in.
+    """
+    found = webencodings.lookup(label)
+    name = "" if found is None else str(found.name).lower()
+    if name in ("", "x-user-defined", "replacement"):
+        raise RequestError(
+            f"“{label}” is not an encoding that browsers read. Choose one such as utf-8, windows-1252 or iso-8859-2."
+        )
+    return name
 
 
 def find_encoding(data: bytes) -> str:

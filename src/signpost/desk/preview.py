@@ -7,8 +7,7 @@ import re
 from dataclasses import dataclass
 from uuid import UUID
 
-from signpost.core.edits import Edit, apply_edits, edit_set
-from signpost.core.errors import SignpostError
+from signpost.core.edits import Edit, apply_to_text, edit_set
 from signpost.core.links import is_page_path
 from signpost.core.page import Page, read_nodes
 from signpost.core.places import worthy_nodes
@@ -17,17 +16,12 @@ from signpost.desk.reading import load_revision
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
-#: Marks a heading in the preview with the index of its section.
-SECTION_MARK = "data-signpost-section"
-#: Marks an element that can be pointed to with the offset of its start tag.
-PLACE_MARK = "data-signpost-place"
-#: Marks an element that is measured, as a link or as something else.
-MEASURE_MARK = "data-signpost-measure"
-#: Marks the element that holds the page's content.
-CONTENT_MARK = "data-signpost-content"
-
 _TAG = re.compile(r"<(a(?:rea)?)(?=[\s/>])", re.IGNORECASE)
 _META = re.compile(r"<meta(?=[\s/])", re.IGNORECASE)
+#: What may come before a document type without making it one of the page's body (HTML 13.2.6.4.1), and the type.
+_HEAD = re.compile(r"\ufeff?(?:(?>\s|<!--.*?-->|<\?[^>]*>)*+<!doctype[^>]*>)?", re.IGNORECASE | re.DOTALL)
+#: What a page may not say for its preview, which has a policy of its own: HTML 4.2.5.3.
+_SILENCED = frozenset(["refresh", "content-security-policy", "x-ua-compatible"])
 #: Types a browser would run or sniff; they are served as plain text.
 _PLAIN = frozenset(
     ["text/javascript", "application/javascript", "application/xhtml+xml", "text/xml", "application/xml"]
@@ -44,11 +38,14 @@ class Preview:
 
 
 def load_preview(
-    database: Database, site_id: UUID, path: str, additions: str, revision: str | None = None
+    database: Database, site_id: UUID, path: str, additions: str, mark: str, revision: str | None = None
 ) -> Preview:
     """Return a file of a site for the preview, as it is, or a page as it was in `revision`. Raises NotThereError.
 
-    A page gets `additions`, elements of ours for its head, and marks on its headings; its refreshes are switched off.
+    A page begins with `additions`, elements of ours, and is sent as UTF-8, whatever it is kept in. Its elements have
+    attributes that begin with `data-`, `mark` and a hyphen: `section` on a heading with the index of its section,
+    `place` on what can be pointed to with the offset of its start tag, `measure` on what is measured ("link" for a
+    link), `content` on what holds the content. Its refreshes and policies are switched off.
     """
     with database.transaction() as session:
         page = load_revision(session, site_id, path, revision) if is_page_path(path) else None
@@ -59,20 +56,17 @@ def load_preview(
             raise NotThereError(f"The site has no file “{path}”.")
         data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
     if is_page_path(path):
-        return Preview(data, "text/html", is_page=True) if page is None else _page_preview(page, additions)
+        return Preview(data, "text/html", is_page=True) if page is None else _page_preview(page, additions, mark)
     guessed = mimetypes.guess_type(path)[0] or "application/octet-stream"
     return Preview(data, "text/plain" if guessed in _PLAIN else guessed, is_page=False)
 
 
-def _page_preview(page: Page, additions: str) -> Preview:
-    try:
-        prepared = apply_edits(page.source, edit_set(page.source, _prepare(page, additions)))
-    except SignpostError:  # what cannot be written back is shown as it is, without its jumps followed
-        return Preview(page.source.data, "text/html", is_page=True)
-    return Preview(prepared, f"text/html; charset={page.source.encoding}", is_page=True)
+def _page_preview(page: Page, additions: str, mark: str) -> Preview:
+    prepared = apply_to_text(page.source, edit_set(page.source, _prepare(page, additions, f" data-{mark}-")))
+    return Preview(prepared.encode("utf-8", "replace"), "text/html; charset=utf-8", is_page=True)
 
 
-def _prepare(page: Page, additions: str) -> list[Edit]:
+def _prepare(page: Page, additions: str, prefix: str) -> list[Edit]:
     nodes = read_nodes(page)
     sections = {heading.element.open.start: index for index, heading in enumerate(page.headings)}
     begin = page.content.start
@@ -86,22 +80,23 @@ def _prepare(page: Page, additions: str) -> list[Edit]:
         tags[holder] = page.content_tag
     edits = []
     for start, tag in tags.items():
-        marks = f' {SECTION_MARK}="{sections[start]}"' if start in sections else ""
+        marks = f'{prefix}section="{sections[start]}"' if start in sections else ""
         if start in measured:
-            marks += f' {MEASURE_MARK}="{"link" if start in links else ""}"'
+            marks += f'{prefix}measure="{"link" if start in links else ""}"'
         if start == holder:
-            marks += f" {CONTENT_MARK}"
+            marks += f"{prefix}content"
         at = start + 1 + len(tag)
-        edits.append(Edit(at, at, f'{marks} {PLACE_MARK}="{start}"'))
-    refreshes = (
+        edits.append(Edit(at, at, f'{marks}{prefix}place="{start}"'))
+    silenced = (
         attribute
         for found in _META.finditer(page.text)
         for attribute in page.attributes_at(found.start())
-        if attribute.name == "http-equiv" and attribute.value.strip().lower() == "refresh"
+        if attribute.name == "http-equiv" and attribute.value.strip().lower() in _SILENCED
     )
-    edits += [Edit(attribute.span.start, attribute.span.end, "", rank=1) for attribute in refreshes]
-    at = len(page.text) if page.head_end is None else page.head_end
-    return [*edits, Edit(at, at, additions, rank=2)]
+    edits += [Edit(attribute.span.start, attribute.span.end, "", rank=1) for attribute in silenced]
+    head = _HEAD.match(page.text)
+    at = head.end() if head else 0
+    return [*edits, Edit(at, at, additions)]
 
 
 def _measured_tags(page: Page) -> dict[int, str]:

@@ -1,12 +1,9 @@
 /* Runs in the preview's frame beside walk.js: it measures the page, and tries jumps, when the desk asks. */
 (() => {
-  const MEASURED = "data-signpost-measure";
-  const PLACE = "data-signpost-place";
-  const CONTENT = "data-signpost-content";
+  const { doc, plain, tell, MEASURED, PLACE, CONTENT } = signpostFrame;
   const PATIENCE = 4000; // milliseconds that pictures and fonts may take
   const BURST = 150; // jumps tried in a row; browsers refuse more than 200 in ten seconds
   const PACE = 55; // milliseconds between jumps after that
-  const tell = (message) => parent.postMessage({ from: "signpost-walk", ...message }, "*");
   const wait = (time) => new Promise((done) => setTimeout(done, time));
   const once = (target, ...kinds) => new Promise((done) => kinds.forEach((kind) => target.addEventListener(kind, done, { once: true })));
   const px = (text) => parseFloat(text) || 0;
@@ -14,19 +11,19 @@
 
   /** Wait until the page looks as it will: its style sheets, pictures and fonts are there. */
   const settle = async () => {
-    for (const image of document.images) image.loading = "eager";
+    for (const image of doc.images) image.loading = "eager";
     const pictures = [...document.images].filter((image) => !image.complete).map((image) => once(image, "load", "error"));
-    const loaded = document.readyState === "complete" ? [] : [once(window, "load")];
-    await Promise.race([Promise.all([...loaded, ...pictures, document.fonts.ready]), wait(PATIENCE)]);
+    const loaded = doc.readyState === "complete" ? [] : [once(window, "load")];
+    await Promise.race([Promise.all([...loaded, ...pictures, doc.fonts.ready]), wait(PATIENCE)]);
   };
 
   const rectOf = (rect) => ({ left: round(rect.left), top: round(rect.top + scrollY), right: round(rect.right), bottom: round(rect.bottom + scrollY) });
 
   /** What the page keeps free above a landing, in CSS pixels, percentages resolved by the browser itself. */
   const scrollPadding = () => {
-    const asked = getComputedStyle(document.documentElement).scrollPaddingTop;
+    const asked = getComputedStyle(doc.documentElement).scrollPaddingTop;
     if (asked === "auto" || /^[\d.]+px$/.test(asked)) return px(asked);
-    const rod = document.documentElement.appendChild(document.createElement("div"));
+    const rod = doc.documentElement.appendChild(doc.createElement("div"));
     rod.style.cssText = `position:fixed;height:${asked}`;
     const height = rod.getBoundingClientRect().height;
     rod.remove();
@@ -34,9 +31,9 @@
   };
 
   const scrolls = (element, style) =>
-    element !== document.documentElement && element !== document.scrollingElement &&
-    /auto|scroll|hidden/.test(style.overflowY) && element.scrollHeight > element.clientHeight + 1 &&
-    !(element === document.body && getComputedStyle(document.documentElement).overflowY === "visible");
+    element !== doc.documentElement && element !== doc.scrollingElement &&
+    /auto|scroll|hidden/.test(style.overflowY) && plain(element).scrollHeight > plain(element).clientHeight + 1 &&
+    !(element === doc.body && getComputedStyle(doc.documentElement).overflowY === "visible");
 
   /** What keeps elements from moving with the page: themselves or what they stand in, the nearest first. */
   const holdsOf = () => {
@@ -47,22 +44,22 @@
       if (hold === undefined) {
         const style = getComputedStyle(element);
         if (style.position === "fixed" || style.position === "sticky") hold = style.position;
-        else hold = scrolls(element, style) ? "boxed" : within(element.parentElement);
+        else hold = scrolls(element, style) ? "boxed" : within(plain(element).parentElement);
         known.set(element, hold);
       }
       return hold;
     };
     const of = (element) => {
       const { position } = getComputedStyle(element);
-      return position === "fixed" || position === "sticky" ? position : within(element.parentElement);
+      return position === "fixed" || position === "sticky" ? position : within(plain(element).parentElement);
     };
     return { of, within };
   };
 
   /** The first line of words in an element, or of those that follow it; a picture counts as words. */
   const firstLine = (element) => {
-    const own = element.getBoundingClientRect();
-    const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
+    const own = plain(element).getBoundingClientRect();
+    const walker = doc.createTreeWalker(doc.body, NodeFilter.SHOW_TEXT | NodeFilter.SHOW_ELEMENT);
     walker.currentNode = element;
     for (let steps = 0; steps < 60 && walker.nextNode(); steps++) {
       const node = walker.currentNode;
@@ -72,7 +69,7 @@
       }
       const at = node.data.search(/\S/);
       if (at < 0) continue;
-      const range = document.createRange();
+      const range = doc.createRange();
       range.setStart(node, at);
       range.setEnd(node, node.data.length);
       const line = range.getClientRects()[0];
@@ -82,60 +79,62 @@
   };
 
   const labelOf = (element) => {
-    const tag = element.tagName.toLowerCase();
-    if (element.id) return `${tag}#${element.id}`;
-    return [tag, ...[...element.classList].slice(0, 2)].join(".");
+    const { tagName, id, classList } = plain(element);
+    const tag = tagName.toLowerCase();
+    return id ? `${tag}#${id}` : [tag, ...[...classList].slice(0, 2)].join(".");
   };
 
   /** The closed passages that an element stands in, outermost first; a jump into them opens them. */
   const foldsOf = (element) => {
     const folds = [];
-    for (let at = element.parentElement; at; at = at.parentElement) {
-      const inSummary = at.tagName === "DETAILS" && at.querySelector(":scope > summary")?.contains(element);
-      if (at.tagName === "DETAILS" && !at.open && !inSummary) folds.unshift(at);
+    for (let at = plain(element).parentElement; at; at = plain(at).parentElement) {
+      const inSummary = at instanceof HTMLDetailsElement && at.querySelector(":scope > summary")?.contains(element);
+      if (at instanceof HTMLDetailsElement && !at.open && !inSummary) folds.unshift(at);
     }
     return folds;
   };
 
-  const boxOf = (element, hold) => {
+  const boxOf = (measured, hold) => {
+    const element = plain(measured);
     const rect = element.getBoundingClientRect();
     const link = element.getAttribute(MEASURED) === "link";
     const shown = element.getClientRects().length > 0;
     return {
       start: Number(element.getAttribute(PLACE)), top: round(rect.top + (hold === "fixed" ? 0 : scrollY)),
-      bottom: round(rect.bottom + (hold === "fixed" ? 0 : scrollY)), margin: px(getComputedStyle(element).scrollMarginTop),
-      hold: shown ? hold : "hidden", words: link || !shown ? null : firstLine(element), height: null,
+      bottom: round(rect.bottom + (hold === "fixed" ? 0 : scrollY)), margin: px(getComputedStyle(measured).scrollMarginTop),
+      hold: shown ? hold : "hidden", words: link || !shown ? null : firstLine(measured), height: null,
     };
   };
 
-  const pageHeight = () => document.scrollingElement.scrollHeight;
+  const pageHeight = () => doc.scrollingElement.scrollHeight;
 
   const inset = (text) => (text === "auto" ? null : px(text));
 
   /** The elements that stay in the window, with what keeps them there; an inner box's own are not the window's. */
   const findStaying = (holdOf) => {
     const found = [];
-    for (const element of document.body.getElementsByTagName("*")) {
+    for (const element of doc.body.getElementsByTagName("*")) {
       const style = getComputedStyle(element);
       const sticky = style.position === "sticky";
       if (!sticky && style.position !== "fixed") continue;
       const covers = style.visibility === "visible" && style.opacity !== "0" && !(Number(style.zIndex) < 0);
       found.push({
-        element, sticky, covers: covers && !(sticky && holdOf(element.parentElement) === "boxed"), stick_top: sticky ? inset(style.top) : null,
+        element, sticky, covers: covers && !(sticky && holdOf(plain(element).parentElement) === "boxed"), stick_top: sticky ? inset(style.top) : null,
         stick_bottom: sticky ? inset(style.bottom) : null, above: px(style.marginTop), below: px(style.marginBottom),
-        written: element.getAttribute("style"),
+        written: plain(element).getAttribute("style"),
       });
     }
     return found;
   };
 
   const barOf = ({ element, sticky, stick_top, stick_bottom, above, below }) => {
-    const box = element.getBoundingClientRect();
+    const box = plain(element).getBoundingClientRect();
     const rect = sticky ? rectOf(box) : { left: round(box.left), top: round(box.top), right: round(box.right), bottom: round(box.bottom) };
     const bar = { label: labelOf(element), rect, sticky, stick_top, stick_bottom, ceiling: 0, floor: 0 };
     if (!sticky) return bar;
-    const holder = element.parentElement.getBoundingClientRect();
-    const around = getComputedStyle(element.parentElement);
+    const { parentElement } = plain(element);
+    const holder = plain(parentElement).getBoundingClientRect();
+    const around = getComputedStyle(parentElement);
     bar.ceiling = round(holder.top + scrollY + px(around.borderTopWidth) + px(around.paddingTop) + above);
     bar.floor = round(holder.bottom + scrollY - px(around.borderBottomWidth) - px(around.paddingBottom) - below);
     return bar;
@@ -147,14 +146,14 @@
     const holds = new Map(elements.map((element) => [element, hold.of(element)]));
     const staying = findStaying(hold.within);
     const sticky = staying.filter((found) => found.sticky);
-    for (const { element } of sticky) element.style.setProperty("position", "static", "important"); // where they would stand
+    for (const { element } of sticky) plain(element).style.setProperty("position", "static", "important"); // where they would stand
     const boxes = elements.map((element) => boxOf(element, holds.get(element)));
-    const content = document.querySelector(`[${CONTENT}]`);
+    const content = doc.querySelector(`[${CONTENT}]`);
     const found = {
       view_height: visualViewport.height, height: pageHeight(), padding: round(scrollPadding()),
-      snaps: getComputedStyle(document.documentElement).scrollSnapType !== "none",
-      content_bottom: content && content !== document.body ? rectOf(content.getBoundingClientRect()).bottom : null,
-      boxes, bars: staying.filter((one) => one.covers && one.element.getClientRects().length).map(barOf),
+      snaps: getComputedStyle(doc.documentElement).scrollSnapType !== "none",
+      content_bottom: content && content !== doc.body ? rectOf(plain(content).getBoundingClientRect()).bottom : null,
+      boxes, bars: staying.filter((one) => one.covers && plain(one.element).getClientRects().length).map(barOf),
     };
     elements.forEach((element, index) => {
       const folds = foldsOf(element);
@@ -164,15 +163,15 @@
       folds.forEach((fold) => (fold.open = false));
     });
     for (const { element, written } of sticky) {
-      if (written === null) element.removeAttribute("style");
-      else element.setAttribute("style", written);
+      if (written === null) plain(element).removeAttribute("style");
+      else plain(element).setAttribute("style", written);
     }
     return found;
   };
 
   /** Follow jumps one by one, each from the page's top, and tell where the window ends. */
   const attempt = async (fragments, id) => {
-    document.documentElement.style.setProperty("scroll-behavior", "auto", "important");
+    doc.documentElement.style.setProperty("scroll-behavior", "auto", "important");
     const folds = [...document.querySelectorAll("details:not([open])")];
     const ends = [];
     for (const [count, fragment] of fragments.entries()) {
@@ -191,7 +190,7 @@
     const { kind, id, fragments, css } = event.data;
     if (kind !== "measure" && kind !== "try") return;
     await settle();
-    const style = css ? document.head.appendChild(document.createElement("style")) : null;
+    const style = css ? doc.head.appendChild(doc.createElement("style")) : null;
     if (style) style.textContent = String(css);
     if (kind === "measure") tell({ kind: "measured", id, geometry: measure() });
     else await attempt(fragments.map(String), id);

@@ -1,11 +1,9 @@
 /* Runs in the preview's frame, and alone there: it follows jumps, tells the desk where the reader is, and goes where
    the desk says. The frame has no origin of its own, so messages go to whoever embeds it, and hold nothing secret. */
 (() => {
-  const MARK = "data-signpost-section";
-  const PLACE = "data-signpost-place";
-  const tell = (message) => parent.postMessage({ from: "signpost-walk", ...message }, "*");
-  const headings = () => [...document.querySelectorAll(`[${MARK}]`)];
-  const indexOf = (heading) => Number(heading.getAttribute(MARK));
+  const { doc, plain, addressOf, tell, SECTION: MARK, PLACE } = signpostFrame;
+  const headings = () => [...doc.querySelectorAll(`[${MARK}]`)];
+  const indexOf = (heading) => Number(heading.getAttribute(MARK)); // a heading or a title, never a form
 
   /** The section whose heading was the last to pass the window's upper third; -1 for the lead. */
   const currentSection = () => {
@@ -20,9 +18,9 @@
   /** Scroll to an element as a jump would; unlike scrollIntoView, this leaves the frame's surroundings alone. */
   const goTo = (element) => {
     if (!element) return scrollTo(0, 0);
-    const padding = parseFloat(getComputedStyle(document.documentElement).scrollPaddingTop) || 0;
+    const padding = parseFloat(getComputedStyle(doc.documentElement).scrollPaddingTop) || 0;
     const margin = parseFloat(getComputedStyle(element).scrollMarginTop) || 0;
-    scrollTo(0, element.getBoundingClientRect().top + scrollY - padding - margin);
+    scrollTo(0, plain(element).getBoundingClientRect().top + scrollY - padding - margin);
   };
 
   let told = null;
@@ -37,21 +35,24 @@
     waiting = true;
   }, { passive: true });
 
-  const linkOf = (event) => event.target.closest?.("a[href], area[href]") ?? null;
-  const startOf = (element) => (element?.hasAttribute(PLACE) ? Number(element.getAttribute(PLACE)) : null);
-  const still = () => document.documentElement.style.setProperty("scroll-behavior", "auto", "important");
+  const linkOf = (event) => plain(event.target).closest?.("a[*|href], area[href]") ?? null;
+  const startOf = (element) => {
+    const start = element && plain(element).getAttribute(PLACE);
+    return start == null ? null : Number(start);
+  };
+  const still = () => doc.documentElement.style.setProperty("scroll-behavior", "auto", "important");
 
   /** Tell which link the reader is about to follow; null for none. */
   let about = null;
   const tellAbout = (link) => {
     if (link === about) return;
     about = link;
-    tell({ kind: "about", start: startOf(link), address: link ? link.href : "" });
+    tell({ kind: "about", start: startOf(link), address: link ? addressOf(link) : "" });
   };
   addEventListener("mouseover", (event) => tellAbout(linkOf(event)));
   addEventListener("focusin", (event) => tellAbout(linkOf(event)));
   addEventListener("focusout", () => tellAbout(null));
-  document.addEventListener("mouseleave", () => tellAbout(null));
+  doc.addEventListener("mouseleave", () => tellAbout(null));
 
   /** Tell where the window stands once a jump has come to rest. */
   const tellLanded = (start) => {
@@ -69,36 +70,39 @@
   let following = 0;
   const follow = (start, begin, pause) => {
     clearTimeout(following);
-    const link = document.querySelector(`[${PLACE}="${start}"]`);
+    const link = doc.querySelector(`[${PLACE}="${start}"]`);
     if (!link) return tell({ kind: "landed", start, top: scrollY });
     still();
     scrollTo(0, begin);
     outline(link);
     following = setTimeout(() => {
       outline(null);
-      const to = new URL(link.href, document.baseURI);
-      if (!isHere(to)) return tell({ kind: "followed", address: to.href, start });
+      const address = addressOf(link);
+      const to = hereOf(address);
+      if (!to) return tell({ kind: "followed", address, start });
       location.replace(to.hash || "#");
       tell({ kind: "landed", start, top: scrollY });
     }, pause);
   };
 
-  const isHere = (to) => {
-    const here = new URL(document.URL);
-    return to.origin === here.origin && to.pathname === here.pathname;
+  /** An address that leads to a place of this page; null for any other. */
+  const hereOf = (address) => {
+    const here = new URL(doc.URL);
+    const to = address ? new URL(address) : null;
+    return to && to.origin === here.origin && to.pathname === here.pathname ? to : null;
   };
 
   let pointing = false; // whether a click chooses a place
   let pointed = null;
-  const placeOf = (event) => event.target.closest?.(`[${PLACE}]`) ?? null;
+  const placeOf = (event) => plain(event.target).closest?.(`[${PLACE}]`) ?? null;
 
   /** Outline the element that a click would choose; outlines take no room, so the page stays as it is. */
   const outline = (element) => {
-    if (pointed) pointed.style.outline = pointed.style.outlineOffset = "";
-    pointed = element;
+    if (pointed) pointed.outline = pointed.outlineOffset = "";
+    pointed = element && plain(element).style;
     if (!element) return;
-    element.style.outline = "2px solid #7a4a86";
-    element.style.outlineOffset = "-1px";
+    pointed.outline = "2px solid #7a4a86";
+    pointed.outlineOffset = "-1px";
   };
   addEventListener("mouseover", (event) => pointing && outline(placeOf(event)));
 
@@ -111,19 +115,20 @@
     const selection = getSelection();
     const text = words(selection?.toString() ?? "");
     if (!text) {
-      const place = event.target.closest?.(`a[${PLACE}], img[${PLACE}]`);
+      const place = plain(event.target).closest?.(`a[${PLACE}], img[${PLACE}]`);
       if (place) tell({ kind: "chosen", place: Number(place.getAttribute(PLACE)), words: "", occurrence: 0 });
       return;
     }
     const range = selection.getRangeAt(0);
     const common = range.commonAncestorContainer;
-    const holder = (common.nodeType === Node.ELEMENT_NODE ? common : common.parentElement).closest(`[${PLACE}]`);
+    const around = common instanceof Element ? common : common.parentElement;
+    const holder = plain(around).closest(`[${PLACE}]`);
     if (!holder) return;
-    const ahead = document.createRange();
+    const ahead = doc.createRange();
     ahead.setStart(holder, 0);
     ahead.setEnd(range.startContainer, range.startOffset);
     const occurrence = words(ahead.toString()).split(text).length - 1;
-    tell({ kind: "chosen", place: Number(holder.getAttribute(PLACE)), words: text, occurrence });
+    tell({ kind: "chosen", place: startOf(holder), words: text, occurrence });
   };
   addEventListener("mouseup", (event) => linking && setTimeout(tellChosen, 0, event));
 
@@ -135,25 +140,26 @@
     if (pointing) {
       event.preventDefault();
       const place = placeOf(event);
-      if (place) tell({ kind: "placed", place: Number(place.getAttribute(PLACE)) });
+      if (place) tell({ kind: "placed", place: startOf(place) });
       return;
     }
     const link = linkOf(event);
     if (!link) {
-      const heading = event.target.closest?.(`[${MARK}]`);
+      const heading = plain(event.target).closest?.(`[${MARK}]`);
       if (heading) tell({ kind: "picked", section: indexOf(heading) });
       return;
     }
-    const to = new URL(link.href, document.baseURI);
-    if (isHere(to) && (to.hash !== "" || link.getAttribute("href") === "#")) return tellLanded(startOf(link));
+    const address = addressOf(link);
+    const to = hereOf(address);
+    if (to && (to.hash !== "" || link.getAttribute("href") === "#")) return tellLanded(startOf(link));
     event.preventDefault();
-    tell({ kind: "followed", address: to.href, start: startOf(link) });
+    tell({ kind: "followed", address, start: startOf(link) });
   }, true);
 
   /* Keys of the desk work while the reader is in the page, but not while something is typed there. */
   const KEYS = new Set(["n", "N", "b", "x", "X", "z", "j", "k", "e", "F6", "Escape"]);
   addEventListener("keydown", (event) => {
-    const typed = event.target.closest?.("input, textarea, select, [contenteditable]");
+    const typed = plain(event.target).closest?.("input, textarea, select, [contenteditable]");
     if (typed || event.ctrlKey || event.metaKey || event.altKey || !KEYS.has(event.key)) return;
     event.preventDefault();
     tell({ kind: "key", key: event.key, shift: event.shiftKey });
@@ -163,9 +169,9 @@
     if (event.source !== parent || event.data?.to !== "signpost-walk") return;
     if (event.data.kind === "section") {
       told = Number(event.data.section);
-      goTo(document.querySelector(`[${MARK}="${told}"]`));
+      goTo(doc.querySelector(`[${MARK}="${told}"]`));
     } else if (event.data.kind === "place") {
-      const place = document.querySelector(`[${PLACE}="${Number(event.data.start)}"]`);
+      const place = doc.querySelector(`[${PLACE}="${Number(event.data.start)}"]`);
       goTo(place);
       outline(place);
     } else if (event.data.kind === "follow") {
@@ -176,13 +182,13 @@
       if (scrollY === 0) scrollTo(0, Number(event.data.top)); // unless the reader has gone somewhere meanwhile
     } else if (event.data.kind === "point") {
       pointing = Boolean(event.data.on);
-      document.documentElement.style.cursor = pointing ? "crosshair" : "";
+      doc.documentElement.style.cursor = pointing ? "crosshair" : "";
       if (!pointing) outline(null);
     } else if (event.data.kind === "link") {
       linking = Boolean(event.data.on);
-      document.documentElement.style.cursor = linking ? "text" : "";
+      doc.documentElement.style.cursor = linking ? "text" : "";
     } else if (event.data.kind === "style") {
-      style ??= document.head.appendChild(document.createElement("style"));
+      style ??= doc.head.appendChild(doc.createElement("style"));
       style.textContent = String(event.data.css);
     } else if (event.data.kind === "fragment") {
       still();

@@ -20,16 +20,15 @@ from signpost.core.contents.listing import Entry, Form, Listing, read_listing
 from signpost.core.contents.options import ContentsOptions
 from signpost.core.contents.refreshing import entry_markup, relabelled
 from signpost.core.contents.remark import Adopted, Remark, read_remark, seal, seal_identifier
-from signpost.core.edits import Edit, EditSet, apply_to_text, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
 from signpost.core.errors import OverlapError, RequestError
 from signpost.core.habits import Habits, read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import Section, read_outline
-from signpost.core.page import Page, read_page
+from signpost.core.page import Page, read_edited
 from signpost.core.placing import whole_span
 from signpost.core.positions import Span
-from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 
 _BOX = re.compile(r"(<(?:p|div)\b[^>]*>\s*)(.*?)(\s*</(?:p|div)\s*>)", re.IGNORECASE | re.DOTALL)
@@ -330,7 +329,7 @@ def _kept_whole(page: Page, edits: Iterable[Edit]) -> EditSet:
         planned = edit_set(page.source, edits)
     except OverlapError:
         raise RequestError("The list cannot be kept as it is. Put it into an element of its own first.") from None
-    after = read_page(page.path, read_source(page.source.encode(apply_to_text(page.source, planned))), page.marks)
+    after = read_edited(page, planned)
     if [(one.level, one.text) for one in after.headings] != [(one.level, one.text) for one in page.headings]:
         raise RequestError("The markup around the list is broken. Correct its end tags first.")
     return planned

@@ -22,17 +22,16 @@ from signpost.core.contents.handmade import find_main_handmade
 from signpost.core.contents.options import ContentsOptions, Spot, find_slot
 from signpost.core.contents.refreshing import Work, entry_markup, relabelled
 from signpost.core.contents.remark import Remark, seal
-from signpost.core.edits import Edit, EditSet, apply_edits, edit_set, edits_between, spliced
+from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
 from signpost.core.errors import RequestError
 from signpost.core.fragments import find_indicated
 from signpost.core.habits import read_habits
 from signpost.core.identifiers import propose_identifiers, put_identifier
 from signpost.core.naming import IdentifierRule
 from signpost.core.outline import Section, read_outline, section_marked
-from signpost.core.page import Page, Target, read_page
+from signpost.core.page import Page, Target, read_edited
 from signpost.core.placing import follows_empty_line, whole_block
 from signpost.core.positions import Span, after_line_end, line_start
-from signpost.core.source import read_source
 from signpost.core.tags import scan_attributes, value_edit
 
 
@@ -188,7 +187,7 @@ def find_outdated(page: Page, blocks: Sequence[Block] | None = None) -> list[tup
 
 def note_contents(page: Page, edits: EditSet) -> list[str]:
     """Return what the author should know of the contents that a plan makes, in plain words."""
-    after = read_page(page.path, read_source(apply_edits(page.source, edits)), page.marks) if edits else page
+    after = read_edited(page, edits) if edits else page
     flat = read_outline(after).flat()
     notes = []
     for block in find_blocks(after):

@@ -11,7 +11,7 @@ from signpost.core.page.facts import (
     Target,
 )
 from signpost.core.page.nodes import Node, Nodes, read_formatting, read_markup, read_nodes
-from signpost.core.page.reader import read_page
+from signpost.core.page.reader import read_edited, read_page
 
 __all__ = [
     "MADE_BLOCKS",
@@ -24,6 +24,7 @@ __all__ = [
     "Page",
     "Resource",
     "Target",
+    "read_edited",
     "read_formatting",
     "read_markup",
     "read_nodes",

@@ -14,6 +14,7 @@ from turbohtml import Element as Parsed
 from turbohtml import Text
 
 from signpost.core.chrome import Marks, is_chrome
+from signpost.core.edits import EditSet, apply_edits
 from signpost.core.links import classify_link
 from signpost.core.page.facts import (
     MADE_BLOCKS,
@@ -70,6 +71,11 @@ _TAIL = 200
 def read_page(path: str, source: Source, marks: Marks = NO_MARKS) -> Page:
     """Return the facts of the page whose source this is; `marks` says what else is known of its content."""
     return _Reader(path, source, marks).read()
+
+
+def read_edited(page: Page, edits: EditSet) -> Page:
+    """Return the page that comes of edits. Raises what `apply_edits` raises."""
+    return read_page(page.path, page.source.again(apply_edits(page.source, edits)), page.marks)
 
 
 @dataclass(frozen=True, slots=True)

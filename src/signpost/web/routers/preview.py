@@ -26,7 +26,7 @@ _NO_SCROLL_BAR = "<style>html::-webkit-scrollbar { display: none }</style>"
 
 
 def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
-    """Return what the frame may do: show the site's own files, and run our one script."""
+    """Return what the frame may do: show the site's own files, and run our own scripts."""
     own = f"{origin}/preview/{site_id}/"
     return (
         f"sandbox allow-scripts; default-src 'none'; script-src 'nonce-{nonce}'; style-src {own} 'unsafe-inline'; "
@@ -36,7 +36,7 @@ def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
 
 
 @router.get("/{name}.js")
-def script(name: Literal["walk", "measure"]) -> Response:
+def script(name: Literal["frame", "measure", "walk"]) -> Response:
     """Give one of our scripts."""
     data = (_SCRIPTS / f"{name}.js").read_bytes()
     return Response(data, media_type="text/javascript", headers=_FOR_THE_FRAME | {"cache-control": "no-cache"})
@@ -57,17 +57,17 @@ def preview(
 
     `text_size` is in percent of the usual one; `bare` takes the scroll bar away, as on a phone.
     """
-    nonce = secrets.token_urlsafe(16)
+    nonce, mark = secrets.token_urlsafe(16), "s" + secrets.token_hex(8)
     additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")
-    for name in ("measure", "walk"):  # the second one says that both are ready
-        additions += f'<script nonce="{nonce}" src="/preview/{name}.js" defer></script>'
+    for name in ("frame", "measure", "walk"):  # the last one says that all are ready
+        additions += f'<script nonce="{nonce}" data-mark="{mark}" src="/preview/{name}.js" defer></script>'
     headers = {
         "content-security-policy": _policy(str(request.base_url).rstrip("/"), site_id, nonce),
         "cache-control": "no-store",
         **_FOR_THE_FRAME,
     }
     try:
-        found = load_preview(database, site_id, path, additions, revision)
+        found = load_preview(database, site_id, path, additions, mark, revision)
     except NotThereError as error:
         return Response(str(error), HTTPStatus.NOT_FOUND, headers, "text/plain; charset=utf-8")
     headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"
