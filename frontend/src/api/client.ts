@@ -1,5 +1,6 @@
 /** The way to the server: types from its own description, data or a problem as values. */
 import createClient from "openapi-fetch";
+import { authorHeader } from "./author";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -66,6 +67,14 @@ export class Problem extends Error {
 }
 
 export const api = createClient<paths>({ baseUrl: "/" });
+api.use({
+  onRequest({ request }) {
+    request.headers.set("x-signpost-author", authorHeader());
+  },
+  onResponse({ response }) {
+    if (response.status === 401) location.assign(`/sign-in?to=${encodeURIComponent(location.pathname)}`);
+  },
+});
 
 /** Return the data of an answer, or throw its problem. */
 export async function data<T>(

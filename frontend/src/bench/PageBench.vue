@@ -35,7 +35,8 @@ const SETTLING = 250;
 /** How long a link is shown before it is followed, in milliseconds. */
 const PAUSE = 350;
 
-const prefix = computed(() => `/preview/${page.siteId}/`);
+/** What the addresses of the site's files begin with in the frame; where one signs in, it holds a pass as well. */
+const prefix = computed(() => new RegExp(`^/preview/${page.siteId}(?:\\.[^/]*)?/`));
 const address = computed(() =>
   page.saved ? previewAddress(page.siteId, page.path, measures.window, `${page.saved.revision.slice(0, 12)}-${page.looks}`) : "",
 );
@@ -131,8 +132,13 @@ function followStep(): void {
 /** Follow a link to another page of the site; say of any other what it is. */
 function leave(target: string, start: unknown): void {
   const link = page.saved?.links.find((found) => found.start === start);
+  if (!URL.canParse(target)) {
+    about.value = link?.start ?? null;
+    return;
+  }
   const url = new URL(target);
-  const path = url.pathname.startsWith(prefix.value) ? decoded(url.pathname.slice(prefix.value.length)) : null;
+  const own = prefix.value.exec(url.pathname);
+  const path = own ? decoded(url.pathname.slice(own[0].length)) : null;
   const there = link?.to_page ?? path;
   if (url.origin !== location.origin || path === null || there === null || !/\.x?html?$/i.test(there)) {
     about.value = link?.start ?? null;

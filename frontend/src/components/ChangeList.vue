@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The changes of a page or of the whole site, the newest first. */
 import { computed, ref } from "vue";
+import { authorName } from "../api/author";
 import type { ChangeEntry } from "../api/client";
 
 const props = defineProps<{ entries: ChangeEntry[]; path: string }>();
@@ -15,13 +16,14 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
 
 <template>
   <label class="everywhere small"><input v-model="everywhere" type="checkbox"> of the whole site</label>
+  <label class="everywhere small">Your name, for others who have this site open <input v-model="authorName" class="field" maxlength="80" autocomplete="name"></label>
   <p v-if="!shown.length" class="soft">Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.</p>
   <ol v-else class="changes">
     <li v-for="entry in shown" :key="entry.number" :class="{ undone: entry.undone }">
       <div class="what">
         <strong>{{ entry.title }}</strong>
         <span class="soft small">
-          {{ entry.undone ? "undone · " : "" }}{{ entry.edits }} {{ entry.edits === 1 ? "edit" : "edits" }} in
+          {{ entry.author ? `${entry.author} · ` : "" }}{{ entry.undone ? "undone · " : "" }}{{ entry.edits }} {{ entry.edits === 1 ? "edit" : "edits" }} in
           {{ entry.paths.length === 1 ? entry.paths[0] : `${entry.paths.length} files` }} · {{ when(entry.created_at) }}
         </span>
       </div>

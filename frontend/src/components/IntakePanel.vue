@@ -4,8 +4,9 @@ import { computed, ref } from "vue";
 import { useIntake } from "../composables/useIntake";
 import SignIcon from "./SignIcon.vue";
 
+const props = defineProps<{ into?: string }>(); // a site that is there; without one, a new site comes of the files
 const emit = defineEmits<{ done: [siteId: string] }>();
-const intake = useIntake();
+const intake = useIntake(props.into);
 const over = ref(false);
 const pasting = ref(false);
 const name = ref("page.html");
@@ -38,7 +39,7 @@ async function paste(): Promise<void> {
 
 <template>
   <section class="intake" :class="{ over }" aria-labelledby="intake-title" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
-    <h2 id="intake-title">Bring in a site</h2>
+    <h2 id="intake-title">{{ into ? "Bring in more files" : "Bring in a site" }}</h2>
     <p class="soft">Drop a folder, a ZIP or some pages here. They are copied; your own files stay as they are.</p>
     <div class="ways">
       <button type="button" class="button main" :disabled="intake.busy.value" @click="folder?.click()"><SignIcon name="folder" /> Choose a folder</button>
@@ -48,6 +49,8 @@ async function paste(): Promise<void> {
     <input ref="folder" type="file" webkitdirectory multiple hidden aria-label="Folder" @change="chosen">
     <input ref="files" type="file" multiple hidden aria-label="ZIP or files" @change="chosen">
 
+    <el-checkbox v-if="into" v-model="intake.replacing.value">Replace files that are here already (this can be undone)</el-checkbox>
+
     <div v-if="intake.busy.value" class="progress" role="status">
       <el-progress :percentage="percent" :stroke-width="8" :show-text="false" aria-label="Sent" />
       <span class="small">{{ percent < 100 ? `Sending: ${percent} %` : "Unpacking and keeping the files…" }}</span>
@@ -56,7 +59,10 @@ async function paste(): Promise<void> {
     <div v-if="intake.skipped.value.length" class="skipped" role="status">
       <p><strong>{{ intake.taken.value }}</strong> files taken, <strong>{{ intake.skipped.value.length }}</strong> skipped:</p>
       <ul><li v-for="one in intake.skipped.value" :key="one.path"><code>{{ one.path || "(no name)" }}</code> {{ one.reason }}</li></ul>
-      <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">Open the site</button>
+      <div class="ways">
+        <button v-if="intake.skipped.value.some((one) => one.asks)" type="button" class="button" :disabled="intake.busy.value" @click="intake.bringAnyway">Bring in the look-alikes too</button>
+        <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">{{ into ? "Close" : "Open the site" }}</button>
+      </div>
     </div>
 
     <el-dialog v-model="pasting" title="Paste a page's source" width="640">

@@ -1,5 +1,6 @@
 /** Bringing files in: gathered from a drop or a choice, sent in batches, with progress and a list of what was skipped. */
 import { readonly, ref, shallowRef } from "vue";
+import { authorHeader } from "../api/author";
 import { api, data, detailOf, Problem, type Intake, type Skipped } from "../api/client";
 
 /** How much goes in one request: files, and bytes. */
@@ -26,7 +27,8 @@ async function gather(entry: FileSystemEntry, prefix: string): Promise<Found[]> 
   }
 }
 
-export function useIntake() {
+/** Bring files in: to a new site, or to one that is there. */
+export function useIntake(into = "") {
   const busy = ref(false);
   const sent = ref(0); // bytes
   const total = ref(0); // bytes
@@ -34,12 +36,15 @@ export function useIntake() {
   const taken = ref(0); // files
   const skipped = shallowRef<Skipped[]>([]);
   const site = ref(""); // the site that came of it
+  const replacing = ref(false); // whether files that are there already get the new bytes
+  let lastFound: Found[] = [];
 
   function send(siteId: string, kind: "files" | "archive", form: FormData): Promise<Intake> {
     const before = sent.value;
     return new Promise((resolve, reject) => {
       const request = new XMLHttpRequest();
       request.open("POST", `/api/sites/${encodeURIComponent(siteId)}/${kind}`);
+      request.setRequestHeader("x-signpost-author", authorHeader());
       request.upload.onprogress = (event) => (sent.value = before + event.loaded);
       request.onload = () => {
         let answer: unknown = null;
@@ -72,44 +77,46 @@ export function useIntake() {
     problem.value = "";
     sent.value = total.value = taken.value = 0;
     skipped.value = [];
-    site.value = "";
-    let made = "";
+    site.value = into;
     try {
       await work();
-      made = site.value;
-      if (taken.value === 0) {
-        problem.value = "None of these files could be taken, so there is no new site.";
-        await remove(made);
+      if (taken.value === 0 && !skipped.value.some((one) => one.asks)) {
+        problem.value = into ? "None of these files could be taken." : "None of these files could be taken, so there is no new site.";
+        await remove();
       }
     } catch (error) {
       problem.value = detailOf(error);
-      await remove(site.value);
+      await remove();
     } finally {
       busy.value = false;
     }
   }
 
-  async function remove(siteId: string): Promise<void> {
+  /** Take a site away that was made for files of which none came. */
+  async function remove(): Promise<void> {
+    const siteId = site.value;
+    if (into || !siteId) return;
     site.value = "";
-    if (siteId) await api.DELETE("/api/sites/{site_id}", { params: { path: { site_id: siteId } } });
+    await api.DELETE("/api/sites/{site_id}", { params: { path: { site_id: siteId } } });
   }
 
   /** Bring in files with their paths; a single ZIP archive is unpacked. */
   function bring(found: Found[]): Promise<void> {
     return run(async () => {
+      lastFound = found;
       const archive = found.length === 1 && /\.zip$/i.test(found[0]!.path) ? found[0]!.file : null;
       const root = archive ? "" : commonFolder(found.map((one) => one.path));
       const name = archive ? archive.name.replace(/\.zip$/i, "") : root || found[0]?.path || "";
       total.value = found.reduce((sum, one) => sum + one.file.size, 0);
-      site.value = await newSite(name);
+      site.value ||= await newSite(name);
       if (archive) {
-        const form = new FormData();
+        const form = newForm([]);
         form.append("archive", archive, archive.name);
         note(await send(site.value, "archive", form));
         return;
       }
       for (let start = 0; start < found.length; ) {
-        const form = new FormData();
+        const form = newForm([]);
         form.append("root", root);
         let bytes = 0;
         const first = start;
@@ -120,6 +127,36 @@ export function useIntake() {
         note(await send(site.value, "files", form));
       }
     });
+  }
+
+  function newForm(anyway: readonly string[]): FormData {
+    const form = new FormData();
+    form.append("replace", String(replacing.value));
+    for (const path of anyway) form.append("anyway", path);
+    return form;
+  }
+
+  /** Take the files too that were asked about. */
+  async function bringAnyway(): Promise<void> {
+    const asked = skipped.value.filter((one) => one.asks).map((one) => one.path);
+    const archive = lastFound.length === 1 && /\.zip$/i.test(lastFound[0]!.path) ? lastFound[0]!.file : null;
+    const root = archive ? "" : commonFolder(lastFound.map((one) => one.path));
+    const form = newForm(asked);
+    if (archive) form.append("archive", archive, archive.name);
+    else {
+      form.append("root", root);
+      for (const one of lastFound) if (asked.includes(root ? one.path.slice(root.length + 1) : one.path)) form.append("files", one.file, one.path);
+    }
+    busy.value = true;
+    try {
+      const intake = await send(site.value, archive ? "archive" : "files", form);
+      taken.value += intake.taken.length;
+      skipped.value = skipped.value.filter((one) => !intake.taken.includes(one.path));
+    } catch (error) {
+      problem.value = detailOf(error);
+    } finally {
+      busy.value = false;
+    }
   }
 
   /** Bring in what was dropped: folders, files or an archive. */
@@ -145,7 +182,7 @@ export function useIntake() {
 
   return {
     busy: readonly(busy), sent: readonly(sent), total: readonly(total), problem: readonly(problem),
-    taken: readonly(taken), skipped, site: readonly(site), bringDropped, bringChosen, bringPasted,
+    taken: readonly(taken), skipped, site: readonly(site), replacing, bringAnyway, bringDropped, bringChosen, bringPasted,
   };
 }
 

@@ -6,6 +6,17 @@ import { useChanges } from "./changes";
 import { usePage } from "./page";
 import { useSite } from "./site";
 
+/** How often it is asked whether a change was made whose answer never came, and how long between, in milliseconds. */
+const FINDING_OUT = 20;
+const PAUSE = 1500;
+
+/** A key for one request, which the server knows it again by. */
+function newKey(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(16));
+  const hex = Array.from(bytes, (byte) => byte.toString(16).padStart(2, "0")).join("");
+  return hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, "$1-$2-$3-$4-$5");
+}
+
 export const useTray = defineStore("tray", () => {
   const request = shallowRef<Operation | null>(null);
   const plan = shallowRef<PlannedChange | null>(null);
@@ -50,15 +61,19 @@ export const useTray = defineStore("tray", () => {
     const page = usePage();
     busy.value = true;
     problem.value = "";
+    const key = newKey();
     try {
       await data(
         api.POST("/api/sites/{site_id}/changes", {
-          params: { path: { site_id: page.siteId }, header: { "if-match": planned.tag } },
+          params: { path: { site_id: page.siteId }, header: { "if-match": planned.tag, "idempotency-key": key } },
           body: operation,
         }),
       );
     } catch (error) {
+      const broke = error instanceof Problem && (error.status === 0 || error.status === 503);
+      if (broke && (await wasMade(page.siteId, key))) return settle(operation, planned);
       busy.value = false;
+      if (problem.value) return false; // said already what came of it
       if (error instanceof Problem && error.status === 409) {
         await propose(operation);
         await page.reload();
@@ -66,6 +81,32 @@ export const useTray = defineStore("tray", () => {
       problem.value = detailOf(error);
       return false;
     }
+    return settle(operation, planned);
+  }
+
+  /** Find out whether a change was made although the answer never came; says so where it was not, or cannot be told. */
+  async function wasMade(siteId: string, key: string): Promise<boolean> {
+    said.value = "The connection broke. Finding out whether the change was made…";
+    const params = { params: { path: { site_id: siteId, key } } };
+    for (let tries = 0; tries < FINDING_OUT; tries++) {
+      await new Promise((done) => window.setTimeout(done, tries ? PAUSE : 0));
+      try {
+        await data(api.GET("/api/sites/{site_id}/changes/made-by/{key}", params));
+        return true;
+      } catch (error) {
+        if (!(error instanceof Problem) || error.status !== 404) continue;
+        problem.value = "The connection broke before anything was written. Apply it again.";
+        break;
+      }
+    }
+    said.value = "";
+    problem.value ||= "The server does not answer, so it cannot be told whether the change was made. Once it answers, “Changes” shows it.";
+    return false;
+  }
+
+  /** A change was made: let everything follow it. */
+  async function settle(operation: Operation, planned: PlannedChange): Promise<boolean> {
+    const page = usePage();
     drop();
     if (operation.operation === "type") page.settleDraft(operation.text);
     if (operation.operation === "parts") page.setCuts([]);

@@ -4,10 +4,13 @@ import { computed, ref, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, data, detailOf, type FindingView, type PageSummary } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import FileMenu from "../components/FileMenu.vue";
 import FindingList from "../components/FindingList.vue";
+import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
 import StateNote from "../components/StateNote.vue";
 import TakeOut from "../components/TakeOut.vue";
+import { usePulse } from "../composables/usePulse";
 import { usePage } from "../stores/page";
 import { useSite } from "../stores/site";
 
@@ -16,6 +19,7 @@ const site = useSite();
 const page = usePage();
 const router = useRouter();
 const naming = ref(false);
+const bringing = ref(false);
 const name = ref("");
 const base = ref("");
 const problem = ref("");
@@ -60,6 +64,13 @@ async function keep(): Promise<void> {
   naming.value = problem.value !== "";
 }
 
+usePulse(() => props.siteId, () => site.load(props.siteId));
+
+async function brought(): Promise<void> {
+  bringing.value = false;
+  await site.load(props.siteId);
+}
+
 async function remove(): Promise<void> {
   if (!window.confirm(`Take “${site.view?.name}” away, with all its changes? Take out its files first if you want them.`)) return;
   try {
@@ -85,6 +96,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       <template #trail><h1 class="name">{{ site.view?.name ?? "Site" }}</h1><span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template>
       <RouterLink v-if="readable[1]" class="button quiet" :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }">Compare pages</RouterLink>
       <button type="button" class="button quiet" :disabled="!site.view" @click="edit"><SignIcon name="pencil" /> Name and address</button>
+      <button type="button" class="button quiet" :disabled="!site.view" @click="bringing = true"><SignIcon name="bring" /> Bring in files</button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
     </AppBar>
 
@@ -115,6 +127,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
                 <RouterLink v-if="!found.unreadable" :to="{ name: 'page', params: { siteId, path: found.path } }">{{ found.path }}</RouterLink>
                 <span v-else>{{ found.path }}</span>
                 <span v-if="found.is_new" class="tag">new</span><span v-else-if="found.changed" class="tag">changed</span>
+                <FileMenu class="menu" :site-id="siteId" :path="found.path" :encoding="found.encoding" is-page :links-in="found.links_in" @changed="site.load(siteId)" />
                 <span class="title soft">{{ found.unreadable ?? found.title ?? "(no title)" }}</span>
               </th>
               <td class="length"><span class="extent" :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }" aria-hidden="true" />{{ found.words.toLocaleString() }} words</td>
@@ -135,7 +148,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
         </details>
         <details v-if="site.view.files.length" class="between">
           <summary>Other files ({{ site.view.files.length }})</summary>
-          <ul><li v-for="file in site.view.files" :key="file.path"><code>{{ file.path }}</code></li></ul>
+          <ul><li v-for="file in site.view.files" :key="file.path"><code>{{ file.path }}</code> <FileMenu :site-id="siteId" :path="file.path" @changed="site.load(siteId)" /></li></ul>
         </details>
         <button type="button" class="button quiet remove" @click="remove">Take this site away…</button>
       </section>
@@ -147,6 +160,10 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
         <button v-if="site.findings.length > shownFindings" type="button" class="button more" @click="shownFindings += 200">Show more</button>
       </section>
     </main>
+
+    <el-dialog v-model="bringing" title="Bring in files" width="640" destroy-on-close>
+      <IntakePanel :into="siteId" @done="brought" />
+    </el-dialog>
 
     <el-dialog v-model="naming" title="Name and address" width="480">
       <form class="naming" @submit.prevent="keep">
@@ -234,6 +251,10 @@ th:first-child {
 tbody a {
   color: var(--post);
   font-weight: 600;
+}
+
+.menu {
+  float: right;
 }
 
 .title {

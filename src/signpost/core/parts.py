@@ -19,6 +19,7 @@ from signpost.core.habits import read_habits
 from signpost.core.links import LinkKind, full_address, read_address, relative_address
 from signpost.core.mentions import read_addresses, torn_references
 from signpost.core.page import Element, Heading, Link, Page, Target
+from signpost.core.paths import PathIndex, find_path_objection
 from signpost.core.placing import block_start
 from signpost.core.positions import after_line_end, indent_before
 from signpost.core.site import Landing, Site, SitePlan
@@ -74,16 +75,19 @@ def _chosen(page: Page, indexes: Sequence[int]) -> list[Cut]:
 
 def _name_parts(site: Site, page: Page, cuts: Sequence[Cut]) -> list[Part]:
     stem, suffix = posixpath.splitext(page.path)
-    taken = {path.lower() for path in site.files}
+    taken = PathIndex(site.files)
     starts = [page.content.start, *(cut.at for cut in cuts)]
     ends = [*starts[1:], page.content.end]
     first = page.title or (page.headings[0].text if page.headings else page.path)
     parts = [Part(1, page.path, first, starts[0], ends[0])]
     for number, cut in enumerate(cuts, start=2):
         name = f"{stem}-{number}{suffix}"
-        while name.lower() in taken:
+        while taken.find_clash(name) is not None:
             name = posixpath.splitext(name)[0] + f"-part{suffix}"
-        taken.add(name.lower())
+        objection = find_path_objection(name)
+        if objection is not None:
+            raise RequestError(f"Part {number} would be called “{name}”, which cannot be. {objection}")
+        taken.add(name)
         title = page.headings[cut.section].text
         parts.append(Part(number, name, title, starts[number - 1], ends[number - 1]))
     return parts

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import posixpath
 import re
-from collections.abc import Callable
+import unicodedata
+from collections.abc import Callable, Iterable
+from enum import Enum
 
 #: How long a path may be, in characters.
 PATH_CHARACTERS = 400
@@ -57,6 +60,51 @@ _OBJECTIONS: tuple[tuple[Callable[[str], object], str], ...] = (
     ),
     (_is_device, "Windows keeps that name for a device; choose another one."),
 )
+
+
+class Clash(Enum):
+    """How a path gets in the way of another one."""
+
+    SAME = "the same"
+    ALIKE = "alike"  # but for capitals, or for how its letters are composed (Unicode, UAX 15)
+    FOLDER = "a folder"  # one is a folder of the other
+
+
+class PathIndex:
+    """The paths of a site, to be asked whether another one fits beside them on any file system."""
+
+    def __init__(self, paths: Iterable[str] = ()) -> None:
+        self._paths: set[str] = set()
+        self._alike: dict[str, str] = {}
+        self._folders: dict[str, str] = {}  # one of the paths in each folder
+        for path in paths:
+            self.add(path)
+
+    def add(self, path: str) -> None:
+        """Take a path in."""
+        self._paths.add(path)
+        self._alike.setdefault(_plain(path), path)
+        folder = _plain(path)
+        while folder := posixpath.dirname(folder):
+            self._folders.setdefault(folder, path)
+
+    def find_clash(self, path: str) -> tuple[Clash, str] | None:
+        """Return how a path gets in the way of one that is there, and of which; None where it does not."""
+        if path in self._paths:
+            return Clash.SAME, path
+        plain = _plain(path)
+        if plain in self._alike:
+            return Clash.ALIKE, self._alike[plain]
+        other = self._folders.get(plain)
+        folder = plain
+        while other is None and (folder := posixpath.dirname(folder)):
+            other = self._alike.get(folder)
+        return None if other is None else (Clash.FOLDER, other)
+
+
+def _plain(path: str) -> str:
+    """Return a path as file systems that are lenient compare it."""
+    return unicodedata.normalize("NFC", path).casefold()
 
 
 def find_path_advice(path: str) -> str | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import posixpath
+import unicodedata
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -88,6 +89,11 @@ class Site:
         return {path.lower(): path for path in self.files}
 
     @cached_property
+    def _composed(self) -> dict[str, str]:
+        """The paths whose letters may be composed in more than one way, by their composed form (Unicode, UAX 15)."""
+        return {unicodedata.normalize("NFC", path): path for path in sorted(self.files) if not path.isascii()}
+
+    @cached_property
     def _folders(self) -> frozenset[str]:
         folders = {""}
         for path in self.files:
@@ -126,6 +132,8 @@ class Site:
         return resolve_path(page, href, self.base) if known is None else known.resolve(href, self.base)
 
     def _follow(self, path: str, fragment: str | None) -> Outcome:
+        if path not in self.files and not path.isascii():
+            path = self._composed.get(unicodedata.normalize("NFC", path), path)
         if path not in self.files and path.rstrip("/") in self._folders:
             names = (posixpath.join(path, name) for name in INDEX_NAMES)
             path = next((name for name in names if name in self.files), posixpath.join(path, INDEX_NAMES[0]))

@@ -4,17 +4,20 @@ from __future__ import annotations
 
 import hashlib
 import json
+import time
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
-from uuid import UUID
+from uuid import UUID, uuid4
 
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from signpost.core.diffs import FileDiff, unified_diff
 from signpost.core.edits import apply_edits
 from signpost.core.geometry import Window
-from signpost.desk.errors import ConflictError, NotThereError
+from signpost.desk.deeds import note_deed, record_change
+from signpost.desk.errors import ConflictError, NotThereError, UnsureError
 from signpost.desk.measures import Measures
 from signpost.desk.operations import WITH_TEXTS, Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
@@ -22,6 +25,9 @@ from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, FileRecord
+
+#: How long a database that went away is waited for before it is asked again, in seconds.
+_PATIENCE = (0.0, 0.2, 0.5, 1.0, 2.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,14 +84,73 @@ def plan_change(
 
 
 def apply_change(
-    database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any], tag: str
+    database: Database,
+    site_id: UUID,
+    page: str,
+    operation: str,
+    parameters: Mapping[str, Any],
+    tag: str,
+    key: UUID | None = None,
 ) -> ChangeRecord:
     """Return the change made of the plan that `tag` stands for.
 
-    Raises ConflictError, and writes nothing, where the same request would no longer do what was shown.
+    `key` is the request's own: asked for once more, the change that it made is returned. Raises ConflictError, and
+    writes nothing, where the same request would no longer do what was shown. Where the database goes away, it is
+    asked, once it is back, whether the change was kept; raises UnsureError where it stays away.
     """
+    key = key or uuid4()
+    try:
+        return _apply(database, site_id, page, operation, parameters, tag, key)
+    except OperationalError as error:
+        if not error.connection_invalidated:
+            raise
+        done = _find_out(database, site_id, key)
+        if done is None:
+            raise
+        return done
+
+
+def find_change(database: Database, site_id: UUID, key: UUID) -> ChangeRecord:
+    """Return the change that the request of this key made. Raises NotThereError where it made none."""
     with database.transaction() as session:
-        loaded = load_site(session, site_id, lock=True, texts=operation in WITH_TEXTS)
+        load_record(session, site_id, lock=True)  # whoever still writes it is waited for
+        found = store.find_change(session, site_id, key)
+    if found is None:
+        raise NotThereError("No change was made by that request; nothing was written.")
+    return found
+
+
+def _find_out(database: Database, site_id: UUID, key: UUID) -> ChangeRecord | None:
+    """Return the change that was kept although the connection broke, or None. Raises UnsureError."""
+    for wait in _PATIENCE:
+        time.sleep(wait)
+        try:
+            return find_change(database, site_id, key)
+        except NotThereError:
+            return None
+        except OperationalError:
+            continue
+    raise UnsureError(
+        "The database went away while the change was written. Once it answers, the list of changes shows whether it "
+        "was."
+    )
+
+
+def _apply(
+    database: Database,
+    site_id: UUID,
+    page: str,
+    operation: str,
+    parameters: Mapping[str, Any],
+    tag: str,
+    key: UUID,
+) -> ChangeRecord:
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        done = store.find_change(session, site_id, key)
+        if done is not None:
+            return done
+        loaded = load_site(session, site_id, texts=operation in WITH_TEXTS)
         outcome = _work_out(session, loaded, page, operation, parameters)
         if outcome.tag != tag:
             raise ConflictError(
@@ -96,7 +161,7 @@ def apply_change(
         store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])
         files = [FileChange(path, _hash(outcome.before[path]), _hash(data)) for path, data in outcome.after.items()]
         kept = dict(parameters) if operation != "type" else {}
-        return store.add_change(
+        return record_change(
             session,
             site_id,
             operation=operation,
@@ -105,6 +170,7 @@ def apply_change(
             parameters=kept,
             edits=outcome.planned.plan.count,
             files=files,
+            key=key,
         )
 
 
@@ -143,6 +209,7 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
         hashes = {file.path: file.before_sha256 if undo else file.after_sha256 for file in change.files}
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
+        note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
         return change
 
 

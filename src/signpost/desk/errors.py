@@ -3,7 +3,8 @@
 DeskError
 ├── NotThereError       a site, page or change that is not there (any more)
 ├── ConflictError       what was planned no longer fits what is there; nothing was written
-└── TooMuchError        more than the limits allow
+├── TooMuchError        more than the limits allow
+└── UnsureError         whether a change was kept cannot be told yet
 """
 
 from __future__ import annotations
@@ -23,3 +24,7 @@ class ConflictError(DeskError):
 
 class TooMuchError(DeskError):
     """More than the limits allow."""
+
+
+class UnsureError(DeskError):
+    """Whether a change was kept cannot be told until the database answers."""

@@ -7,17 +7,21 @@ import stat
 import struct
 import zipfile
 import zlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from io import BytesIO
 from uuid import UUID
 
-from signpost.core.paths import find_path_objection
-from signpost.desk.errors import ConflictError, TooMuchError
+from sqlalchemy.orm import Session
+
+from signpost.core.paths import Clash, PathIndex, find_path_objection
+from signpost.desk.deeds import note_deed, record_change
+from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
+from signpost.desk.operations.asked import count_of
 from signpost.desk.reading import load_record
 from signpost.store import repositories as store
 from signpost.store.database import Database
-from signpost.store.records import SiteRecord
+from signpost.store.records import ChangeRecord, FileChange, SiteRecord
 
 #: The largest file, in bytes.
 FILE_BYTES = 16 * 1024 * 1024
@@ -45,13 +49,23 @@ class Skipped:
 
     path: str
     reason: str
+    asks: bool = False  # whether it is taken where the author says so
+
+
+@dataclass(frozen=True, slots=True)
+class Choices:
+    """What an author decided of files that get in the way of others."""
+
+    replace: bool = False  # whether files that are there already are replaced
+    anyway: frozenset[str] = frozenset()  # paths that are taken though others are alike
 
 
 @dataclass(frozen=True, slots=True)
 class Intake:
     """What came of bringing files in."""
 
-    taken: tuple[str, ...]
+    taken: tuple[str, ...]  # those that replaced others too
+    replaced: tuple[str, ...]
     skipped: tuple[Skipped, ...]
 
 
@@ -61,12 +75,21 @@ def create_site(database: Database, name: str, base: str | None = None) -> SiteR
         return store.add_site(session, name.strip() or "Untitled site", base)
 
 
-def bring_in_files(database: Database, site_id: UUID, files: Iterable[tuple[str, bytes]], root: str = "") -> Intake:
+_NO_CHOICES = Choices()
+
+
+def bring_in_files(
+    database: Database,
+    site_id: UUID,
+    files: Iterable[tuple[str, bytes]],
+    root: str = "",
+    choices: Choices = _NO_CHOICES,
+) -> Intake:
     """Return what was taken of files given by path; `root` is a leading folder to leave out of the paths."""
-    return _bring_in(database, site_id, ((_below(path, root), data) for path, data in files), ())
+    return _bring_in(database, site_id, [(_below(path, root), data) for path, data in files], (), choices)
 
 
-def bring_in_archive(database: Database, site_id: UUID, data: bytes) -> Intake:
+def bring_in_archive(database: Database, site_id: UUID, data: bytes, choices: Choices = _NO_CHOICES) -> Intake:
     """Return what was taken of a ZIP archive; a single folder around everything is left out of the paths.
 
     Raises ConflictError for bytes that are no ZIP archive, TooMuchError for one beyond the limits.
@@ -87,7 +110,7 @@ def bring_in_archive(database: Database, site_id: UUID, data: bytes) -> Intake:
         skipped: list[Skipped] = []
         root = _common_folder([member.filename for member in members])
         files = list(_unpack(archive, members, root, skipped))
-    return _bring_in(database, site_id, files, skipped)
+    return _bring_in(database, site_id, files, skipped, choices)
 
 
 def _unpack(
@@ -112,25 +135,84 @@ def _unpack(
 
 
 def _bring_in(
-    database: Database, site_id: UUID, files: Iterable[tuple[str, bytes]], skipped: Iterable[Skipped]
+    database: Database,
+    site_id: UUID,
+    files: Iterable[tuple[str, bytes]],
+    skipped: Iterable[Skipped],
+    choices: Choices,
 ) -> Intake:
     left_out = list(skipped)
-    taken: dict[str, bytes] = {}
     with database.transaction() as session:
         load_record(session, site_id, lock=True)
-        there = {file.path for file in store.load_files(session, site_id)}
-        for path, data in files:
-            reason = _objection(path, data) or ("there already" if path in there or path in taken else None)
-            if reason is None:
-                taken[path] = data
-            else:
-                left_out.append(Skipped(path, reason))
+        known = {file.path: file.sha256 for file in store.load_files(session, site_id)}
+        there = {path: sha256 for path, sha256 in known.items() if sha256 is not None}
+        taken, replacing = _sort_out(files, there, choices, left_out)
         if len(there) + len(taken) > SITE_FILES:
             raise TooMuchError(f"A site may have {SITE_FILES} files; none of these were taken.")
-        if store.count_bytes(session, site_id) + sum(map(len, taken.values())) > SITE_BYTES:
+        brought = [*taken.values(), *replacing.values()]
+        if store.count_bytes(session, site_id) + sum(map(len, brought)) > SITE_BYTES:
             raise TooMuchError(f"A site may hold {SITE_BYTES // 2**20} MB; none of these files were taken.")
-        store.bring_in(session, site_id, taken)
-    return Intake(tuple(taken), tuple(left_out))
+        store.bring_in(session, site_id, {path: data for path, data in taken.items() if path not in known})
+        # a file that was there once, and was taken away, comes back by a change that can be undone
+        changing = replacing | {path: data for path, data in taken.items() if path in known}
+        if changing:
+            _replace(session, site_id, changing, known)
+        if taken:
+            note_deed(session, site_id, f"brought in {count_of(len(taken), 'file')}")
+    return Intake((*taken, *replacing), tuple(replacing), tuple(left_out))
+
+
+def _sort_out(
+    files: Iterable[tuple[str, bytes]], there: Mapping[str, str], choices: Choices, left_out: list[Skipped]
+) -> tuple[dict[str, bytes], dict[str, bytes]]:
+    """Return which files are taken, and which replace others; what else there is goes to `left_out`."""
+    taken: dict[str, bytes] = {}
+    replacing: dict[str, bytes] = {}
+    index = PathIndex(there)
+    for path, data in files:
+        reason = _objection(path, data)
+        if reason is not None:
+            left_out.append(Skipped(path, reason))
+            continue
+        clash = index.find_clash(path)
+        if clash is None or (clash[0] is Clash.ALIKE and path in choices.anyway):
+            taken[path] = data
+            index.add(path)
+        elif clash[0] is Clash.SAME and choices.replace and path in there and path not in replacing:
+            replacing[path] = data
+        else:
+            left_out.append(_clashing(path, *clash, in_site=path in there))
+    return taken, replacing
+
+
+def _clashing(path: str, clash: Clash, other: str, *, in_site: bool) -> Skipped:
+    if clash is Clash.SAME:
+        return Skipped(path, "there already" if in_site else "there already, brought in with these files")
+    if clash is Clash.FOLDER:
+        return Skipped(path, f"cannot be beside “{other}”: one would be a folder. Rename one of them")
+    return Skipped(
+        path, f"differs from “{other}” in capitals or accents alone; many computers keep only one", asks=True
+    )
+
+
+def _replace(session: Session, site_id: UUID, files: Mapping[str, bytes], known: Mapping[str, str | None]) -> None:
+    """Record other bytes of files as a change, which can be undone."""
+    hashes = dict(zip(files, store.save_blobs(session, site_id, files.values()), strict=True))
+    changed = [FileChange(path, known[path], sha256) for path, sha256 in hashes.items() if known[path] != sha256]
+    if changed:
+        title = f"{changed[0].path} replaced" if len(changed) == 1 else f"{len(changed)} files replaced"
+        record_change(session, site_id, operation="replace", title=title, page=changed[0].path, files=changed)
+
+
+def remove_file(database: Database, site_id: UUID, path: str) -> ChangeRecord:
+    """Return the change that took a file out of its site; undoing it brings the file back. Raises NotThereError."""
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        file = store.load_file(session, site_id, path)
+        if file is None or file.sha256 is None:
+            raise NotThereError(f"The site has no file “{path}”.")
+        change = FileChange(path, file.sha256, None)
+        return record_change(session, site_id, operation="remove", title=f"{path} removed", page=path, files=[change])
 
 
 def _objection(path: str, data: bytes) -> str | None:

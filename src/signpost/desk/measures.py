@@ -8,6 +8,7 @@ from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
@@ -98,7 +99,8 @@ class Measures:
         self.window = window
         site_id = loaded.record.site_id
         records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
-        self.records = {record.path: record for record in records if record.path in self.site.pages}
+        there = {record.path: record for record in records if record.path in self.site.pages}
+        self.records = {path: record for path, record in there.items() if _can_be(record.facts)}
         self._shared = _shared_look(loaded)
         self._measured: dict[str, Measured | None] = {}
 
@@ -295,6 +297,14 @@ class Measures:
             return JumpLanding(Verdict.UNMEASURED)
         from_box = geometry.by_start.get(link.start) if link is not None and there.path == path else None
         return find_landing(geometry, box, from_box)
+
+
+def _can_be(facts: Mapping[str, Any]) -> bool:
+    """Return whether a page that was kept as measured can be so; else it is measured anew."""
+    try:
+        return bool(facts["view_height"] > 0 and facts["window"]["width"] > 0 and facts["window"]["height"] > 0)
+    except (KeyError, TypeError):
+        return False
 
 
 def _links_by_key(page: Page) -> dict[tuple[str, str, int], Link]:

@@ -12,11 +12,12 @@ from signpost.core.geometry import Window
 from signpost.core.landings import Verdict
 from signpost.core.lengths import Limits
 from signpost.core.page import Page
-from signpost.desk.errors import ConflictError, NotThereError
+from signpost.desk.deeds import change_settings
+from signpost.desk.errors import ConflictError
 from signpost.desk.measure_views import Known, LandingView, MeasureView
 from signpost.desk.measures import GEOMETRY, Measures, look_of
 from signpost.desk.reading import LoadedSite, load_record, load_site
-from signpost.desk.settings import NamedWindow, dump_settings, read_settings
+from signpost.desk.settings import NamedWindow, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import GeometryRecord
@@ -138,16 +139,18 @@ def windows_of(database: Database, site_id: UUID) -> Windows:
 
 def save_windows(database: Database, site_id: UUID, said: Windows) -> Windows:
     """Keep the windows and limits of a site, and return them."""
-    with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
-        store.save_settings(session, site_id, dump_settings(replace(kept, windows=said.windows, limits=said.limits)))
-        return said
+
+    def change(kept: Settings) -> Settings:
+        return replace(kept, windows=said.windows, limits=said.limits)
+
+    change_settings(database, site_id, change, "changed the windows that pages are measured in")
+    return said
 
 
 def settle_landing(database: Database, site_id: UUID, path: str, fragment: str, *, again: bool) -> None:
     """Remember that the landing at a fragment may be as it is; with `again`, forget it."""
-    with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
-        if store.load_file(session, site_id, path) is None:
-            raise NotThereError(f"The site has no page “{path}”.")
-        store.save_settings(session, site_id, dump_settings(kept.settle(path, fragment, again=again)))
+
+    def settle(kept: Settings) -> Settings:
+        return kept.settle(path, fragment, again=again)
+
+    change_settings(database, site_id, settle, f"decided on a landing on {path}", path)

@@ -9,11 +9,11 @@ from html import escape
 from uuid import UUID
 
 from signpost.core.cuts import best_cuts, cuts_at_level
-from signpost.core.edits import apply_edits, retyped, shown_text
+from signpost.core.edits import retyped, shown_text
 from signpost.core.links import full_address, is_page_path, relative_address
-from signpost.core.page import read_page
+from signpost.core.page import read_edited
 from signpost.core.site import Site
-from signpost.core.source import read_source
+from signpost.desk.deeds import note_deed
 from signpost.desk.errors import NotThereError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES
 from signpost.desk.reading import load_record, load_site, read_pages
@@ -59,6 +59,7 @@ def name_site(database: Database, site_id: UUID, name: str, base: str | None) ->
     with database.transaction() as session:
         load_record(session, site_id, lock=True)
         store.save_site(session, site_id, name, base)
+        note_deed(session, site_id, "changed the site's name or address")
         return load_record(session, site_id)
 
 
@@ -101,7 +102,7 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
     with database.transaction() as session:
         loaded = load_site(session, site_id)
         page = loaded.page(path)
-    draft = read_page(path, read_source(apply_edits(page.source, retyped(page.source, text))), page.marks)
+    draft = read_edited(page, retyped(page.source, text))
     site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
     return view_page(site, draft, loaded.settings)
 

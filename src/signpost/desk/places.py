@@ -10,11 +10,11 @@ from signpost.core.identifiers import Judgement, judge_identifier
 from signpost.core.places import Place, find_places
 from signpost.core.positions import offset_near
 from signpost.core.regions import Region, read_regions
+from signpost.core.source import encoding_of_label
 from signpost.core.spoken import Spoken, read_spoken
-from signpost.desk.errors import NotThereError
+from signpost.desk.deeds import change_settings
 from signpost.desk.reading import load_record, load_site
-from signpost.desk.settings import WHOLE_SITE, Regions, Settings, dump_settings, read_settings
-from signpost.store import repositories as store
+from signpost.desk.settings import WHOLE_SITE, Regions, Settings, read_settings
 from signpost.store.database import Database
 
 
@@ -99,24 +99,39 @@ def settings_of(database: Database, site_id: UUID) -> Settings:
 
 def save_settings(database: Database, site_id: UUID, settings: Settings) -> Settings:
     """Keep a site's settings but for what is said of single pages, and return them."""
-    with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
-        merged = replace(kept, identifiers=settings.identifiers, longest_run=settings.longest_run)
-        store.save_settings(session, site_id, dump_settings(merged))
-        return merged
+
+    def merge(kept: Settings) -> Settings:
+        return replace(kept, identifiers=settings.identifiers, longest_run=settings.longest_run)
+
+    return change_settings(database, site_id, merge, "changed the site's settings")
 
 
 def refuse_lookalike(database: Database, site_id: UUID, path: str, key: str, *, again: bool) -> None:
     """Remember that a line of a page is no heading; with `again`, forget it."""
-    with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
-        store.save_settings(session, site_id, dump_settings(kept.refuse(path, key.casefold(), again=again)))
+
+    def refuse(kept: Settings) -> Settings:
+        return kept.refuse(path, key.casefold(), again=again)
+
+    change_settings(database, site_id, refuse, f"decided on a look-alike of {path}")
 
 
 def say_regions(database: Database, site_id: UUID, path: str, regions: Regions) -> None:
     """Remember what an author said of a page's regions, or of all pages' where `path` is ""."""
-    with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
-        if path != WHOLE_SITE and store.load_file(session, site_id, path) is None:
-            raise NotThereError(f"The site has no page “{path}”.")
-        store.save_settings(session, site_id, dump_settings(kept.say_regions(path, regions)))
+
+    def say(kept: Settings) -> Settings:
+        return kept.say_regions(path, regions)
+
+    change_settings(database, site_id, say, f"chose the regions of {path or 'all pages'}", path)
+
+
+def name_encoding(database: Database, site_id: UUID, path: str, encoding: str | None) -> None:
+    """Remember the encoding that a page is read in, by one of its labels; None for the one that it declares.
+
+    Raises RequestError for a label that no browser knows.
+    """
+    name = None if encoding is None else encoding_of_label(encoding)
+
+    def name_it(kept: Settings) -> Settings:
+        return kept.name_encoding(path, name)
+
+    change_settings(database, site_id, name_it, f"had {path} read as {name or 'it declares'}", path)

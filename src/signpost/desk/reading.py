@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import sys
 from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
@@ -13,19 +14,21 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
-from signpost.core.chrome import Marks
 from signpost.core.errors import SignpostError
 from signpost.core.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
 from signpost.core.site import Site, find_repeated, repeats_on
 from signpost.core.source import Source, read_source
+from signpost.desk.bounds import find_excess
 from signpost.desk.errors import NotThereError
-from signpost.desk.settings import Settings, digest_marks, read_settings
+from signpost.desk.settings import Reading, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.records import FileRecord, SiteRecord
 
-#: How many characters of page text are kept at hand, beyond which the least used pages are forgotten.
-KEPT_CHARACTERS = 64_000_000
+#: How many bytes of pages a process keeps at hand, beyond which the least used ones are forgotten.
+KEPT_BYTES = 256 * 1024 * 1024
+#: How many bytes a fact of a page takes: a heading, a target, a link, a file that it loads.
+_FACT_BYTES = 500
 
 _FACTS = TypeAdapter(Page)
 _NO_SOURCE = Source(b"", "", "utf-8", "\n", None)
@@ -55,7 +58,7 @@ class _Kept:
 
     def __init__(self) -> None:
         self._pages: OrderedDict[tuple[str, str, str], Page] = OrderedDict()
-        self._characters = 0
+        self._bytes = 0
         self._lock = Lock()
 
     def get(self, sha256: str, path: str, marks: str) -> Page | None:
@@ -71,10 +74,16 @@ class _Kept:
             if key in self._pages:
                 return
             self._pages[key] = page
-            self._characters += len(page.text)
-            while self._characters > KEPT_CHARACTERS and len(self._pages) > 1:
+            self._bytes += _size(page)
+            while self._bytes > KEPT_BYTES and len(self._pages) > 1:
                 _, forgotten = self._pages.popitem(last=False)
-                self._characters -= len(forgotten.text)
+                self._bytes -= _size(forgotten)
+
+
+def _size(page: Page) -> int:
+    """Return about how many bytes a page takes in memory."""
+    facts = len(page.headings) + len(page.targets) + len(page.links) + len(page.resources)
+    return len(page.source.data) + sys.getsizeof(page.text) + _FACT_BYTES * facts
 
 
 _kept = _Kept()
@@ -88,9 +97,9 @@ def load_record(session: Session, site_id: UUID, *, lock: bool = False) -> SiteR
     return record
 
 
-def load_site(session: Session, site_id: UUID, *, lock: bool = False, texts: bool = False) -> LoadedSite:
+def load_site(session: Session, site_id: UUID, *, texts: bool = False) -> LoadedSite:
     """Return a site with all its pages read, and with `texts` its style sheets and scripts. Raises NotThereError."""
-    record = load_record(session, site_id, lock=lock)
+    record = load_record(session, site_id)
     settings = read_settings(record.settings)
     files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
     pages: dict[str, Page] = {}
@@ -112,12 +121,12 @@ def load_revision(session: Session, site_id: UUID, path: str, revision: str | No
     if revision is None:
         return load_site(session, site_id).site.pages.get(path)
     settings = read_settings(load_record(session, site_id).settings)
-    marks = settings.marks(path)
-    known = _kept.get(revision, path, digest_marks(marks))
+    reading = settings.reading(path)
+    known = _kept.get(revision, path, reading.digest)
     if known is not None:
         return known
     data = store.load_blobs(session, site_id, {revision}).get(revision)
-    outcome = None if data is None else _read(path, data, None, marks)
+    outcome = None if data is None else _read(path, data, None, reading)
     return outcome if isinstance(outcome, Page) else None
 
 
@@ -141,20 +150,20 @@ def read_pages(
     """
     hashes = {path: file.sha256 for path, file in files.items() if is_page_path(path) and file.sha256}
     pages = {}
-    for path, outcome in _read_all(session, site_id, hashes, {path: settings.marks(path) for path in hashes}):
+    for path, outcome in _read_all(session, site_id, hashes, {path: settings.reading(path) for path in hashes}):
         if isinstance(outcome, Page):
             pages[path] = outcome
         yield path, outcome
     repeated = find_repeated(pages.values())
     repeats = {path: found for path, page in pages.items() if (found := repeats_on(page, repeated))}
-    marks = {path: settings.marks(path, found) for path, found in repeats.items()}
-    yield from _read_all(session, site_id, {path: hashes[path] for path in repeats}, marks)
+    readings = {path: settings.reading(path, found) for path, found in repeats.items()}
+    yield from _read_all(session, site_id, {path: hashes[path] for path in repeats}, readings)
 
 
 def _read_all(
-    session: Session, site_id: UUID, hashes: Mapping[str, str], marks: Mapping[str, Marks]
+    session: Session, site_id: UUID, hashes: Mapping[str, str], readings: Mapping[str, Reading]
 ) -> Iterator[tuple[str, Page | SignpostError]]:
-    digests = {path: digest_marks(found) for path, found in marks.items()}
+    digests = {path: reading.digest for path, reading in readings.items()}
     wanted: dict[str, str] = {}
     for path, sha256 in hashes.items():
         page = _kept.get(sha256, path, digests[path])
@@ -169,7 +178,7 @@ def _read_all(
         facts = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
         for path, sha256 in batch.items():
             known = facts.get((sha256, digests[path]))
-            outcome = _read(path, blobs[sha256], known, marks[path])
+            outcome = _read(path, blobs[sha256], known, readings[path])
             if isinstance(outcome, Page):
                 _kept.put(outcome, digests[path])
                 if known is None:
@@ -182,14 +191,14 @@ def _read_all(
 _BATCH = 50
 
 
-def _read(path: str, data: bytes, facts: str | None, marks: Marks) -> Page | SignpostError:
+def _read(path: str, data: bytes, facts: str | None, reading: Reading) -> Page | SignpostError:
     """Return a page, from facts where they were kept; or why it cannot be read."""
     try:
-        source = read_source(data)
+        source = read_source(data, reading.encoding)
     except SignpostError as error:
         return error
-    page = None if facts is None else _recall(facts, source, path)
-    return read_page(path, source, marks) if page is None else page
+    recalled = None if facts is None else _recall(facts, source, path)
+    return recalled or find_excess(source) or read_page(path, source, reading.marks)
 
 
 def _recall(facts: str, source: Source, path: str) -> Page | None:

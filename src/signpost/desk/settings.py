@@ -30,6 +30,26 @@ class Regions:
 
 
 @dataclass(frozen=True, slots=True)
+class Reading:
+    """How a page is read: what is known of its content, and its encoding where an author named it."""
+
+    marks: Marks = field(default_factory=Marks)
+    encoding: str | None = None
+
+    @property
+    def digest(self) -> str:
+        """What tells this reading from others of the same bytes; "" for the usual one."""
+        if self == Reading():
+            return ""
+        facts = {
+            name: sorted(found) if isinstance(found, frozenset) else found
+            for name, found in asdict(self.marks).items()
+        }
+        known = facts if self.encoding is None else [facts, self.encoding]
+        return hashlib.sha256(json.dumps(known, sort_keys=True).encode()).hexdigest()
+
+
+@dataclass(frozen=True, slots=True)
 class NamedWindow:
     """A window that pages are measured in."""
 
@@ -60,7 +80,15 @@ class Settings:
         default_factory=dict
     )  # fragments whose landings may be as they are
 
-    def marks(self, path: str, repeated: frozenset[str] = frozenset()) -> Marks:
+    encodings: Mapping[str, str] = field(
+        default_factory=dict
+    )  # that pages are read in whatever they declare, by path
+
+    def reading(self, path: str, repeated: frozenset[str] = frozenset()) -> Reading:
+        """Return how a page is read, with the digests of blocks on it that repeat on other pages."""
+        return Reading(self._marks(path, repeated), self.encodings.get(path))
+
+    def _marks(self, path: str, repeated: frozenset[str]) -> Marks:
         """Return what is known of a page's content: what was said of the page goes before what was of the site."""
         own = self.regions.get(path, Regions())
         shared = self.regions.get(WHOLE_SITE, Regions())
@@ -81,6 +109,11 @@ class Settings:
         kept = [found for found in self.settled.get(path, ()) if found != fragment]
         settled = {**self.settled, path: tuple(kept if again else [*kept, fragment])}
         return replace(self, settled={name: found for name, found in settled.items() if found})
+
+    def name_encoding(self, path: str, encoding: str | None) -> Settings:
+        """Return the settings with a page read in an encoding; None for the one that it declares."""
+        encodings = {name: found for name, found in self.encodings.items() if name != path}
+        return replace(self, encodings=encodings if encoding is None else {**encodings, path: encoding})
 
     def say_regions(self, path: str, regions: Regions) -> Settings:
         """Return the settings with what was said of a page's regions, or of the whole site's where `path` is ""."""
@@ -103,11 +136,3 @@ def dump_settings(settings: Settings) -> dict[str, Any]:
     """Return settings as they are kept."""
     found: dict[str, Any] = json.loads(_SETTINGS.dump_json(settings))
     return found
-
-
-def digest_marks(marks: Marks) -> str:
-    """Return a digest of what is known of a page's content; "" where nothing is."""
-    if marks == Marks():
-        return ""
-    facts = {name: sorted(value) if isinstance(value, frozenset) else value for name, value in asdict(marks).items()}
-    return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()

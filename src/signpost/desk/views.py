@@ -141,6 +141,7 @@ class PageSummary:
     changed: bool
     is_new: bool
     unreadable: str | None  # why it cannot be opened
+    encoding: str | None  # that the author had it read in; None for what it declares
 
 
 @dataclass(frozen=True, slots=True)
@@ -371,6 +372,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         changed=file.changed,
         is_new=file.brought_sha256 is None,
         unreadable=loaded.unreadable.get(path),
+        encoding=loaded.settings.encodings.get(path),
     )
 
 

@@ -2,25 +2,53 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import random
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import Concatenate, ParamSpec, TypeVar
 
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import create_engine, text
 from sqlalchemy.engine import Engine, make_url
-from sqlalchemy.exc import ArgumentError
+from sqlalchemy.exc import ArgumentError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
+
+P = ParamSpec("P")
+T = TypeVar("T")
 
 #: How long one statement may take, in milliseconds.
 STATEMENT_TIMEOUT_MS = 60_000
 
 
+#: What PostgreSQL says of a transaction that got in another one's way, and may be tried again (appendix A).
+_TRY_AGAIN = frozenset(["40P01", "40001"])
+_TRIES = 5
+
+
+def again_after_deadlock(
+    use_case: Callable[Concatenate[Database, P], T], database: Database, *args: P.args, **named: P.kwargs
+) -> T:
+    """Return what a use case returns; it is tried again where it and another one got in each other's way.
+
+    A use case is one transaction, which was rolled back then.
+    """
+    for attempt in range(1, _TRIES):
+        try:
+            return use_case(database, *args, **named)
+        except OperationalError as error:
+            if getattr(error.orig, "sqlstate", None) not in _TRY_AGAIN:
+                raise
+            time.sleep(random.uniform(0, 0.05 * 2**attempt))  # noqa: S311 - so that the two do not meet again
+    return use_case(database, *args, **named)
+
+
 class Database:
     """One PostgreSQL database."""
 
-    def __init__(self, url: str) -> None:
+    def __init__(self, url: str, connections: int = 5) -> None:
         try:
             parsed = make_url(url)
         except ArgumentError as error:
@@ -33,6 +61,7 @@ class Database:
         self.engine: Engine = create_engine(
             self.url,
             pool_pre_ping=True,
+            pool_size=connections,
             connect_args={"options": f"-c statement_timeout={STATEMENT_TIMEOUT_MS}", "connect_timeout": 10},
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)

@@ -29,6 +29,12 @@ class SiteRow(Base):
     base: Mapped[str | None] = mapped_column(String)  # its own address
     settings: Mapped[dict[str, Any]] = mapped_column(JSONB, server_default=text("'{}'::jsonb"))
     last_change: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))  # number of the newest change
+    revision: Mapped[int] = mapped_column(
+        BigInteger, server_default=text("0")
+    )  # goes up with everything that is done
+    last_window: Mapped[str] = mapped_column(String, server_default=text("''"))  # in which it was done
+    last_author: Mapped[str] = mapped_column(String, server_default=text("''"))
+    last_deed: Mapped[str] = mapped_column(String, server_default=text("''"))
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -59,7 +65,7 @@ class ChangeRow(Base):
     """A named set of edits, applied, undone and redone as one."""
 
     __tablename__ = "changes"
-    __table_args__ = (_of_site(),)
+    __table_args__ = (_of_site(), Index("changes_by_key", "site_id", "key", unique=True))
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     number: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # 1-based within the site
@@ -69,6 +75,8 @@ class ChangeRow(Base):
     parameters: Mapped[dict[str, Any]] = mapped_column(JSONB)
     edits: Mapped[int] = mapped_column(Integer)
     undone: Mapped[bool] = mapped_column(server_default=text("false"))
+    author: Mapped[str] = mapped_column(String, server_default=text("''"))  # as they call themselves; "" for nobody
+    key: Mapped[UUID | None] = mapped_column()  # of the request that made it
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 

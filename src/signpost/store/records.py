@@ -20,6 +20,16 @@ class SiteRecord:
 
 
 @dataclass(frozen=True, slots=True)
+class DeedRecord:
+    """What was done last to a site."""
+
+    revision: int  # goes up with everything that is done to the site
+    window: str  # in which it was done, by the name that window gave itself
+    author: str  # as they call themselves; "" for nobody in particular
+    deed: str
+
+
+@dataclass(frozen=True, slots=True)
 class FileRecord:
     """A file of a site; hashes are SHA-256, hexadecimal."""
 
@@ -55,6 +65,8 @@ class ChangeRecord:
     created_at: datetime
     parameters: dict[str, Any] = field(default_factory=dict)
     files: tuple[FileChange, ...] = ()
+    author: str = ""  # as they call themselves
+    key: UUID | None = None  # of the request that made it
 
 
 @dataclass(frozen=True, slots=True)

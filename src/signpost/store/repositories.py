@@ -13,7 +13,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, GeometryRow, SiteRow
-from signpost.store.records import ChangeRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
+from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
 
 # -------------------------------------------------------------------- sites
 
@@ -47,6 +47,19 @@ def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> N
 def save_settings(session: Session, site_id: UUID, settings: dict[str, Any]) -> None:
     """Keep a site's settings."""
     session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(settings=settings))
+
+
+def note_deed(session: Session, site_id: UUID, window: str, author: str, deed: str) -> None:
+    """Keep who did what last to a site, and give it its next revision."""
+    values = {"revision": SiteRow.revision + 1, "last_window": window, "last_author": author, "last_deed": deed}
+    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(values))
+
+
+def load_deed(session: Session, site_id: UUID) -> DeedRecord | None:
+    """Return what was done last to a site, or None where the site is not there."""
+    query = select(SiteRow.revision, SiteRow.last_window, SiteRow.last_author, SiteRow.last_deed)
+    row = session.execute(query.where(SiteRow.site_id == site_id)).one_or_none()
+    return None if row is None else DeedRecord(*row)
 
 
 def delete_site(session: Session, site_id: UUID) -> None:
@@ -120,6 +133,8 @@ def add_change(
     parameters: dict[str, Any],
     edits: int,
     files: Sequence[FileChange],
+    author: str = "",
+    key: UUID | None = None,
 ) -> ChangeRecord:
     """Record a change and bring its files to their new state. The site must be locked."""
     number = session.scalar(
@@ -136,6 +151,8 @@ def add_change(
         page=page,
         parameters=parameters,
         edits=edits,
+        author=author,
+        key=key,
     )
     session.add(row)
     session.flush()
@@ -185,9 +202,29 @@ def load_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
     return [_change(row, tuple(files.get(row.number, ()))) for row in rows]
 
 
+def find_change(session: Session, site_id: UUID, key: UUID) -> ChangeRecord | None:
+    """Return the change that a request of this key made, or None."""
+    row = session.scalar(select(ChangeRow).where(ChangeRow.site_id == site_id, ChangeRow.key == key))
+    if row is None:
+        return None
+    query = select(ChangeFileRow).where(ChangeFileRow.site_id == site_id, ChangeFileRow.number == row.number)
+    files = session.scalars(query.order_by(ChangeFileRow.path))
+    return _change(row, tuple(FileChange(file.path, file.before_sha256, file.after_sha256) for file in files))
+
+
 def _change(row: ChangeRow, files: tuple[FileChange, ...]) -> ChangeRecord:
     return ChangeRecord(
-        row.number, row.operation, row.title, row.page, row.edits, row.undone, row.created_at, row.parameters, files
+        row.number,
+        row.operation,
+        row.title,
+        row.page,
+        row.edits,
+        row.undone,
+        row.created_at,
+        row.parameters,
+        files,
+        row.author,
+        row.key,
     )
 
 

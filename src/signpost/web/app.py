@@ -12,22 +12,33 @@ from fastapi.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
 from signpost.store.database import Database
+from signpost.web.access import Access
 from signpost.web.errors import REFUSALS, install_errors
 from signpost.web.routers import jumps, measures, pages, places, preview, sites, terms
 from signpost.web.security import Guard
+from signpost.web.workers import Processes, Threads
 
 STATIC = Path(__file__).parent / "static"
 #: Hosts that are answered for, beside those that SIGNPOST_HOSTS names.
 LOCAL_HOSTS = ("localhost", "127.0.0.1", "::1")
 
 
-def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) -> FastAPI:
-    """Return the application over a database; without one, over the one that DATABASE_URL names."""
+def create_app(
+    database: Database | None = None, hosts: tuple[str, ...] = (), workers: int = 0, key: str | None = None
+) -> FastAPI:
+    """Return the application over a database; without one, over the one that DATABASE_URL names.
+
+    Use cases run in so many `workers`, processes that can be stopped; without any, in threads of this process.
+    With a `key`, nothing is answered until somebody has signed in with it.
+    """
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         app.state.database = database or Database(os.environ["DATABASE_URL"])
+        url = app.state.database.url.render_as_string(hide_password=False)
+        app.state.runner = Processes(url, workers) if workers else Threads(app.state.database)
         yield
+        app.state.runner.close()
         if database is None:
             app.state.database.close()
 
@@ -39,8 +50,8 @@ def create_app(database: Database | None = None, hosts: tuple[str, ...] = ()) ->
         openapi_url="/api/openapi",
         responses=REFUSALS,
     )
-    named = tuple(name.strip().lower() for name in os.environ.get("SIGNPOST_HOSTS", "").split(",") if name.strip())
-    app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *named, *hosts))
+    app.add_middleware(Access, key=key)
+    app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *hosts))
     install_errors(app)
     for router in (
         sites.router,

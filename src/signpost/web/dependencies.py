@@ -2,19 +2,33 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from collections.abc import AsyncIterator, Callable, Iterator
+from typing import Annotated, Any, TypeVar
 from uuid import UUID
 
 from fastapi import Depends, Path, Query, Request
 
-from signpost.store.database import Database
+from signpost.web.workers import Runner
+
+T = TypeVar("T")
 
 
-def _database(request: Request) -> Database:
-    database: Database = request.app.state.database
-    return database
+class Desk:
+    """The desk's use cases, as one request asks for them."""
+
+    def __init__(self, request: Request) -> None:
+        self._request = request
+        self._runner: Runner = request.app.state.runner
+
+    async def run(self, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
+        """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
+        return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
+
+    def stream(self, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
+        """Yield what a use case yields."""
+        return self._runner.stream(self._request.is_disconnected, use_case, *args)
 
 
-Data = Annotated[Database, Depends(_database)]
+Asked = Annotated[Desk, Depends(Desk)]
 SiteId = Annotated[UUID, Path()]
 PathQuery = Annotated[str, Query(min_length=1, max_length=400)]

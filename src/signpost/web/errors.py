@@ -13,9 +13,18 @@ from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
 from signpost.core.errors import InputError, PlanError, RequestError, SignpostError, StaleError
-from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError
+from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError, UnsureError
 
 _log = logging.getLogger(__name__)
+
+
+class RefusedError(Exception):
+    """What another process refused: the status, and what is said of it."""
+
+    def __init__(self, status: HTTPStatus, detail: str) -> None:
+        self.status = status
+        super().__init__(detail)
+
 
 #: The first class that fits decides.
 STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
@@ -28,6 +37,7 @@ STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (PlanError, HTTPStatus.INTERNAL_SERVER_ERROR),
     (DataError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (OperationalError, HTTPStatus.SERVICE_UNAVAILABLE),
+    (UnsureError, HTTPStatus.SERVICE_UNAVAILABLE),
 )
 
 _HIDDEN = {
@@ -61,6 +71,8 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
     }
     for status in (
         HTTPStatus.BAD_REQUEST,
+        HTTPStatus.UNAUTHORIZED,
+        HTTPStatus.FORBIDDEN,
         HTTPStatus.NOT_FOUND,
         HTTPStatus.CONFLICT,
         HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
@@ -78,10 +90,14 @@ def problem(status: HTTPStatus, detail: str) -> JSONResponse:
 
 def explain(error: Exception) -> tuple[HTTPStatus, str]:
     """Return the status of an error, and what is said of it; one that is no caller's fault goes to the log."""
+    if isinstance(error, RefusedError):
+        return error.status, str(error)
     status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
     status = status or HTTPStatus.INTERNAL_SERVER_ERROR
     if status in _HIDDEN:
         _log.error("request failed", exc_info=error)
+    if isinstance(error, UnsureError):
+        return status, str(error)
     if isinstance(error, DataError):
         return status, "A number or a text in the request is none that can be kept. Nothing was written."
     if isinstance(error, OperationalError):
@@ -104,7 +120,7 @@ def install_errors(app: FastAPI) -> None:
         assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
         return problem(HTTPStatus(error.status_code), str(error.detail))
 
-    for kind in (SignpostError, DeskError, DataError, OperationalError, Exception):
+    for kind in (SignpostError, DeskError, RefusedError, DataError, OperationalError, Exception):
         app.add_exception_handler(kind, answer)
     app.add_exception_handler(RequestValidationError, refuse)
     app.add_exception_handler(HTTPException, pass_on)

@@ -111,6 +111,13 @@ class SaidRegions(Body):
     own: list[Selector] = Field([], max_length=50)
 
 
+class NamedEncoding(Body):
+    """The encoding that a page is read in; null for the one that it declares."""
+
+    path: PagePath
+    encoding: Annotated[str, Field(min_length=1, max_length=40)] | None = None
+
+
 class PastedTerms(Body):
     """Terms as an author pastes them: a line each, or a table."""
 

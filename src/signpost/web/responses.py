@@ -37,6 +37,7 @@ class ChangeEntry:
     undone: bool
     can_turn: bool  # whether it can be undone now, or redone where it is undone
     created_at: datetime
+    author: str  # as they call themselves; "" for nobody in particular
 
     @classmethod
     def of(cls, record: ChangeRecord, *, can_turn: bool) -> ChangeEntry:
@@ -52,6 +53,7 @@ class ChangeEntry:
             record.undone,
             can_turn,
             record.created_at,
+            record.author,
         )
 
 

@@ -4,14 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from http import HTTPStatus
-from urllib.parse import urlsplit
+from urllib.parse import unquote, urlsplit
 
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
+from signpost.desk.deeds import AUTHOR, Author
 from signpost.web.errors import problem
 from signpost.web.limits import BODY_BYTES, TEXT_BODY_BYTES
 
+#: How long the name of a window and that of an author may be, in characters.
+_WINDOW_CHARACTERS = 40
+_NAME_CHARACTERS = 80
 _SAFE_METHODS = frozenset(["GET", "HEAD", "OPTIONS"])
 #: For our own pages. The preview's frame sets its own.
 APPLICATION_POLICY = (
@@ -33,6 +37,7 @@ class Guard:
             await self.app(scope, receive, send)
             return
         refusal = self._refusal(scope)
+        AUTHOR.set(_author_of(Headers(scope=scope)))
         if refusal is not None:
             status, detail = refusal
             await problem(status, detail)(scope, receive, send)
@@ -82,6 +87,13 @@ class Guard:
                 f"That is too much at once; at most {limit // 2**20} MB are taken in one request.",
             )
         return None
+
+
+def _author_of(headers: Headers) -> Author:
+    """Return who asks: the header holds the window's name and how the author calls themselves, percent-encoded."""
+    window, _, name = headers.get("x-signpost-author", "").partition(";")
+    shown = unquote(name, errors="replace").replace("\0", "").strip()
+    return Author(window[:_WINDOW_CHARACTERS], shown[:_NAME_CHARACTERS])
 
 
 def _host_name(address: str) -> str | None:

@@ -4,12 +4,16 @@ from __future__ import annotations
 
 import os
 import sys
+from collections.abc import Mapping
+from dataclasses import dataclass
+from pathlib import Path
 
 import uvicorn
 from sqlalchemy.exc import OperationalError, ProgrammingError
 
 from signpost.desk.demo import seed_demo
 from signpost.store.database import Database
+from signpost.web.access import KEY_CHARACTERS
 from signpost.web.app import create_app
 
 
@@ -27,16 +31,60 @@ def main() -> int:
     except (OperationalError, ProgrammingError) as error:
         reason = str(error.orig).strip().splitlines()
         return _fail(f"the database cannot be used: {reason[0] if reason else error}")
+    try:
+        reach = read_reach(os.environ)
+    except ValueError as error:
+        return _fail(str(error))
+    app = create_app(database, reach.hosts, reach.workers, reach.key)
     sys.stderr.write(f"Humble Signpost is at http://127.0.0.1:{port}/ (Ctrl-C stops it)\n")
     uvicorn.run(
-        create_app(database),
+        app,
         host="127.0.0.1",
         port=port,
         log_level="warning",
         timeout_graceful_shutdown=3,
         server_header=False,
+        proxy_headers=bool(reach.proxies),
+        forwarded_allow_ips=list(reach.proxies),
     )
     return 0
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """From where the server is reached, and how."""
+
+    hosts: tuple[str, ...]  # that it answers for, beside its own computer's names
+    key: str | None
+    proxies: tuple[str, ...]  # addresses whose forwarded headers are believed
+    workers: int
+
+
+def read_reach(environment: Mapping[str, str]) -> Reach:
+    """Return what the environment says. Raises ValueError, with what to do, for what would leave the door open."""
+    hosts, proxies = (_words(environment.get(name, "")) for name in ("SIGNPOST_HOSTS", "SIGNPOST_PROXIES"))
+    key = environment.get("SIGNPOST_KEY", "").strip()
+    file = environment.get("SIGNPOST_KEY_FILE", "").strip()
+    if not key and file:
+        try:
+            key = Path(file).read_text(encoding="utf-8").strip()
+        except (OSError, UnicodeDecodeError) as error:
+            raise ValueError(f"SIGNPOST_KEY_FILE names {file}, which cannot be read: {error}") from error
+    if hosts and not key:
+        raise ValueError(
+            "SIGNPOST_HOSTS lets others in, so a key is needed: set SIGNPOST_KEY, or SIGNPOST_KEY_FILE to a file "
+            "that holds it."
+        )
+    if key and len(key) < KEY_CHARACTERS:
+        raise ValueError(f"The key has {len(key)} characters; choose one of {KEY_CHARACTERS} or more.")
+    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(max(2, min(4, os.cpu_count() or 2)))
+    if not workers.isdigit():
+        raise ValueError("SIGNPOST_WORKERS is how many processes work on pages; 0 for none of their own.")
+    return Reach(hosts, key or None, proxies, int(workers))
+
+
+def _words(text: str) -> tuple[str, ...]:
+    return tuple(word.strip().lower() for word in text.split(",") if word.strip())
 
 
 def _fail(message: str) -> int:

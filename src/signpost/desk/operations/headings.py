@@ -11,7 +11,7 @@ from signpost.core.levels import plan_levels, plan_repair, shift_levels, with_su
 from signpost.core.links import is_page_path
 from signpost.core.moves import Direction, Where, plan_drop, plan_move
 from signpost.core.page import read_page
-from signpost.core.paths import find_path_advice, find_path_objection
+from signpost.core.paths import Clash, PathIndex, find_path_advice, find_path_objection
 from signpost.core.promotions import plan_promotions
 from signpost.core.samples import plan_escaped, plan_sample
 from signpost.core.site import SitePlan
@@ -140,9 +140,12 @@ def _new_path(asked: Asked) -> str:
         objection = "A page's name ends with .html or .htm; write it like guide.html or guides/boiler.html."
     if objection is not None:
         raise RequestError(f"“{path}” cannot be the path of a page. {objection}")
-    if path.lower() in {found.lower() for found in asked.site.files}:
-        raise RequestError(f"The site has “{path}” already. Choose another name.")
-    return path
+    clash = PathIndex(asked.site.files).find_clash(path)
+    if clash is None:
+        return path
+    if clash[0] is Clash.FOLDER:
+        raise RequestError(f"“{path}” cannot be beside “{clash[1]}”: one would be a folder. Choose another name.")
+    raise RequestError(f"The site has “{clash[1]}” already. Choose another name.")
 
 
 def _path_notes(path: str) -> tuple[str, ...]:

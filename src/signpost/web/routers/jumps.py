@@ -10,7 +10,7 @@ from signpost.core.reading import Part, ReadingStyle
 from signpost.desk import style, waymarks
 from signpost.desk.style import StyleView
 from signpost.desk.waymarks import GoalView, OriginView, PointerView
-from signpost.web.dependencies import Data, PathQuery, SiteId
+from signpost.web.dependencies import Asked, PathQuery, SiteId
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["jumps"])
 rules = APIRouter(prefix="/api", tags=["jumps"])
@@ -20,14 +20,14 @@ Row = Annotated[int, Query(ge=1)]
 
 
 @router.get("/goals")
-def goals_of(database: Data, site_id: SiteId, path: PathQuery) -> list[GoalView]:
+async def goals_of(desk: Asked, site_id: SiteId, path: PathQuery) -> list[GoalView]:
     """List where a jump link on a page may lead."""
-    return waymarks.goals_of(database, site_id, path)
+    return await desk.run(waymarks.goals_of, site_id, path)
 
 
 @router.get("/origin/words")
-def origin_of_words(
-    database: Data,
+async def origin_of_words(
+    desk: Asked,
     site_id: SiteId,
     path: PathQuery,
     element: Count,
@@ -35,29 +35,29 @@ def origin_of_words(
     occurrence: Count = 0,
 ) -> OriginView:
     """Find what a reader chose on the rendered page: words within an element, or the element itself."""
-    return waymarks.origin_at(database, site_id, path, element=element, words=words, occurrence=occurrence)
+    return await desk.run(waymarks.origin_at, site_id, path, element=element, words=words, occurrence=occurrence)
 
 
 @router.get("/origin/place")
-def origin_at_place(
-    database: Data, site_id: SiteId, path: PathQuery, line: Row, column: Row, end_line: Row, end_column: Row
+async def origin_at_place(
+    desk: Asked, site_id: SiteId, path: PathQuery, line: Row, column: Row, end_line: Row, end_column: Row
 ) -> OriginView:
     """Find what an author chose in the source."""
-    return waymarks.origin_at(database, site_id, path, place=(line, column, end_line, end_column))
+    return await desk.run(waymarks.origin_at, site_id, path, place=(line, column, end_line, end_column))
 
 
 @router.get("/pointers")
-def pointers_of(
-    database: Data, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=-1)]
+async def pointers_of(
+    desk: Asked, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=-1)]
 ) -> list[PointerView]:
     """List the links of all pages that lead to a section; -1 stands for the page's top."""
-    return waymarks.pointers_of(database, site_id, path, section)
+    return await desk.run(waymarks.pointers_of, site_id, path, section)
 
 
 @router.get("/style")
-def style_of(database: Data, site_id: SiteId) -> StyleView:
+async def style_of(desk: Asked, site_id: SiteId) -> StyleView:
     """Give the site's reading style, or the one it would get."""
-    return style.style_of(database, site_id)
+    return await desk.run(style.style_of, site_id)
 
 
 @rules.get("/reading-style")

@@ -12,7 +12,7 @@ from signpost.desk.comparing import CompareView, RevisionView
 from signpost.desk.cures import CuresView
 from signpost.desk.measure_views import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
-from signpost.web.dependencies import Data, PathQuery, SiteId
+from signpost.web.dependencies import Asked, PathQuery, SiteId
 from signpost.web.requests import MeasuredPage, SaidWindows, SettledLanding
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["measures"])
@@ -31,45 +31,45 @@ WindowQuery = Annotated[Window, Depends(_window)]
 
 
 @router.get("/measure")
-def open_measure(database: Data, site_id: SiteId, path: PathQuery, window: WindowQuery) -> MeasureView:
+async def open_measure(desk: Asked, site_id: SiteId, path: PathQuery, window: WindowQuery) -> MeasureView:
     """Show a page as it stands in a window: lengths, and where its jump links land."""
-    return measuring.open_measure(database, site_id, path, window)
+    return await desk.run(measuring.open_measure, site_id, path, window)
 
 
 @router.put("/measure", status_code=204)
-def keep_geometry(database: Data, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> None:
+async def keep_geometry(desk: Asked, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> None:
     """Keep what a browser measured."""
     facts = body.model_dump(exclude={"look"})
-    measuring.keep_geometry(database, site_id, path, body.look, facts)
+    await desk.run(measuring.keep_geometry, site_id, path, body.look, facts)
 
 
 @router.post("/measure/trial")
-def try_out(database: Data, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> MeasureView:
+async def try_out(desk: Asked, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> MeasureView:
     """Show a page as it stood while something was tried on it; nothing is kept."""
-    return measuring.try_out(database, site_id, path, body.look, body.model_dump(exclude={"look"}))
+    return await desk.run(measuring.try_out, site_id, path, body.look, body.model_dump(exclude={"look"}))
 
 
 @router.get("/measures")
-def list_windows(database: Data, site_id: SiteId, path: PathQuery) -> list[WindowSummary]:
+async def list_windows(desk: Asked, site_id: SiteId, path: PathQuery) -> list[WindowSummary]:
     """Show a page in all windows of its site, side by side."""
-    return measuring.list_windows(database, site_id, path)
+    return await desk.run(measuring.list_windows, site_id, path)
 
 
 @router.get("/walk")
-def walk_site(database: Data, site_id: SiteId, window: WindowQuery) -> SiteWalk:
+async def walk_site(desk: Asked, site_id: SiteId, window: WindowQuery) -> SiteWalk:
     """List all jump links of a site, and where they land in a window."""
-    return measuring.walk_site(database, site_id, window)
+    return await desk.run(measuring.walk_site, site_id, window)
 
 
 @router.get("/revisions")
-def list_revisions(database: Data, site_id: SiteId, path: PathQuery) -> list[RevisionView]:
+async def list_revisions(desk: Asked, site_id: SiteId, path: PathQuery) -> list[RevisionView]:
     """List a page as it was brought in and after each change, the newest first."""
-    return comparing.list_revisions(database, site_id, path)
+    return await desk.run(comparing.list_revisions, site_id, path)
 
 
 @router.get("/comparison")
-def compare(
-    database: Data,
+async def compare(
+    desk: Asked,
     site_id: SiteId,
     left: Name,
     right: Name,
@@ -77,28 +77,28 @@ def compare(
     right_revision: Revision = None,
 ) -> CompareView:
     """Show two pages side by side, or two revisions of one; without a revision, a page as it is."""
-    return comparing.compare(database, site_id, (left, left_revision), (right, right_revision))
+    return await desk.run(comparing.compare, site_id, (left, left_revision), (right, right_revision))
 
 
 @router.get("/cures")
-def cures_of(database: Data, site_id: SiteId, path: PathQuery) -> CuresView:
+async def cures_of(desk: Asked, site_id: SiteId, path: PathQuery) -> CuresView:
     """Give what would mend the landings on a page, in all windows of its site."""
-    return cures.cures_of(database, site_id, path)
+    return await desk.run(cures.cures_of, site_id, path)
 
 
 @router.get("/windows")
-def windows_of(database: Data, site_id: SiteId) -> Windows:
+async def windows_of(desk: Asked, site_id: SiteId) -> Windows:
     """Give the windows that a site's pages are measured in, and how long its sections may be."""
-    return measuring.windows_of(database, site_id)
+    return await desk.run(measuring.windows_of, site_id)
 
 
 @router.put("/windows")
-def save_windows(database: Data, site_id: SiteId, body: SaidWindows) -> Windows:
+async def save_windows(desk: Asked, site_id: SiteId, body: SaidWindows) -> Windows:
     """Keep the windows and limits of a site."""
-    return measuring.save_windows(database, site_id, body.said())
+    return await desk.run(measuring.save_windows, site_id, body.said())
 
 
 @router.put("/settled", status_code=204)
-def settle_landing(database: Data, site_id: SiteId, body: SettledLanding) -> None:
+async def settle_landing(desk: Asked, site_id: SiteId, body: SettledLanding) -> None:
     """Leave the landing at a fragment as it is, or ask about it again."""
-    measuring.settle_landing(database, site_id, body.path, body.fragment, again=body.again)
+    await desk.run(measuring.settle_landing, site_id, body.path, body.fragment, again=body.again)

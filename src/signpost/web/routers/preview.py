@@ -12,7 +12,7 @@ from fastapi import APIRouter, Query, Request, Response
 
 from signpost.desk.errors import NotThereError
 from signpost.desk.preview import load_preview
-from signpost.web.dependencies import Data, SiteId
+from signpost.web.dependencies import Asked, SiteId
 
 router = APIRouter(prefix="/preview", tags=["preview"], include_in_schema=False)
 
@@ -25,14 +25,19 @@ _TEXT_SIZE = "<style>:where(:root) {{ font-size: {}% }}</style>"
 _NO_SCROLL_BAR = "<style>html::-webkit-scrollbar { display: none }</style>"
 
 
-def _policy(origin: str, site_id: SiteId, nonce: str) -> str:
-    """Return what the frame may do: show the site's own files, and run our own scripts."""
-    own = f"{origin}/preview/{site_id}/"
+def _policy(own: str, nonce: str) -> str:
+    """Return what the frame may do: show the site's own files, which begin with `own`, and run our own scripts."""
     return (
         f"sandbox allow-scripts; default-src 'none'; script-src 'nonce-{nonce}'; style-src {own} 'unsafe-inline'; "
         f"img-src {own} data:; media-src {own} data:; font-src {own} data:; form-action 'none'; base-uri 'none'; "
         "frame-ancestors 'self'"
     )
+
+
+def _own(request: Request, site_id: SiteId) -> str:
+    """Return what the addresses of a site's files begin with, in the preview."""
+    root: str = request.scope.get("preview_root", f"/preview/{site_id}/")
+    return str(request.base_url).rstrip("/") + root
 
 
 @router.get("/{name}.js")
@@ -43,8 +48,8 @@ def script(name: Literal["frame", "measure", "walk"]) -> Response:
 
 
 @router.get("/{site_id}/{path:path}")
-def preview(
-    database: Data,
+async def preview(
+    desk: Asked,
     site_id: SiteId,
     path: str,
     request: Request,
@@ -62,12 +67,12 @@ def preview(
     for name in ("frame", "measure", "walk"):  # the last one says that all are ready
         additions += f'<script nonce="{nonce}" data-mark="{mark}" src="/preview/{name}.js" defer></script>'
     headers = {
-        "content-security-policy": _policy(str(request.base_url).rstrip("/"), site_id, nonce),
+        "content-security-policy": _policy(_own(request, site_id), nonce),
         "cache-control": "no-store",
         **_FOR_THE_FRAME,
     }
     try:
-        found = load_preview(database, site_id, path, additions, mark, revision)
+        found = await desk.run(load_preview, site_id, path, additions, mark, revision)
     except NotThereError as error:
         return Response(str(error), HTTPStatus.NOT_FOUND, headers, "text/plain; charset=utf-8")
     headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"

@@ -1,0 +1,254 @@
+"""Where use cases run: in processes that can be stopped, so that no page holds up another author's.
+
+A process does one thing at a time. It is stopped, and another takes its place, where the one thing takes too long or
+where nobody waits for it any more; what it was writing is rolled back by the database.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import contextlib
+import logging
+import multiprocessing
+import os
+import resource
+import signal
+import threading
+from collections.abc import AsyncIterator, Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass
+from http import HTTPStatus
+from multiprocessing.connection import Connection
+from multiprocessing.context import ForkServerContext
+from multiprocessing.process import BaseProcess
+from typing import Any, Protocol, TypeVar
+
+from starlette.concurrency import iterate_in_threadpool, run_in_threadpool
+
+from signpost.desk.deeds import AUTHOR, Author
+from signpost.store.database import Database, again_after_deadlock
+from signpost.web.errors import RefusedError, explain
+
+T = TypeVar("T")
+
+#: How long a use case may take, in seconds.
+DEADLINE = 45.0
+#: How often it is looked whether somebody still waits, in seconds.
+_GLANCE = 0.25
+#: How much memory a process may take, in bytes; a use case that needs more is refused.
+MEMORY = 3 * 1024**3
+
+_log = logging.getLogger(__name__)
+_context: ForkServerContext = multiprocessing.get_context("forkserver")
+
+#: Whether the client has gone.
+Gone = Callable[[], Any]
+
+
+class Runner(Protocol):
+    """Runs use cases: functions of the desk whose first argument is the database."""
+
+    async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
+        """Return what a use case returns, or raise what it raises."""
+
+    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
+        """Yield what a use case yields."""
+
+    def close(self) -> None:
+        """Let all go."""
+
+
+class Threads:
+    """Runs use cases in this process: nothing is stopped, and whatever a test has replaced is seen."""
+
+    def __init__(self, database: Database) -> None:
+        self._database = database
+
+    async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:  # noqa: ARG002
+        """Return what a use case returns."""
+        return await run_in_threadpool(again_after_deadlock, use_case, self._database, *args, **named)
+
+    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:  # noqa: ARG002
+        """Yield what a use case yields."""
+        return iterate_in_threadpool(use_case(self._database, *args))
+
+    def close(self) -> None:
+        """There is nothing to let go."""
+
+
+@dataclass(slots=True)
+class _Worker:
+    """A process, and the way to it."""
+
+    process: BaseProcess
+    pipe: Connection
+
+    def stop(self) -> None:
+        """Stop the process wherever it is."""
+        with contextlib.suppress(OSError):
+            self.pipe.close()
+        self.process.kill()
+        self.process.join(5)
+
+
+class Processes:
+    """Runs use cases in a few processes, each with a connection and pages of its own."""
+
+    def __init__(self, url: str, count: int, deadline: float = DEADLINE) -> None:
+        self._url = url
+        self._deadline = deadline
+        self._idle: asyncio.LifoQueue[_Worker] = asyncio.LifoQueue()
+        self._all: set[int] = set()
+        self._workers: dict[int, _Worker] = {}
+        self._starting = ThreadPoolExecutor(1, "worker-start")
+        self._waiting = ThreadPoolExecutor(count, "worker-wait")
+        _context.set_forkserver_preload(["signpost.web.workers", "signpost.desk.changes"])
+        for _ in range(count):
+            self._idle.put_nowait(self._start())
+
+    def _start(self) -> _Worker:
+        ours, theirs = _context.Pipe()
+        process = _context.Process(target=_work, args=(theirs, self._url), daemon=True)
+        process.start()
+        theirs.close()
+        worker = _Worker(process, ours)
+        self._workers[id(worker)] = worker
+        return worker
+
+    async def _replace(self, worker: _Worker) -> None:
+        """Stop a process and put another one in its place."""
+        self._workers.pop(id(worker), None)
+        loop = asyncio.get_running_loop()
+        await loop.run_in_executor(self._starting, worker.stop)
+        self._idle.put_nowait(await loop.run_in_executor(self._starting, self._start))
+
+    async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
+        """Return what a use case returns; raises RefusedError with what it refused, or why it was stopped."""
+        async for found in self._talk(gone, use_case, args, named):
+            return found  # type: ignore[no-any-return]
+        raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN)
+
+    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
+        """Yield what a use case yields."""
+        return self._talk(gone, use_case, args, {})
+
+    async def _talk(self, gone: Gone, use_case: Callable[..., Any], args: Any, named: Any) -> AsyncIterator[Any]:
+        worker = await self._take(gone)
+        whole = False  # whether the process has said all
+        try:
+            worker.pipe.send((use_case, args, named, AUTHOR.get()))
+            while True:
+                kind, found = await self._answer(worker, gone)
+                whole = kind in ("done", "refused")
+                if kind == "refused":
+                    raise RefusedError(*found)
+                if not isinstance(found, _Nothing):
+                    yield found
+                if whole:
+                    return
+        except (EOFError, OSError) as error:
+            raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN) from error
+        finally:
+            if whole:
+                self._idle.put_nowait(worker)
+            else:
+                await asyncio.shield(asyncio.ensure_future(self._replace(worker)))
+
+    async def _take(self, gone: Gone) -> _Worker:
+        """Return a process that has nothing to do, waiting for one as long as somebody waits."""
+        waited = 0.0
+        while True:
+            try:
+                return await asyncio.wait_for(self._idle.get(), _GLANCE)
+            except TimeoutError:
+                waited += _GLANCE
+                if await gone():
+                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.") from None
+                if waited > self._deadline:
+                    raise RefusedError(
+                        HTTPStatus.SERVICE_UNAVAILABLE,
+                        "The server is busy with other pages; nothing was written. Try again in a moment.",
+                    ) from None
+
+    async def _answer(self, worker: _Worker, gone: Gone) -> tuple[str, Any]:
+        """Return the next thing that a process says, waiting no longer than the deadline."""
+        loop = asyncio.get_running_loop()
+        waited = 0.0
+        while not await loop.run_in_executor(self._waiting, worker.pipe.poll, _GLANCE):
+            waited += _GLANCE
+            if await gone():
+                raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.")
+            if waited > self._deadline:
+                raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _TOO_LONG.format(self._deadline))
+        found: tuple[str, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
+        return found
+
+    def close(self) -> None:
+        """Stop all processes."""
+        for worker in list(self._workers.values()):
+            worker.stop()
+        self._starting.shutdown(wait=False)
+        self._waiting.shutdown(wait=False)
+
+
+_BROKEN = "The process that worked on this stopped; nothing was written. Try again; a shorter page may do."
+_TOO_LONG = (
+    "This took longer than {:.0f} seconds and was stopped; nothing was written. Work on a shorter page, or cut this "
+    "one into parts first."
+)
+
+
+@dataclass(frozen=True, slots=True)
+class _Nothing:
+    """Stands for an end without a value, where None is one."""
+
+
+_NOTHING = _Nothing()
+
+
+def _work(pipe: Connection, url: str) -> None:
+    """Do what is asked through a pipe, until there is nobody at its other end."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    threading.Thread(target=_follow_parent, daemon=True).start()
+    _bound_memory()
+    database = Database(url, connections=1)
+    while True:
+        try:
+            use_case, args, named, author = pipe.recv()
+        except (EOFError, OSError):
+            return
+        AUTHOR.set(author if isinstance(author, Author) else Author())
+        for said in _do(use_case, database, args, named):
+            try:
+                pipe.send(said)
+            except (BrokenPipeError, OSError):
+                return
+
+
+def _do(use_case: Callable[..., Any], database: Database, args: Any, named: Any) -> Iterator[tuple[str, Any]]:
+    try:
+        found = again_after_deadlock(use_case, database, *args, **named)
+        if isinstance(found, Iterator):
+            for one in found:
+                yield "item", one
+            found = _NOTHING
+        yield "done", found
+    except MemoryError:
+        yield (
+            "refused",
+            (HTTPStatus.REQUEST_ENTITY_TOO_LARGE, f"This needs more than {MEMORY // 2**30} GB of memory."),
+        )
+    except Exception as error:  # noqa: BLE001 - whatever went wrong is told, in the words that people are shown
+        yield "refused", explain(error)
+
+
+def _bound_memory() -> None:
+    _, hard = resource.getrlimit(resource.RLIMIT_AS)
+    most = MEMORY if hard == resource.RLIM_INFINITY else min(MEMORY, hard)
+    resource.setrlimit(resource.RLIMIT_AS, (most, hard))
+
+
+def _follow_parent() -> None:
+    """End with the process that this one works for, even where that was killed."""
+    multiprocessing.connection.wait([multiprocessing.parent_process().sentinel])  # type: ignore[union-attr]
+    os._exit(1)
