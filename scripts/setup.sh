@@ -125,6 +125,9 @@ start_cluster() {
     as_postgres rmdir "$CLUSTER/data" 2>/dev/null || true
     as_postgres mv "$CLUSTER/making" "$CLUSTER/data"
   fi
+  # a server that was killed, in a container where nobody clears away what is dead, still counts as running
+  local dead; dead=$(as_postgres head -n 1 "$CLUSTER/data/postmaster.pid" 2>/dev/null || true)
+  if [ -n "$dead" ] && grep -qs '^State:[[:space:]]*Z' "/proc/$dead/status"; then as_postgres rm -f "$CLUSTER/data/postmaster.pid"; fi
   password=$(cat "$CLUSTER/password" 2>/dev/null) || fail "the database in $folder has lost its password; move $folder aside"
   if as_postgres "$CLUSTER_BIN/pg_ctl" -D "$CLUSTER/data" status >/dev/null 2>&1; then
     port=$(sed -n 4p "$CLUSTER/data/postmaster.pid")  # left running by a start that was killed

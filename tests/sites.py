@@ -12,6 +12,8 @@ from signpost.desk.demo import demo_files
 def new_site(client, files: Mapping[str, bytes], name: str = "Test") -> str:
     """Make a site of these files; return its address within the API."""
     site_id = client.post("/api/sites", json={"name": name}).json()["site_id"]
+    if not files:
+        return f"/api/sites/{site_id}"
     answer = client.post(
         f"/api/sites/{site_id}/files", files=[("files", (path, data)) for path, data in files.items()]
     )

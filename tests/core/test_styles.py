@@ -1,8 +1,11 @@
 """Identifiers in style sheets, by their tokens."""
 
+import contextlib
+
 import pytest
 
 from signpost.core.edits import spliced
+from signpost.core.errors import InputError
 from signpost.core.positions import Span
 from signpost.core.styles import StyleReader
 
@@ -74,3 +77,12 @@ def test_declarations_of_a_style_attribute():
 def test_imports_are_found():
     css = "@import 'a.css';\n@import url(b.css) print;\n@import url(\"c.css\");\na{}"
     assert StyleReader(css).imports() == ["a.css", "b.css", "c.css"]
+
+
+@pytest.mark.parametrize(
+    "css", ["{" * 500_000, "a{" * 200_000, "@media x{" * 100_000, "(" * 500_000, "a(" * 99_999 + "{}"]
+)
+def test_a_style_sheet_nested_beyond_reason_gets_a_clear_answer(css):
+    with contextlib.suppress(InputError):
+        assert StyleReader(css).renamed("a", "b") == []
+    assert StyleReader(css).imports() == []

@@ -58,9 +58,7 @@ def test_a_cookie_without_https_is_not_marked_secure(database):
         assert "secure" not in sign_in(client).headers["set-cookie"].lower()
 
 
-@pytest.mark.parametrize(
-    "cookie", ["", "x", "99999999999-" + "0" * 32, "1-" + "0" * 32, "-", "99999999999"]
-)
+@pytest.mark.parametrize("cookie", ["", "x", "99999999999-" + "0" * 32, "1-" + "0" * 32, "-", "99999999999"])
 def test_forged_cookies_open_nothing(guarded, cookie):
     guarded.headers["cookie"] = f"signpost-signed-in={cookie}"
     assert guarded.get("/api/sites").status_code == 401
@@ -131,7 +129,11 @@ def test_what_would_leave_the_door_open_is_refused(environment, words):
 def test_where_the_server_is_reached_from(tmp_path):
     (tmp_path / "key").write_text(KEY + "\n")
     reach = read_reach(
-        {"SIGNPOST_HOSTS": "Club.example, b.example", "SIGNPOST_KEY_FILE": str(tmp_path / "key"), "SIGNPOST_PROXIES": "127.0.0.1"}
+        {
+            "SIGNPOST_HOSTS": "Club.example, b.example",
+            "SIGNPOST_KEY_FILE": str(tmp_path / "key"),
+            "SIGNPOST_PROXIES": "127.0.0.1",
+        }
     )
     assert reach.hosts == ("club.example", "b.example")
     assert reach.key == KEY

@@ -30,7 +30,12 @@ def test_what_one_author_does_the_others_are_told(client):
     client.headers["x-signpost-author"] = "w1;J%C3%BCrg"
     change(client, site, "identify", "p.html")
     told = pulse(client, site)
-    assert told == {"revision": before + 1, "window": "w1", "author": "J\u00fcrg", "deed": "made a change: Identifiers for 12 sections"}
+    assert told == {
+        "revision": before + 1,
+        "window": "w1",
+        "author": "J\u00fcrg",
+        "deed": "made a change: Identifiers for 12 sections",
+    }
     assert client.get(f"{site}/changes").json()[0]["author"] == "J\u00fcrg"
     client.headers["x-signpost-author"] = "w2;"
     client.post(f"{site}/changes/1/undo")
@@ -93,7 +98,7 @@ def test_a_transaction_that_got_in_another_s_way_is_tried_again(database):
 
     from signpost.store.database import again_after_deadlock
 
-    class Deadlock(Exception):
+    class DeadlockError(Exception):
         sqlstate = "40P01"
 
     tries = []
@@ -101,7 +106,7 @@ def test_a_transaction_that_got_in_another_s_way_is_tried_again(database):
     def use_case(_, until):
         tries.append(1)
         if len(tries) < until:
-            raise OperationalError("", {}, Deadlock())
+            raise OperationalError("", {}, DeadlockError())
         return "done"
 
     assert again_after_deadlock(use_case, database, 3) == "done"
@@ -134,7 +139,12 @@ def work(address, site, seed, until, tally):
                         {"operation": "identify", "page": page},
                         {"operation": "contents", "page": page},
                         {"operation": "returns", "page": page},
-                        {"operation": "words", "page": page, "section": draw.randrange(1, 13), "words": f"W {draw.random()}"},
+                        {
+                            "operation": "words",
+                            "page": page,
+                            "section": draw.randrange(1, 13),
+                            "words": f"W {draw.random()}",
+                        },
                     ]
                 )
                 planned = client.post(f"{site}/plans", json=body)
@@ -146,7 +156,9 @@ def work(address, site, seed, until, tally):
                     with tally.lock:
                         tally.made.append(answer.json()["number"])
             elif kind == "undo":
-                changes = [one for one in client.get(f"{site}/changes").json() if one["can_turn"] and not one["undone"]]
+                changes = [
+                    one for one in client.get(f"{site}/changes").json() if one["can_turn"] and not one["undone"]
+                ]
                 if not changes:
                     continue
                 answer = client.post(f"{site}/changes/{draw.choice(changes)['number']}/undo")

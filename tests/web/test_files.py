@@ -104,12 +104,14 @@ def test_a_page_is_read_in_the_encoding_that_its_author_names(client):
     tag = client.post(f"{site}/plans", json=body).json()["tag"]
     assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
     changed = taken_out(client, site)["p.html"].decode("iso-8859-2")
-    assert changed == text.replace("<h2>", '<h2 id=laka>')
+    assert changed == text.replace("<h2>", "<h2 id=laka>")
     client.put(f"{site}/encoding", json={"path": "p.html", "encoding": None})
     assert client.get(f"{site}/page", params={"path": "p.html"}).json()["encoding"] == "utf-8"
 
 
-@pytest.mark.parametrize(("encoding", "status"), [("klingon", 422), ("replacement", 422), ("x\0", 422), ("koi8-r", 204)])
+@pytest.mark.parametrize(
+    ("encoding", "status"), [("klingon", 422), ("replacement", 422), ("x\0", 422), ("koi8-r", 204)]
+)
 def test_encodings_that_no_browser_reads_are_refused(client, encoding, status):
     site = new_site(client, {"p.html": PAGE})
     assert client.put(f"{site}/encoding", json={"path": "p.html", "encoding": encoding}).status_code == status

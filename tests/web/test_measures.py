@@ -1,6 +1,7 @@
 """Pages measured in a window: kept, told old from true, and two pages side by side."""
 
 import re
+
 import pytest
 
 from sites import change, demo_site, new_site

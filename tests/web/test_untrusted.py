@@ -88,7 +88,9 @@ def test_large_files_are_skipped_with_their_size(client):
 
 def test_files_of_one_path_are_taken_once(client):
     site_id, answer = bring(client, [("a.html", b"1"), ("a.html", b"2")])
-    assert answer.json()["skipped"] == [{"path": "a.html", "reason": "there already, brought in with these files", "asks": False}]
+    assert answer.json()["skipped"] == [
+        {"path": "a.html", "reason": "there already, brought in with these files", "asks": False}
+    ]
     assert taken_out(client, f"/api/sites/{site_id}") == {"a.html": b"1"}
 
 

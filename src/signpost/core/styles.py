@@ -14,6 +14,7 @@ import tinycss2
 from tinycss2.serializer import serialize_identifier
 
 from signpost.core.edits import Edit, spliced
+from signpost.core.errors import InputError
 from signpost.core.positions import Span
 from signpost.core.tags import LISTS_OF_IDENTIFIERS
 
@@ -39,8 +40,18 @@ class StyleReader:
     def renamed(self, old: str, new: str, *, keep: bool = False) -> list[Edit]:
         """Return the edits that make `new` of the identifier `old`.
 
-        With `keep`, selectors that name `old` stay, and one for `new` goes beside each.
+        With `keep`, selectors that name `old` stay, and one for `new` goes beside each. Raises InputError where rules
+        are nested beyond all reason.
         """
+        try:
+            return self._renamed(old, new, keep=keep)
+        except RecursionError as error:
+            raise InputError(
+                "A style sheet nests its rules hundreds of levels deep, so it cannot be searched for identifiers. "
+                "Put its closing braces right first."
+            ) from error
+
+    def _renamed(self, old: str, new: str, *, keep: bool) -> list[Edit]:
         edits: list[Edit] = []
         for selector, end in self._selectors(self._rules):
             spans = list(self._named(selector, old))

@@ -11,6 +11,7 @@ from threading import Lock
 from uuid import UUID
 
 from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
@@ -23,6 +24,7 @@ from signpost.desk.bounds import find_excess
 from signpost.desk.errors import NotThereError
 from signpost.desk.settings import Reading, Settings, read_settings
 from signpost.store import repositories as store
+from signpost.store.database import DISK_FULL
 from signpost.store.records import FileRecord, SiteRecord
 
 #: How many bytes of pages a process keeps at hand, beyond which the least used ones are forgotten.
@@ -175,16 +177,26 @@ def _read_all(
     for start in range(0, len(paths), _BATCH):
         batch = {path: wanted[path] for path in paths[start : start + _BATCH]}
         blobs = store.load_blobs(session, site_id, set(batch.values()))
-        facts = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
+        kept = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
         for path, sha256 in batch.items():
-            known = facts.get((sha256, digests[path]))
+            known = kept.get((sha256, digests[path]))
             outcome = _read(path, blobs[sha256], known, readings[path])
             if isinstance(outcome, Page):
                 _kept.put(outcome, digests[path])
                 if known is None:
-                    kept = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
-                    store.save_analysis(session, site_id, sha256, CORE_VERSION, digests[path], kept)
+                    facts = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
+                    _keep_facts(session, site_id, sha256, digests[path], facts)
             yield path, outcome
+
+
+def _keep_facts(session: Session, site_id: UUID, sha256: str, digest: str, facts: bytes) -> None:
+    """Keep the facts of a page for the next time; where the disk is full, they are found out again then."""
+    try:
+        with session.begin_nested():
+            store.save_analysis(session, site_id, sha256, CORE_VERSION, digest, facts)
+    except OperationalError as error:
+        if getattr(error.orig, "sqlstate", None) != DISK_FULL:
+            raise
 
 
 #: How many pages are fetched at a time.

@@ -23,6 +23,8 @@ T = TypeVar("T")
 STATEMENT_TIMEOUT_MS = 60_000
 
 
+#: What PostgreSQL says where its disk is full (appendix A).
+DISK_FULL = "53100"
 #: What PostgreSQL says of a transaction that got in another one's way, and may be tried again (appendix A).
 _TRY_AGAIN = frozenset(["40P01", "40001"])
 _TRIES = 5
@@ -61,6 +63,7 @@ class Database:
         self.engine: Engine = create_engine(
             self.url,
             pool_pre_ping=True,
+            hide_parameters=True,  # pages are nothing for a log
             pool_size=connections,
             connect_args={"options": f"-c statement_timeout={STATEMENT_TIMEOUT_MS}", "connect_timeout": 10},
         )

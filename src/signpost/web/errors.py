@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 
 from signpost.core.errors import InputError, PlanError, RequestError, SignpostError, StaleError
 from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError, UnsureError
+from signpost.store.database import DISK_FULL
 
 _log = logging.getLogger(__name__)
 
@@ -46,7 +47,7 @@ _HIDDEN = {
 }
 #: What the database said, by its SQLSTATE (PostgreSQL, appendix A).
 _STATES = {
-    "53100": "The disk of the database is full; nothing was written. Make room and try again.",
+    DISK_FULL: "The disk of the database is full; nothing was written. Make room and try again.",
     "40P01": "Two changes got in each other's way, and this one was not made. Try again.",
     "40001": "Another change came first, and this one was not made. Try again.",
 }
