@@ -52,5 +52,7 @@ def screen(context: BrowserContext) -> Iterator[Page]:
         "Blocked script execution",
         "Content Security Policy",
         "frame is sandboxed",
+        "Unsafe attempt to load URL",
+        "Blocked autofocusing",
     )
     assert [words for words in complaints if not any(part in words for part in expected)] == []

@@ -11,17 +11,22 @@ from signpost.core.edits import Edit, apply_to_text, edit_set
 from signpost.core.links import is_page_path
 from signpost.core.page import Page, read_nodes
 from signpost.core.places import worthy_nodes
+from signpost.core.tags import Attribute
 from signpost.desk.errors import NotThereError
 from signpost.desk.reading import load_revision
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
 _TAG = re.compile(r"<(a(?:rea)?)(?=[\s/>])", re.IGNORECASE)
-_META = re.compile(r"<meta(?=[\s/])", re.IGNORECASE)
 #: What may come before a document type without making it one of the page's body (HTML 13.2.6.4.1), and the type.
 _HEAD = re.compile(r"\ufeff?(?:(?>\s|<!--.*?-->|<\?[^>]*>)*+<!doctype[^>]*>)?", re.IGNORECASE | re.DOTALL)
+_ACTIVE = re.compile(r"<(meta|link|i?frame|object|embed)(?=[\s/])", re.IGNORECASE)
 #: What a page may not say for its preview, which has a policy of its own: HTML 4.2.5.3.
 _SILENCED = frozenset(["refresh", "content-security-policy", "x-ua-compatible"])
+#: Links that have a browser connect to other servers, which no policy forbids (HTML 4.6.7).
+_HINTS = frozenset("preconnect dns-prefetch prefetch preload modulepreload prerender".split())
+#: What is never shown in the preview; browsers connect to a frame's server before they heed that.
+_EMBEDDED = frozenset(["src", "srcdoc", "data"])
 #: Types a browser would run or sniff; they are served as plain text.
 _PLAIN = frozenset(
     ["text/javascript", "application/javascript", "application/xhtml+xml", "text/xml", "application/xml"]
@@ -87,16 +92,24 @@ def _prepare(page: Page, additions: str, prefix: str) -> list[Edit]:
             marks += f"{prefix}content"
         at = start + 1 + len(tag)
         edits.append(Edit(at, at, f'{marks}{prefix}place="{start}"'))
-    silenced = (
-        attribute
-        for found in _META.finditer(page.text)
+    edits += [
+        Edit(attribute.span.start, attribute.span.end, "", rank=1)
+        for found in _ACTIVE.finditer(page.text)
         for attribute in page.attributes_at(found.start())
-        if attribute.name == "http-equiv" and attribute.value.strip().lower() in _SILENCED
-    )
-    edits += [Edit(attribute.span.start, attribute.span.end, "", rank=1) for attribute in silenced]
+        if _acts(found[1].lower(), attribute)
+    ]
     head = _HEAD.match(page.text)
     at = head.end() if head else 0
     return [*edits, Edit(at, at, additions)]
+
+
+def _acts(tag: str, attribute: Attribute) -> bool:
+    """Return whether an attribute would make a browser leave the preview, or connect to another server for it."""
+    if tag == "meta":
+        return attribute.name == "http-equiv" and attribute.value.strip().lower() in _SILENCED
+    if tag == "link":
+        return attribute.name == "rel" and not _HINTS.isdisjoint(attribute.value.lower().split())
+    return attribute.name in _EMBEDDED
 
 
 def _measured_tags(page: Page) -> dict[int, str]:

@@ -12,7 +12,7 @@
   /** Wait until the page looks as it will: its style sheets, pictures and fonts are there. */
   const settle = async () => {
     for (const image of doc.images) image.loading = "eager";
-    const pictures = [...document.images].filter((image) => !image.complete).map((image) => once(image, "load", "error"));
+    const pictures = [...doc.images].filter((image) => !image.complete).map((image) => once(image, "load", "error"));
     const loaded = doc.readyState === "complete" ? [] : [once(window, "load")];
     await Promise.race([Promise.all([...loaded, ...pictures, doc.fonts.ready]), wait(PATIENCE)]);
   };
@@ -141,7 +141,7 @@
   };
 
   const measure = () => {
-    const elements = [...document.querySelectorAll(`[${MEASURED}]`)];
+    const elements = [...doc.querySelectorAll(`[${MEASURED}]`)];
     const hold = holdsOf();
     const holds = new Map(elements.map((element) => [element, hold.of(element)]));
     const staying = findStaying(hold.within);
@@ -172,7 +172,7 @@
   /** Follow jumps one by one, each from the page's top, and tell where the window ends. */
   const attempt = async (fragments, id) => {
     doc.documentElement.style.setProperty("scroll-behavior", "auto", "important");
-    const folds = [...document.querySelectorAll("details:not([open])")];
+    const folds = [...doc.querySelectorAll("details:not([open])")];
     const ends = [];
     for (const [count, fragment] of fragments.entries()) {
       if (count >= BURST) await wait(PACE);

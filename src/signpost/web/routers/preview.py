@@ -69,6 +69,7 @@ async def preview(
     headers = {
         "content-security-policy": _policy(_own(request, site_id), nonce),
         "cache-control": "no-store",
+        "x-dns-prefetch-control": "off",
         **_FOR_THE_FRAME,
     }
     try:
