@@ -87,6 +87,18 @@ with socket.socket() as s:
 PYTHON
 }
 
+# take_over FILE : stop the server that a start which was killed has left behind; the file holds its process id.
+take_over() {
+  local left; left=$(cat "$1" 2>/dev/null || true)
+  case $left in ''|*[!0-9]*) return ;; esac
+  tr '\0' ' ' 2>/dev/null <"/proc/$left/cmdline" | grep -q 'signpost\.web\.serve' || return 0
+  [ "$(readlink "/proc/$left/cwd")" = "$(pwd -P)" ] || return 0
+  say "Taking over from a start that was killed (its server is process $left)"
+  kill -TERM "$left" 2>/dev/null || fail "process $left still serves this folder and belongs to another user; stop it first: kill $left"
+  local tries; for tries in $(seq 100); do kill -0 "$left" 2>/dev/null && ! grep -qs '^State:[[:space:]]*Z' "/proc/$left/status" || return 0; sleep 0.1; done
+  fail "process $left still serves this folder and does not stop; stop it first: kill -9 $left"
+}
+
 # PostgreSQL will not run as root: then it runs as the user that Debian made for it.
 as_postgres() {
   if [ "$(id -u)" = 0 ]; then (cd / && runuser -u postgres -- "$@"); else "$@"; fi

@@ -171,4 +171,6 @@ def _sign_in_page(
     words: str = "", status: HTTPStatus = HTTPStatus.OK, headers: dict[str, str] | None = None
 ) -> Response:
     text = _PAGE.replace("{words}", f'<p role="alert">{escape(words)}</p>' if words else "")
-    return HTMLResponse(text, status, {"cache-control": "no-store", **(headers or {})})
+    # without a referrer, browsers would not say either that the form comes from here
+    fixed = {"cache-control": "no-store", "referrer-policy": "same-origin"}
+    return HTMLResponse(text, status, fixed | (headers or {}))

@@ -25,6 +25,9 @@ from signpost.web.responses import ChangeEntry, SiteEntry
 
 router = APIRouter(prefix="/api/sites", tags=["sites"])
 
+_BYTES = {"schema": {"type": "string", "format": "binary"}}
+TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES}
+
 
 @router.get("")
 async def list_sites(desk: Asked) -> list[SiteEntry]:
@@ -107,7 +110,9 @@ async def remove_file(desk: Asked, site_id: SiteId, path: PathQuery) -> ChangeEn
     return ChangeEntry.of(await desk.run(intake.remove_file, site_id, path), can_turn=True)
 
 
-@router.get("/{site_id}/reading")
+@router.get(
+    "/{site_id}/reading", response_class=EventSourceResponse, responses={200: {"content": {"text/event-stream": {}}}}
+)
 async def read_site(desk: Asked, site_id: SiteId) -> EventSourceResponse:
     """Read all pages of a site, and tell how far that has come."""
     return EventSourceResponse(_progress(desk, site_id))
@@ -136,7 +141,7 @@ async def find_in_site(desk: Asked, site_id: SiteId) -> list[FindingView]:
     return await desk.run(pages.findings_of_site, site_id)
 
 
-@router.get("/{site_id}/takeout/{kind}")
+@router.get("/{site_id}/takeout/{kind}", response_class=Response, responses={200: {"content": TAKEN_OUT}})
 async def take_out(
     desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff"]
 ) -> Response:
