@@ -121,11 +121,19 @@ def test_encodings_that_no_browser_reads_are_refused(client, encoding, status):
 def test_a_page_beyond_the_bounds_says_which_and_harms_no_other(client, monkeypatch):
     from signpost.desk import bounds
 
-    monkeypatch.setattr(bounds, "MOST_TAGS", 50)
-    site = new_site(client, {"long.html": b"<p>" * 60, "lines.html": b"\n" * 600_000, "ok.html": PAGE})
+    monkeypatch.setattr(bounds, "MOST_TAGS", 50_000)
+    beyond = {
+        "long.html": (b"<p>" * 60_000, "60,000 tags; pages of up to 50,000"),
+        "lines.html": (b"\n" * 600_000, "600,000 lines"),
+        "deep.html": (b"<div>" * 30_000, "30,000 elements within one another"),
+        "tables.html": (b"<table><tr><td>" * 3_000, "3,000 elements within one another"),
+        "sections.html": (b"<h2>x</h2>" * 11_000, "11,000 sections"),
+        "links.html": (b"<a href=#x>" * 31_000, "31,000 links"),
+    }
+    site = new_site(client, {path: data for path, (data, _) in beyond.items()} | {"ok.html": PAGE})
     pages = {page["path"]: page["unreadable"] for page in client.get(site).json()["pages"]}
-    assert "60 tags; pages of up to 50" in pages["long.html"]
-    assert "600,000 lines" in pages["lines.html"]
+    for path, (_, words) in beyond.items():
+        assert words in pages[path]
     assert pages["ok.html"] is None
     assert client.get(f"{site}/page", params={"path": "ok.html"}).status_code == 200
     assert client.get(f"{site.replace('/api/sites', '/preview')}/long.html").status_code == 200

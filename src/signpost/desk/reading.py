@@ -20,7 +20,7 @@ from signpost.core.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
 from signpost.core.site import Site, find_repeated, repeats_on
 from signpost.core.source import Source, read_source
-from signpost.desk.bounds import find_excess
+from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.errors import NotThereError
 from signpost.desk.settings import Reading, Settings, read_settings
 from signpost.store import repositories as store
@@ -210,7 +210,13 @@ def _read(path: str, data: bytes, facts: str | None, reading: Reading) -> Page |
     except SignpostError as error:
         return error
     recalled = None if facts is None else _recall(facts, source, path)
-    return recalled or find_excess(source) or read_page(path, source, reading.marks)
+    if recalled is not None:
+        return recalled
+    excess = find_excess(source)
+    if excess is not None:
+        return excess
+    page = read_page(path, source, reading.marks)
+    return find_page_excess(page) or page
 
 
 def _recall(facts: str, source: Source, path: str) -> Page | None:
