@@ -4,7 +4,7 @@ import pytest
 
 from signpost.core.chrome import Marks
 from signpost.core.naming import Digits, IdentifierRule
-from signpost.desk.settings import Regions, Settings, digest_marks, dump_settings, read_settings
+from signpost.desk.settings import Reading, Regions, Settings, dump_settings, read_settings
 
 
 def test_settings_are_kept_as_they_are():
@@ -31,13 +31,14 @@ def test_a_refusal_is_remembered_once_and_forgotten():
 def test_what_is_said_of_a_page_goes_before_what_is_said_of_the_site():
     settings = Settings().say_regions("", Regions("#site", ("nav", "table"), ("p",)))
     settings = settings.say_regions("a.html", Regions(None, ("p",), ("table",)))
-    assert settings.marks("b.html") == Marks("#site", ("nav", "table"), ("p",))
-    assert settings.marks("a.html", frozenset(["x"])) == Marks("#site", ("p", "nav"), ("table",), frozenset(["x"]))
+    assert settings.reading("b.html").marks == Marks("#site", ("nav", "table"), ("p",))
+    assert settings.reading("a.html", frozenset(["x"])).marks == Marks("#site", ("p", "nav"), ("table",), frozenset(["x"]))
     assert settings.say_regions("a.html", Regions()).say_regions("", Regions()) == Settings()
 
 
 def test_marks_have_a_digest_of_their_own():
     some = [Marks(), Marks("a"), Marks(chrome=("a",)), Marks(own=("a",)), Marks(repeated=frozenset(["a", "b"]))]
-    assert len({digest_marks(marks) for marks in some}) == len(some)
-    assert digest_marks(Marks(repeated=frozenset(["b", "a"]))) == digest_marks(some[-1])
-    assert digest_marks(Marks()) == ""
+    assert len({Reading(marks).digest for marks in some}) == len(some)
+    assert Reading(Marks(repeated=frozenset(["b", "a"]))).digest == Reading(some[-1]).digest
+    assert Reading().digest == ""
+    assert len({Reading(encoding=name).digest for name in (None, "utf-8", "koi8-r")}) == 3
