@@ -178,7 +178,7 @@ def test_a_plan_that_went_stale_is_shown_anew(screen, context, served):
     apply(other)
     screen.get_by_role("button", name="Apply").click()
     expect(screen.locator(".tray")).to_contain_text("74 edits")
-    expect(screen.get_by_role("alert")).to_contain_text("nothing was written")
+    expect(screen.locator(".tray").get_by_role("alert")).to_contain_text("nothing was written")
     apply(screen)
 
 

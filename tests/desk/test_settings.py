@@ -32,7 +32,9 @@ def test_what_is_said_of_a_page_goes_before_what_is_said_of_the_site():
     settings = Settings().say_regions("", Regions("#site", ("nav", "table"), ("p",)))
     settings = settings.say_regions("a.html", Regions(None, ("p",), ("table",)))
     assert settings.reading("b.html").marks == Marks("#site", ("nav", "table"), ("p",))
-    assert settings.reading("a.html", frozenset(["x"])).marks == Marks("#site", ("p", "nav"), ("table",), frozenset(["x"]))
+    assert settings.reading("a.html", frozenset(["x"])).marks == Marks(
+        "#site", ("p", "nav"), ("table",), frozenset(["x"])
+    )
     assert settings.say_regions("a.html", Regions()).say_regions("", Regions()) == Settings()
 
 

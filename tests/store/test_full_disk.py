@@ -32,6 +32,7 @@ def small(tmp_path_factory):
         folder.rmdir()
         pytest.skip("no small disk can be mounted here")
     shutil.chown(folder, "postgres")
+    (folder / "ballast").write_bytes(bytes(1_000_000))  # is room that a test can make
     name = f"signpost_small_{os.getpid()}"
     engine = create_engine(make_url(server).set(drivername="postgresql+psycopg"), isolation_level="AUTOCOMMIT")
     with engine.connect() as connection:
@@ -39,7 +40,7 @@ def small(tmp_path_factory):
         connection.execute(text(f"CREATE DATABASE {name} TABLESPACE {name}"))
     database = Database(make_url(server).set(database=name).render_as_string(hide_password=False))
     database.migrate()
-    yield database
+    yield database, folder / "ballast"
     database.close()
     with engine.connect() as connection:
         connection.execute(text(f"DROP DATABASE {name} WITH (FORCE)"))
@@ -50,7 +51,8 @@ def small(tmp_path_factory):
 
 
 def test_a_full_disk(small):
-    with TestClient(create_app(small), base_url="http://127.0.0.1", raise_server_exceptions=False) as client:
+    database, ballast = small
+    with TestClient(create_app(database), base_url="http://127.0.0.1", raise_server_exceptions=False) as client:
         site = new_site(client, {"p.html": PAGE})
         filler = new_site(client, {})
         full = None
@@ -67,7 +69,8 @@ def test_a_full_disk(small):
         taken = client.get(f"{filler}/takeout/site.zip")
         assert taken.status_code == 200
         assert client.delete(filler).status_code == 204
-        with small.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
+        ballast.unlink()
+        with database.engine.connect().execution_options(isolation_level="AUTOCOMMIT") as connection:
             connection.execute(text("VACUUM blobs"))
         change(client, site, "identify", "p.html")
         client.post(f"{site}/changes/1/undo")

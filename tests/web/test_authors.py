@@ -79,7 +79,7 @@ def test_a_connection_that_breaks_while_committing_is_found_out_about(client, da
             cut.append(True)
             pid = session.scalar(text("SELECT pg_backend_pid()"))
             if kept:
-                session.commit()
+                session.execute(text("COMMIT"))
             with database.engine.connect() as other:
                 other.execute(text("SELECT pg_terminate_backend(:pid)"), {"pid": pid})
             session.execute(text("SELECT 1"))

@@ -8516,7 +8516,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "text/event-stream": unknown;
                 };
             };
             /** @description Bad Request */
@@ -9873,7 +9873,8 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": unknown;
+                    "application/zip": string;
+                    "text/x-diff": string;
                 };
             };
             /** @description Bad Request */
