@@ -15,10 +15,10 @@ from statistics import median
 from lxml import html
 
 from signpost.core.findings import check_page, check_site
-from signpost.core.outline import read_outline
 from signpost.core.page import read_page
-from signpost.core.site import Site, single_page_site
-from signpost.core.source import read_source
+from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Site, single_page_site
+from signpost.core.text.source import read_source
 
 WORDS = "engine boiler line valley station volunteer signal point morning water fire rail sleeper guard token".split()
 ROUNDS = 15

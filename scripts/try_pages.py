@@ -26,18 +26,18 @@ sys.path.insert(0, str(ROOT / "tests"))
 import html5lib  # noqa: E402
 
 from laws import Pieces, lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing  # noqa: E402
+from signpost.core.back_to_top.planning import ReturnOptions, plan_no_returns, plan_returns  # noqa: E402
 from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
-from signpost.core.cuts import best_cuts, find_cuts  # noqa: E402
-from signpost.core.edits import EditSet, apply_edits  # noqa: E402
-from signpost.core.errors import SignpostError  # noqa: E402
-from signpost.core.identifiers import plan_identifiers  # noqa: E402
-from signpost.core.levels import plan_closed_gaps  # noqa: E402
+from signpost.core.headings.levels import plan_closed_gaps  # noqa: E402
+from signpost.core.headings.promotions import plan_sure  # noqa: E402
+from signpost.core.identifiers.sections import plan_identifiers  # noqa: E402
 from signpost.core.page import Page, read_nodes, read_page  # noqa: E402
-from signpost.core.parts import plan_parts  # noqa: E402
-from signpost.core.promotions import plan_sure  # noqa: E402
-from signpost.core.returns import ReturnOptions, plan_no_returns, plan_returns  # noqa: E402
-from signpost.core.site import single_page_site  # noqa: E402
-from signpost.core.source import read_source  # noqa: E402
+from signpost.core.parts.cuts import best_cuts, find_cuts  # noqa: E402
+from signpost.core.parts.planning import plan_parts  # noqa: E402
+from signpost.core.site.site import single_page_site  # noqa: E402
+from signpost.core.text.edits import EditSet, apply_edits  # noqa: E402
+from signpost.core.text.errors import SignpostError  # noqa: E402
+from signpost.core.text.source import read_source  # noqa: E402
 
 LARGEST = 800_000  # bytes of a page; beyond it is a book
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from signpost.core.edits import EditSet, apply_edits
 from signpost.core.page import Page, read_page
-from signpost.core.site import Site
-from signpost.core.source import read_source
+from signpost.core.site.site import Site
+from signpost.core.text.edits import EditSet, apply_edits
+from signpost.core.text.source import read_source
 
 
 def page_of(markup: str | bytes, path: str = "page.html") -> Page:

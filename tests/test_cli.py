@@ -9,7 +9,7 @@ from pathlib import Path
 import pytest
 
 from signpost.cli.folder import write_files
-from signpost.core.diffs import FileDiff, unified_diff
+from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.demo import demo_files
 
 SIGNPOST = Path(sys.executable).with_name("signpost")

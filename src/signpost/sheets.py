@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 import openpyxl
 
-from signpost.core.errors import RequestError
+from signpost.core.text.errors import RequestError
 
 #: How large the parts of a workbook may be when unpacked, in bytes.
 UNPACKED_BYTES = 50 * 2**20

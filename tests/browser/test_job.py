@@ -8,8 +8,8 @@ from playwright.sync_api import expect
 
 from screens import RENDERED, apply, bring_demo, open_page
 from signpost.core.page import read_page
-from signpost.core.site import Site
-from signpost.core.source import read_source
+from signpost.core.site.site import Site
+from signpost.core.text.source import read_source
 from signpost.desk.demo import demo_files
 from sites import packed, unpacked
 

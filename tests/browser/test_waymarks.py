@@ -5,7 +5,7 @@ import pytest
 from playwright.sync_api import expect
 
 from screens import RENDERED, apply, bring, bring_demo, faults, open_page
-from signpost.core.reading import Part
+from signpost.core.reading_style.style import Part
 
 pytestmark = pytest.mark.browser
 

@@ -8,16 +8,16 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
+from signpost.core.addresses.fragments import find_indicated
+from signpost.core.back_to_top.planning import ReturnOptions, plan_returns
 from signpost.core.contents import ContentsOptions, Form, find_contents, plan_contents, plan_no_contents
-from signpost.core.cuts import LEVEL_PENALTY, best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError
-from signpost.core.fragments import find_indicated
-from signpost.core.identifiers import plan_identifiers
-from signpost.core.outline import read_outline
-from signpost.core.parts import plan_parts
-from signpost.core.returns import ReturnOptions, plan_returns
-from signpost.core.site import Landing, Site
+from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.page.outline import read_outline
+from signpost.core.parts.cuts import LEVEL_PENALTY, best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
+from signpost.core.parts.planning import plan_parts
+from signpost.core.site.site import Landing, Site
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
 from strategies import pages
 
 OPTIONS = ContentsOptions()

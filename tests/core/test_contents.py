@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from laws import lost
 from pages import edited, page_of
+from signpost.core.addresses.fragments import find_indicated
 from signpost.core.contents import (
     Choice,
     ContentsOptions,
@@ -24,14 +25,13 @@ from signpost.core.contents import (
     plan_moved_contents,
     plan_no_contents,
 )
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError
-from signpost.core.fragments import find_indicated
-from signpost.core.identifiers import plan_identifiers
-from signpost.core.outline import read_outline
-from signpost.core.renames import plan_rename
-from signpost.core.site import Site
-from signpost.core.wording import plan_words
+from signpost.core.headings.wording import plan_words
+from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.page.outline import read_outline
+from signpost.core.references.renames import plan_rename
+from signpost.core.site.site import Site
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
 from strategies import pages, tidy_block
 
 USUAL = ContentsOptions()

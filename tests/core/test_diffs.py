@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from signpost.core.diffs import FileDiff, unified_diff
+from signpost.core.text.diffs import FileDiff, unified_diff
 
 CASES = [
     pytest.param(b"a\nb\nc\n", b"a\nB\nc\n", id="one line"),

@@ -5,9 +5,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from signpost.core.edits import Edit, apply_edits, apply_to_text, edit_set, edits_between, invert, retyped, shown_text
-from signpost.core.errors import OutOfBoundsError, OverlapError, StaleError
-from signpost.core.source import read_source
+from signpost.core.text.edits import (
+    Edit,
+    apply_edits,
+    apply_to_text,
+    edit_set,
+    edits_between,
+    invert,
+    retyped,
+    shown_text,
+)
+from signpost.core.text.errors import OutOfBoundsError, OverlapError, StaleError
+from signpost.core.text.source import read_source
 from strategies import pages
 
 SOURCE = read_source(b"0123456789")

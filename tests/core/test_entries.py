@@ -8,13 +8,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of
-from signpost.core.collation import initial, sort_key
-from signpost.core.edits import apply_edits
-from signpost.core.entries import Bar, EntriesOptions, plan_entries, plan_letters, plan_no_letters
-from signpost.core.errors import RequestError
-from signpost.core.fragments import find_indicated
-from signpost.core.outline import read_outline
-from signpost.core.terms import Term, read_terms, rows_to_terms
+from signpost.core.addresses.fragments import find_indicated
+from signpost.core.entries.collation import initial, sort_key
+from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_letters, plan_no_letters
+from signpost.core.entries.terms import Term, read_terms, rows_to_terms
+from signpost.core.page.outline import read_outline
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
 from signpost.sheets import read_rows
 from strategies import pages, tidy_block
 

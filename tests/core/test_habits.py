@@ -4,7 +4,7 @@ import pytest
 
 from pages import edited, page_of
 from signpost.core.contents import ContentsOptions, plan_contents
-from signpost.core.habits import Habits, read_habits
+from signpost.core.page.habits import Habits, read_habits
 
 
 @pytest.mark.parametrize(

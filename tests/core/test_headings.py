@@ -5,13 +5,8 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
-from signpost.core.blocks import find_missing, plan_heading, read_blocks
-from signpost.core.chains import plan_in_turn
-from signpost.core.edits import EditSet, apply_to_text
-from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
-from signpost.core.errors import RequestError
-from signpost.core.identifiers import plan_identifiers, propose_identifiers
-from signpost.core.levels import (
+from signpost.core.headings.end_comments import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
+from signpost.core.headings.levels import (
     count_gaps,
     find_repairs,
     plan_closed_gaps,
@@ -20,17 +15,23 @@ from signpost.core.levels import (
     shift_levels,
     with_subsections,
 )
-from signpost.core.lookalikes import SURE, find_lookalikes
-from signpost.core.moves import Direction, Where, plan_drop, plan_move
-from signpost.core.outline import read_outline
+from signpost.core.headings.lookalikes import SURE, find_lookalikes
+from signpost.core.headings.missing import find_missing, plan_heading
+from signpost.core.headings.moves import Direction, Where, plan_drop, plan_move
+from signpost.core.headings.promotions import plan_promotions, plan_sure
+from signpost.core.headings.samples import find_raw_samples, plan_escaped, plan_sample
+from signpost.core.headings.skeleton import copy_page, make_page, plan_skeleton, read_titles
+from signpost.core.headings.spoken import read_spoken
+from signpost.core.headings.wording import plan_title, plan_words
+from signpost.core.headings.wrapping import plan_unwrapping, plan_wrapping
+from signpost.core.identifiers.sections import plan_identifiers, propose_identifiers
 from signpost.core.page import read_nodes
-from signpost.core.promotions import plan_promotions, plan_sure
-from signpost.core.samples import find_raw_samples, plan_escaped, plan_sample
-from signpost.core.site import single_page_site
-from signpost.core.skeleton import copy_page, make_page, plan_skeleton, read_titles
-from signpost.core.spoken import read_spoken
-from signpost.core.wording import plan_title, plan_words
-from signpost.core.wrapping import plan_unwrapping, plan_wrapping
+from signpost.core.page.blocks import read_blocks
+from signpost.core.page.outline import read_outline
+from signpost.core.page.plans import plan_in_turn
+from signpost.core.site.site import single_page_site
+from signpost.core.text.edits import EditSet, apply_to_text
+from signpost.core.text.errors import RequestError
 from strategies import pages, tidy_block
 
 LAYOUT = "<table><tr><td>{}</td></tr><tr><td><p>It burns well.</p><p>So does coke.</p></td></tr></table>"

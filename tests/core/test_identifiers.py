@@ -7,13 +7,19 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
-from signpost.core.anchors import find_twice, plan_anchors, plan_apart
-from signpost.core.errors import RequestError
-from signpost.core.identifiers import Verdict, find_objection, judge_existing, judge_identifier, plan_identifiers
-from signpost.core.naming import Digits, IdentifierRule, Named, choose_identifiers, name_from
-from signpost.core.nearness import find_near
-from signpost.core.places import find_places, plan_bottom, plan_place, plan_top
-from signpost.core.site import Landing
+from signpost.core.addresses.nearness import find_near
+from signpost.core.identifiers.anchors import find_twice, plan_anchors, plan_apart
+from signpost.core.identifiers.naming import Digits, IdentifierRule, Named, choose_identifiers, name_from
+from signpost.core.identifiers.places import find_places, plan_bottom, plan_place, plan_top
+from signpost.core.identifiers.sections import (
+    Verdict,
+    find_objection,
+    judge_existing,
+    judge_identifier,
+    plan_identifiers,
+)
+from signpost.core.site.site import Landing
+from signpost.core.text.errors import RequestError
 from strategies import pages
 
 #: What a careful person would choose.

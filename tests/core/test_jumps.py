@@ -5,15 +5,15 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError
-from signpost.core.fragments import TOP
-from signpost.core.jumps import Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
-from signpost.core.offers import OfferKind, find_offers
+from signpost.core.addresses.fragments import TOP
+from signpost.core.jumps.offers import OfferKind, find_offers
+from signpost.core.jumps.planning import Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
 from signpost.core.page import read_nodes
 from signpost.core.page.phrasing import collapse
-from signpost.core.positions import Span
-from signpost.core.site import Landing, Site, single_page_site
+from signpost.core.site.site import Landing, Site, single_page_site
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span
 from strategies import pages, tidy_block
 
 HERE = (

@@ -7,11 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of
-from signpost.core.cures import find_cures
+from signpost.core.addresses.fragments import TOP
 from signpost.core.findings.landings import find_bad_landings
-from signpost.core.fragments import TOP
-from signpost.core.geometry import Bar, Box, Geometry, Hold, Rect, Window
-from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing, find_scroll
+from signpost.core.landings.fixes import find_cures
+from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect, Window
+from signpost.core.landings.landings import TROUBLES, JumpLanding, Verdict, find_landing, find_scroll
 
 WINDOW = Window(400, 500)
 BAR = Bar("nav", Rect(0, 0, 400, 60), sticky=False)

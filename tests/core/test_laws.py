@@ -10,22 +10,22 @@ from hypothesis import strategies as st
 
 from laws import lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing
 from pages import edited, page_of
-from signpost.core.anchors import plan_anchors
+from signpost.core.back_to_top.planning import Corner, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.contents import ContentsOptions, Form, find_blocks, find_handmade, plan_contents, plan_no_contents
-from signpost.core.cuts import find_cuts
-from signpost.core.edits import apply_edits
-from signpost.core.endnotes import plan_end_notes, plan_separators
-from signpost.core.errors import SignpostError
-from signpost.core.identifiers import plan_identifiers
-from signpost.core.levels import plan_closed_gaps
-from signpost.core.lookalikes import find_lookalikes
-from signpost.core.parts import plan_parts
-from signpost.core.promotions import plan_promotions
-from signpost.core.renames import plan_rename
-from signpost.core.returns import Corner, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.site import single_page_site
-from signpost.core.source import read_source
-from signpost.core.wrapping import plan_wrapping
+from signpost.core.headings.end_comments import plan_end_notes, plan_separators
+from signpost.core.headings.levels import plan_closed_gaps
+from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.promotions import plan_promotions
+from signpost.core.headings.wrapping import plan_wrapping
+from signpost.core.identifiers.anchors import plan_anchors
+from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.parts.cuts import find_cuts
+from signpost.core.parts.planning import plan_parts
+from signpost.core.references.renames import plan_rename
+from signpost.core.site.site import single_page_site
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.source import read_source
 from strategies import block, heading, layout, listing, pages, row
 
 composed = pages(blocks=st.one_of(block, listing, row, layout, heading(), heading()))

@@ -5,20 +5,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of, site_of
-from signpost.core.comparing import Tally, compare_pages, pair_sections
-from signpost.core.geometry import Box, Geometry, Hold, Window
-from signpost.core.lengths import (
-    Beyond,
-    Limits,
-    carried_stretches,
-    estimate_stretches,
-    find_extremes,
-    judge_length,
-    measured_stretches,
-    windows,
-)
-from signpost.core.outline import read_outline
-from signpost.core.site import Reached
+from signpost.core.comparing.outlines import Tally, compare_pages, pair_sections
+from signpost.core.landings.geometry import Box, Geometry, Hold, Window
+from signpost.core.landings.lengths import carried_stretches, measured_stretches
+from signpost.core.page.lengths import Beyond, Limits, estimate_stretches, find_extremes, judge_length, windows
+from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Reached
 from strategies import pages
 
 PAGE = "<main><p>lead</p><h2>A</h2><p>a</p><h3>B</h3><p>b</p><h2>C</h2><p>c</p></main><footer>end</footer>"

@@ -5,11 +5,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of
-from signpost.core.chrome import Marks
 from signpost.core.page import read_nodes, read_page
-from signpost.core.regions import read_regions, selector_of
-from signpost.core.site import find_repeated, repeats_on
-from signpost.core.source import read_source
+from signpost.core.page.furniture import Marks
+from signpost.core.page.regions import read_regions, selector_of
+from signpost.core.site.repeats import find_repeated, repeats_on
+from signpost.core.text.source import read_source
 from strategies import pages
 
 

@@ -3,12 +3,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of
-from signpost.core.edits import apply_to_text, edit_set
 from signpost.core.page.locator import Locator
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.phrasing import count_words
-from signpost.core.source import read_source
-from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.text.edits import apply_to_text, edit_set
+from signpost.core.text.source import read_source
+from signpost.core.text.tags import scan_attributes, value_edit
 from strategies import pages
 
 

@@ -2,7 +2,7 @@
 
 import pytest
 
-from signpost.core.paths import find_path_advice, find_path_objection
+from signpost.core.addresses.paths import find_path_advice, find_path_objection
 
 
 @pytest.mark.parametrize(

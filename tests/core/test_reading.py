@@ -8,9 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError
-from signpost.core.reading import (
+from signpost.core.reading_style.style import (
     BEGIN,
     Part,
     ReadingStyle,
@@ -21,8 +19,10 @@ from signpost.core.reading import (
     read_style,
     write_style,
 )
-from signpost.core.site import Site
-from signpost.core.source import read_source
+from signpost.core.site.site import Site
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
+from signpost.core.text.source import read_source
 
 ALL = ReadingStyle(tuple(Part))
 PAGE = '<html>\n<head>\n  <title>T</title>\n  <link rel="stylesheet" href="main.css">\n</head>\n<body>\n<nav class="contents beside"></nav>\n<p class="back-to-top"><a href="#top">Up</a></p>\n<pre>x</pre>\n'

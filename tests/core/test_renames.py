@@ -5,12 +5,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of
-from signpost.core.edits import apply_edits, apply_to_text
-from signpost.core.errors import RequestError
 from signpost.core.page import Target
-from signpost.core.renames import plan_rename
-from signpost.core.site import Landing, Site
-from signpost.core.source import read_source
+from signpost.core.references.renames import plan_rename
+from signpost.core.site.site import Landing, Site
+from signpost.core.text.edits import apply_edits, apply_to_text
+from signpost.core.text.errors import RequestError
+from signpost.core.text.source import read_source
 from strategies import pages
 
 

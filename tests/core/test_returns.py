@@ -8,13 +8,13 @@ from hypothesis import strategies as st
 
 from laws import lost
 from pages import edited, page_of, text_after
+from signpost.core.addresses.fragments import TOP, find_indicated
+from signpost.core.back_to_top.links import find_ways_back, opens_page, read_ways
+from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.contents import ContentsOptions, plan_contents
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError
-from signpost.core.fragments import TOP, find_indicated
-from signpost.core.outline import read_outline
-from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.ways import find_ways_back, opens_page, read_ways
+from signpost.core.page.outline import read_outline
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
 from strategies import pages, tidy_block
 
 OPTIONS = ContentsOptions()

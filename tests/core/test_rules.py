@@ -3,16 +3,16 @@
 import pytest
 
 from pages import edited, page_of, site_of, text_after
+from signpost.core.addresses.fragments import TOP, find_indicated
+from signpost.core.addresses.links import LinkKind, classify_link, full_address, relative_address, resolve_path
+from signpost.core.back_to_top.planning import ReturnOptions, plan_returns
 from signpost.core.contents import ContentsOptions, plan_contents
-from signpost.core.errors import RequestError
 from signpost.core.findings import check_page, check_site
-from signpost.core.fragments import TOP, find_indicated
-from signpost.core.identifiers import find_objection, plan_given, plan_identifiers
-from signpost.core.lengths import estimate_page, estimate_stretches
-from signpost.core.links import LinkKind, classify_link, full_address, relative_address, resolve_path
-from signpost.core.outline import read_outline
-from signpost.core.returns import ReturnOptions, plan_returns
-from signpost.core.site import Elsewhere, Landing, NoFile, NoTarget, Site
+from signpost.core.identifiers.sections import find_objection, plan_given, plan_identifiers
+from signpost.core.page.lengths import estimate_page, estimate_stretches
+from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Elsewhere, Landing, NoFile, NoTarget, Site
+from signpost.core.text.errors import RequestError
 
 
 @pytest.mark.parametrize(

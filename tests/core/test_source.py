@@ -2,8 +2,8 @@ import pytest
 from hypothesis import given
 
 from pages import page_of
-from signpost.core.errors import EncodingError, NotTextError
-from signpost.core.source import find_conflict, find_encoding, read_source
+from signpost.core.text.errors import EncodingError, NotTextError
+from signpost.core.text.source import find_conflict, find_encoding, read_source
 from strategies import pages
 
 

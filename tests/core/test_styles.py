@@ -4,10 +4,10 @@ import contextlib
 
 import pytest
 
-from signpost.core.edits import spliced
-from signpost.core.errors import InputError
-from signpost.core.positions import Span
-from signpost.core.styles import StyleReader
+from signpost.core.references.selectors import StyleReader
+from signpost.core.text.edits import spliced
+from signpost.core.text.errors import InputError
+from signpost.core.text.positions import Span
 
 
 def renamed(css: str, old: str = "old", new: str = "new", **options) -> str:

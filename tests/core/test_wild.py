@@ -7,17 +7,17 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of
+from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.contents import ContentsOptions, Form, Spot, plan_contents, plan_no_contents
-from signpost.core.endnotes import plan_separators
-from signpost.core.entries import EntriesOptions, plan_entries, plan_no_letters
-from signpost.core.errors import RequestError, SignpostError
+from signpost.core.entries.planning import EntriesOptions, plan_entries, plan_no_letters
+from signpost.core.entries.terms import Term
 from signpost.core.findings import check_page
+from signpost.core.headings.end_comments import plan_separators
+from signpost.core.headings.skeleton import plan_skeleton, read_titles
+from signpost.core.identifiers.places import plan_bottom
 from signpost.core.page import read_nodes
-from signpost.core.places import plan_bottom
-from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.site import Site
-from signpost.core.skeleton import plan_skeleton, read_titles
-from signpost.core.terms import Term
+from signpost.core.site.site import Site
+from signpost.core.text.errors import RequestError, SignpostError
 from signpost.desk.settings import Settings
 from signpost.desk.views import view_page
 from strategies import block, heading, listing, pages

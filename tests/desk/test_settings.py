@@ -2,8 +2,8 @@
 
 import pytest
 
-from signpost.core.chrome import Marks
-from signpost.core.naming import Digits, IdentifierRule
+from signpost.core.identifiers.naming import Digits, IdentifierRule
+from signpost.core.page.furniture import Marks
 from signpost.desk.settings import Reading, Regions, Settings, dump_settings, read_settings
 
 

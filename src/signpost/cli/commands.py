@@ -12,25 +12,25 @@ import typer
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.shapes import findings_json, outline_json
-from signpost.core.chains import plan_in_turn
+from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
-from signpost.core.cuts import best_cuts, cuts_at_level, cuts_by_identifier
-from signpost.core.entries import Bar, EntriesOptions, plan_entries, plan_no_letters
-from signpost.core.errors import RequestError, SignpostError
+from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_no_letters
+from signpost.core.entries.terms import read_terms, rows_to_terms
 from signpost.core.findings import Severity, check_page, check_site
-from signpost.core.identifiers import plan_identifiers
-from signpost.core.lengths import WINDOW_HEIGHT, WINDOW_WIDTH, estimate_page, minutes, windows
-from signpost.core.levels import plan_closed_gaps
-from signpost.core.outline import read_outline
+from signpost.core.headings.levels import plan_closed_gaps
+from signpost.core.headings.promotions import plan_sure
+from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page import Page
-from signpost.core.parts import plan_parts
-from signpost.core.promotions import plan_sure
-from signpost.core.reading import Part, ReadingStyle, find_used_parts, plan_no_style, plan_style
-from signpost.core.renames import plan_rename
-from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.site import plan_for
-from signpost.core.source import read_source
-from signpost.core.terms import read_terms, rows_to_terms
+from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH, estimate_page, minutes, windows
+from signpost.core.page.outline import read_outline
+from signpost.core.page.plans import plan_in_turn
+from signpost.core.parts.cuts import best_cuts, cuts_at_level, cuts_by_identifier
+from signpost.core.parts.planning import plan_parts
+from signpost.core.reading_style.style import Part, ReadingStyle, find_used_parts, plan_no_style, plan_style
+from signpost.core.references.renames import plan_rename
+from signpost.core.site.plans import plan_for
+from signpost.core.text.errors import RequestError, SignpostError
+from signpost.core.text.source import read_source
 from signpost.sheets import read_rows
 
 app = typer.Typer(

@@ -11,14 +11,16 @@ import tempfile
 from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 
-from signpost.core.chrome import Marks
-from signpost.core.diffs import FileDiff, unified_diff
-from signpost.core.edits import apply_edits
-from signpost.core.errors import RequestError, SignpostError
-from signpost.core.links import is_page_path, is_text_path
+from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
-from signpost.core.site import Site, SitePlan, find_repeated, repeats_on
-from signpost.core.source import Source, read_source
+from signpost.core.page.furniture import Marks
+from signpost.core.site.plans import SitePlan
+from signpost.core.site.repeats import find_repeated, repeats_on
+from signpost.core.site.site import Site
+from signpost.core.text.diffs import FileDiff, unified_diff
+from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError, SignpostError
+from signpost.core.text.source import Source, read_source
 
 
 class Folder:

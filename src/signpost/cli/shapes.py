@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 
 from signpost.core.findings import Finding, Severity
-from signpost.core.lookalikes import find_lookalikes
-from signpost.core.outline import Section, read_outline
+from signpost.core.headings.lookalikes import find_lookalikes
 from signpost.core.page import Page
+from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import count_words
-from signpost.core.site import Site
+from signpost.core.site.site import Site
 
 
 def outline_json(site: Site, page: Page) -> dict[str, object]:

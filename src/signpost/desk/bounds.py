@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from itertools import accumulate
 
-from signpost.core.errors import InputError
 from signpost.core.page import Page
-from signpost.core.source import Source
+from signpost.core.text.errors import InputError
+from signpost.core.text.source import Source
 
 #: Tags of a page. The longest pages that people read have a few ten thousand.
 MOST_TAGS = 400_000

@@ -13,9 +13,9 @@ from uuid import UUID, uuid4
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from signpost.core.diffs import FileDiff, unified_diff
-from signpost.core.edits import apply_edits
-from signpost.core.geometry import Window
+from signpost.core.landings.geometry import Window
+from signpost.core.text.diffs import FileDiff, unified_diff
+from signpost.core.text.edits import apply_edits
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
 from signpost.desk.measures import Measures

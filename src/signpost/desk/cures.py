@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.cures import Cures, find_cures
-from signpost.core.landings import JumpLanding
-from signpost.core.reading import ReadingStyle, find_sheet, find_used_parts, reaches, read_style
+from signpost.core.landings.fixes import Cures, find_cures
+from signpost.core.landings.landings import JumpLanding
+from signpost.core.reading_style.style import ReadingStyle, find_sheet, find_used_parts, reaches, read_style
 from signpost.desk.measures import Measures
 from signpost.desk.reading import load_site
 from signpost.store.database import Database

@@ -14,7 +14,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from signpost.core.paths import Clash, PathIndex, find_path_objection
+from signpost.core.addresses.paths import Clash, PathIndex, find_path_objection
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
 from signpost.desk.operations.asked import count_of

@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from signpost.core.geometry import Window
-from signpost.core.landings import Verdict
-from signpost.core.lengths import Beyond
+from signpost.core.landings.geometry import Window
+from signpost.core.landings.landings import Verdict
+from signpost.core.page.lengths import Beyond
 from signpost.desk.views import FindingView
 
 

@@ -13,26 +13,25 @@ from typing import Any
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
+from signpost.core.addresses.fragments import Targets, find_indicated
+from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.landings import find_bad_landings
-from signpost.core.fragments import Targets, find_indicated
-from signpost.core.geometry import Geometry, Hold, Window
-from signpost.core.landings import TROUBLES, JumpLanding, Verdict, find_landing
-from signpost.core.lengths import (
+from signpost.core.landings.geometry import Geometry, Hold, Window
+from signpost.core.landings.landings import TROUBLES, JumpLanding, Verdict, find_landing
+from signpost.core.landings.lengths import carried_stretches, measured_stretches
+from signpost.core.page import Link, Page, Target
+from signpost.core.page.lengths import (
     Beyond,
     Stretch,
-    carried_stretches,
     estimate_page,
     estimate_stretches,
     find_extremes,
     judge_length,
-    measured_stretches,
     minutes,
     windows,
 )
-from signpost.core.links import is_page_path
-from signpost.core.outline import read_outline
-from signpost.core.page import Link, Page, Target
-from signpost.core.site import Landing
+from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Landing
 from signpost.desk.measure_views import BarView, Known, LandingView, MeasureView, PointView, StretchView
 from signpost.desk.reading import LoadedSite, load_revision
 from signpost.desk.views import FindingView, view_finding

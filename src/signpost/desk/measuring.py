@@ -8,10 +8,10 @@ from dataclasses import dataclass, replace
 from typing import Any
 from uuid import UUID
 
-from signpost.core.geometry import Window
-from signpost.core.landings import Verdict
-from signpost.core.lengths import Limits
+from signpost.core.landings.geometry import Window
+from signpost.core.landings.landings import Verdict
 from signpost.core.page import Page
+from signpost.core.page.lengths import Limits
 from signpost.desk.deeds import change_settings
 from signpost.desk.errors import ConflictError
 from signpost.desk.measure_views import Known, LandingView, MeasureView

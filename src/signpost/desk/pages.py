@@ -8,11 +8,11 @@ from dataclasses import dataclass
 from html import escape
 from uuid import UUID
 
-from signpost.core.cuts import best_cuts, cuts_at_level
-from signpost.core.edits import retyped, shown_text
-from signpost.core.links import full_address, is_page_path, relative_address
+from signpost.core.addresses.links import full_address, is_page_path, relative_address
 from signpost.core.page import read_edited
-from signpost.core.site import Site
+from signpost.core.parts.cuts import best_cuts, cuts_at_level
+from signpost.core.site.site import Site
+from signpost.core.text.edits import retyped, shown_text
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import NotThereError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.blocks import read_blocks
-from signpost.core.identifiers import Judgement, judge_identifier
-from signpost.core.places import Place, find_places
-from signpost.core.positions import offset_near
-from signpost.core.regions import Region, read_regions
-from signpost.core.source import encoding_of_label
-from signpost.core.spoken import Spoken, read_spoken
+from signpost.core.headings.spoken import Spoken, read_spoken
+from signpost.core.identifiers.places import Place, find_places
+from signpost.core.identifiers.sections import Judgement, judge_identifier
+from signpost.core.page.blocks import read_blocks
+from signpost.core.page.regions import Region, read_regions
+from signpost.core.text.positions import offset_near
+from signpost.core.text.source import encoding_of_label
 from signpost.desk.deeds import change_settings
 from signpost.desk.reading import load_record, load_site
 from signpost.desk.settings import WHOLE_SITE, Regions, Settings, read_settings

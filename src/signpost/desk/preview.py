@@ -7,11 +7,11 @@ import re
 from dataclasses import dataclass
 from uuid import UUID
 
-from signpost.core.edits import Edit, apply_to_text, edit_set
-from signpost.core.links import is_page_path
+from signpost.core.addresses.links import is_page_path
+from signpost.core.identifiers.places import worthy_nodes
 from signpost.core.page import Page, read_nodes
-from signpost.core.places import worthy_nodes
-from signpost.core.tags import Attribute
+from signpost.core.text.edits import Edit, apply_to_text, edit_set
+from signpost.core.text.tags import Attribute
 from signpost.desk.errors import NotThereError
 from signpost.desk.reading import load_revision
 from signpost.store import repositories as store

@@ -15,11 +15,12 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
-from signpost.core.errors import SignpostError
-from signpost.core.links import is_page_path, is_text_path
+from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
-from signpost.core.site import Site, find_repeated, repeats_on
-from signpost.core.source import Source, read_source
+from signpost.core.site.repeats import find_repeated, repeats_on
+from signpost.core.site.site import Site
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.errors import NotThereError
 from signpost.desk.settings import Reading, Settings, read_settings

@@ -10,11 +10,11 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from signpost.core.blocks import LONGEST_RUN
-from signpost.core.chrome import Marks
-from signpost.core.geometry import Window
-from signpost.core.lengths import Limits
-from signpost.core.naming import IdentifierRule
+from signpost.core.headings.missing import LONGEST_RUN
+from signpost.core.identifiers.naming import IdentifierRule
+from signpost.core.landings.geometry import Window
+from signpost.core.page.furniture import Marks
+from signpost.core.page.lengths import Limits
 
 #: Stands for the whole site where a page's path is asked for.
 WHOLE_SITE = ""

@@ -6,17 +6,17 @@ from bisect import bisect_right
 from dataclasses import dataclass
 from functools import cache
 
-from signpost.core.anchors import count_anchors, find_twice
-from signpost.core.blocks import Missing, find_missing
-from signpost.core.levels import Repair, find_repairs
-from signpost.core.lookalikes import find_lookalikes
-from signpost.core.outline import read_outline
+from signpost.core.headings.levels import Repair, find_repairs
+from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.missing import Missing, find_missing
+from signpost.core.headings.samples import find_raw_samples
+from signpost.core.headings.wrapping import wrapped_sections
+from signpost.core.identifiers.anchors import count_anchors, find_twice
+from signpost.core.identifiers.places import worthy_nodes
 from signpost.core.page import Nodes, Page
-from signpost.core.places import worthy_nodes
-from signpost.core.positions import Lines
-from signpost.core.samples import find_raw_samples
-from signpost.core.site import Site
-from signpost.core.wrapping import wrapped_sections
+from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Site
+from signpost.core.text.positions import Lines
 from signpost.desk.settings import Settings
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.reading import Part, ReadingStyle, find_sheet, find_used_parts, read_style, write_style
+from signpost.core.reading_style.style import Part, ReadingStyle, find_sheet, find_used_parts, read_style, write_style
 from signpost.desk.reading import load_site
 from signpost.store.database import Database
 

@@ -6,7 +6,7 @@ import zipfile
 from io import BytesIO
 from uuid import UUID
 
-from signpost.core.diffs import FileDiff, unified_diff
+from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.reading import load_record
 from signpost.store import repositories as store
 from signpost.store.database import Database

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from signpost.core.source import read_source
-from signpost.core.terms import Term, read_terms, rows_to_terms
+from signpost.core.entries.terms import Term, read_terms, rows_to_terms
+from signpost.core.text.source import read_source
 from signpost.desk.errors import TooMuchError
 from signpost.sheets import read_rows
 

@@ -7,25 +7,19 @@ from collections import Counter
 from dataclasses import dataclass
 from uuid import UUID
 
+from signpost.core.addresses.links import full_address, is_page_path, relative_address
+from signpost.core.back_to_top.links import find_ways_back
+from signpost.core.back_to_top.planning import has_way_back
 from signpost.core.contents import find_contents, listed_identifiers
-from signpost.core.cuts import find_cuts
-from signpost.core.errors import EncodingError
 from signpost.core.findings import Finding, check_page
-from signpost.core.identifiers import judge_existing, propose_identifiers
-from signpost.core.lengths import (
-    WINDOW_HEIGHT,
-    estimate_page,
-    estimate_stretches,
-    minutes,
-    windows,
-)
-from signpost.core.links import full_address, is_page_path, relative_address
-from signpost.core.outline import Section, read_outline
+from signpost.core.identifiers.sections import judge_existing, propose_identifiers
 from signpost.core.page import Link, Page, Target, read_nodes
-from signpost.core.positions import Lines
-from signpost.core.returns import has_way_back
-from signpost.core.site import Elsewhere, Landing, Site
-from signpost.core.ways import find_ways_back
+from signpost.core.page.lengths import WINDOW_HEIGHT, estimate_page, estimate_stretches, minutes, windows
+from signpost.core.page.outline import Section, read_outline
+from signpost.core.parts.cuts import find_cuts
+from signpost.core.site.site import Elsewhere, Landing, Site
+from signpost.core.text.errors import EncodingError
+from signpost.core.text.positions import Lines
 from signpost.desk.reading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.structure import StructureView, view_structure

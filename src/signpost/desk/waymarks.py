@@ -6,13 +6,13 @@ from bisect import bisect_right
 from dataclasses import dataclass
 from uuid import UUID
 
+from signpost.core.addresses.links import relative_address
 from signpost.core.contents import Block, Handmade, find_blocks, find_handmade, find_outdated
-from signpost.core.jumps import find_pointers, find_words, read_origin
-from signpost.core.links import relative_address
-from signpost.core.offers import find_offers
+from signpost.core.jumps.offers import find_offers
+from signpost.core.jumps.planning import find_pointers, find_words, read_origin
 from signpost.core.page import Nodes, Page
-from signpost.core.positions import Lines, Span, offset_at
-from signpost.core.site import Site
+from signpost.core.site.site import Site
+from signpost.core.text.positions import Lines, Span, offset_at
 from signpost.desk.reading import load_site
 from signpost.store.database import Database
 

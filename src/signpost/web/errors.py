@@ -12,7 +12,7 @@ from fastapi.responses import JSONResponse
 from sqlalchemy.exc import DataError, OperationalError
 from starlette.exceptions import HTTPException
 
-from signpost.core.errors import InputError, PlanError, RequestError, SignpostError, StaleError
+from signpost.core.text.errors import InputError, PlanError, RequestError, SignpostError, StaleError
 from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError, UnsureError
 from signpost.store.database import DISK_FULL
 

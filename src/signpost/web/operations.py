@@ -6,11 +6,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
-from signpost.core.entries import Bar
-from signpost.core.reading import Part
-from signpost.core.returns import Corner, Destination
-from signpost.core.terms import MOST_TERMS
+from signpost.core.entries.planning import Bar
+from signpost.core.entries.terms import MOST_TERMS
+from signpost.core.reading_style.style import Part
 from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath, SaidWindow
 
 

@@ -7,9 +7,9 @@ from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, HttpUrl, model_validator
 
-from signpost.core.geometry import Hold, Window
-from signpost.core.lengths import Limits
-from signpost.core.naming import Digits, IdentifierRule
+from signpost.core.identifiers.naming import Digits, IdentifierRule
+from signpost.core.landings.geometry import Hold, Window
+from signpost.core.page.lengths import Limits
 from signpost.desk.measuring import Windows
 from signpost.desk.settings import NamedWindow, Settings
 

@@ -20,16 +20,16 @@ from signpost.core.contents.listing import Entry, Form, Listing, read_listing
 from signpost.core.contents.options import ContentsOptions
 from signpost.core.contents.refreshing import entry_markup, relabelled
 from signpost.core.contents.remark import Adopted, Remark, read_remark, seal, seal_identifier
-from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
-from signpost.core.errors import OverlapError, RequestError
-from signpost.core.habits import Habits, read_habits
-from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.naming import IdentifierRule
-from signpost.core.outline import Section, read_outline
+from signpost.core.identifiers.naming import IdentifierRule
+from signpost.core.identifiers.sections import propose_identifiers, put_identifier
 from signpost.core.page import Page, read_edited
-from signpost.core.placing import whole_span
-from signpost.core.positions import Span
-from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.page.habits import Habits, read_habits
+from signpost.core.page.outline import Section, read_outline
+from signpost.core.page.placing import whole_span
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.errors import OverlapError, RequestError
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import scan_attributes, value_edit
 
 _BOX = re.compile(r"(<(?:p|div)\b[^>]*>\s*)(.*?)(\s*</(?:p|div)\s*>)", re.IGNORECASE | re.DOTALL)
 

@@ -8,16 +8,16 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from html import unescape
 
+from signpost.core.addresses.links import LinkKind, classify_link, read_address
 from signpost.core.contents.listing import Entry, Listing, read_listing
 from signpost.core.contents.matching import Matcher, Meaning, is_shortening
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.contents.remark import Remark, read_remark
-from signpost.core.links import LinkKind, classify_link, read_address
-from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Made, Page
+from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import collapse
-from signpost.core.placing import block_end
-from signpost.core.positions import Span, indent_before, line_start
+from signpost.core.page.placing import block_end
+from signpost.core.text.positions import Span, indent_before, line_start
 
 _TAG = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 

@@ -14,10 +14,10 @@ from itertools import pairwise
 
 from signpost.core.contents.listing import LISTS, Entry, Form, Listing, read_listing
 from signpost.core.contents.writing import Hand, Item, read_hand, write_list
-from signpost.core.habits import Habits
 from signpost.core.page import Node, read_markup
-from signpost.core.positions import Span, indent_before, line_indent
-from signpost.core.tags import SPACE, scan_attributes, start_tag_end
+from signpost.core.page.habits import Habits
+from signpost.core.text.positions import Span, indent_before, line_indent
+from signpost.core.text.tags import SPACE, scan_attributes, start_tag_end
 
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 _WORDY = re.compile(r"&(?!#?\w+;)|&(?:amp|lt|gt|quot);|[^\W_]")

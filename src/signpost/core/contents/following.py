@@ -6,10 +6,10 @@ import re
 from collections.abc import Callable, Iterator
 
 from signpost.core.contents.remark import Remark, read_remark, seal, seal_identifier, split_seals, write_name
-from signpost.core.edits import Edit
 from signpost.core.page import Page
-from signpost.core.placing import block_end
-from signpost.core.positions import Span
+from signpost.core.page.placing import block_end
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span
 
 _NAME = re.compile(r"[^\s;]+")
 _LEFT_OUT = re.compile(r"(?<=;)\s*without\s+([^;>]*)")

@@ -9,12 +9,12 @@ from signpost.core.contents.handmade import Handmade
 from signpost.core.contents.listing import LISTS
 from signpost.core.contents.phrases import contents_label, heads_contents
 from signpost.core.contents.remark import Adopted
-from signpost.core.edits import Edit
-from signpost.core.habits import Habits
 from signpost.core.page import Element, Page, read_nodes
-from signpost.core.placing import block_end
-from signpost.core.positions import Span, after_line_end, indent_before, line_indent, line_start
-from signpost.core.tags import SPACE, Attribute
+from signpost.core.page.habits import Habits
+from signpost.core.page.placing import block_end
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span, after_line_end, indent_before, line_indent, line_start
+from signpost.core.text.tags import SPACE, Attribute
 
 #: The class of contents.
 CLASS = "contents"

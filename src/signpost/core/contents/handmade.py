@@ -15,15 +15,15 @@ from dataclasses import dataclass, replace
 from html import unescape
 from itertools import pairwise
 
+from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.contents.blocks import entry_words, find_blocks, spread, wanted_sections
 from signpost.core.contents.listing import LISTS, Entry, Form, IsTitle, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import heads_contents
-from signpost.core.links import LinkKind, classify_link
-from signpost.core.outline import Section, read_outline
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
+from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import PHRASING, collapse
-from signpost.core.positions import Span
+from signpost.core.text.positions import Span
 
 #: Elements that authors put such lists into.
 _HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote".split())

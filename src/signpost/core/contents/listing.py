@@ -11,7 +11,7 @@ from html import unescape
 from signpost.core.contents.remark import read_remark, without_remark
 from signpost.core.page import Element, Node, read_markup
 from signpost.core.page.phrasing import collapse, count_words
-from signpost.core.positions import Span
+from signpost.core.text.positions import Span
 
 #: Whether plain words are the title of a section.
 IsTitle = Callable[[str], bool]

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from rapidfuzz import fuzz
 from slugify import slugify
 
+from signpost.core.addresses.fragments import TOP, find_indicated
+from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.contents.listing import Entry
-from signpost.core.fragments import TOP, find_indicated
-from signpost.core.links import LinkKind, classify_link
-from signpost.core.outline import Section, section_marked
 from signpost.core.page import Page, Target
+from signpost.core.page.outline import Section, section_marked
 
 #: Likeness, of 100, from which words mean a section without a question, and from which they may mean it.
 SURE = 86

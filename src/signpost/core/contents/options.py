@@ -6,12 +6,12 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 
-from signpost.core.blocks import read_blocks
 from signpost.core.contents.listing import Form
-from signpost.core.errors import RequestError
-from signpost.core.outline import Section
 from signpost.core.page import Page
-from signpost.core.placing import Slot, block_after, block_start
+from signpost.core.page.blocks import read_blocks
+from signpost.core.page.outline import Section
+from signpost.core.page.placing import Slot, block_after, block_start
+from signpost.core.text.errors import RequestError
 
 
 class Spot(StrEnum):

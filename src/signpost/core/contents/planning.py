@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 from html import escape
 
+from signpost.core.addresses.fragments import find_indicated
 from signpost.core.contents.adopting import plan_adoption, plan_refreshed, release_edits
 from signpost.core.contents.blocks import (
     BESIDE,
@@ -22,17 +23,16 @@ from signpost.core.contents.handmade import find_main_handmade
 from signpost.core.contents.options import ContentsOptions, Spot, find_slot
 from signpost.core.contents.refreshing import Work, entry_markup, relabelled
 from signpost.core.contents.remark import Remark, seal
-from signpost.core.edits import Edit, EditSet, edit_set, edits_between, spliced
-from signpost.core.errors import RequestError
-from signpost.core.fragments import find_indicated
-from signpost.core.habits import read_habits
-from signpost.core.identifiers import propose_identifiers, put_identifier
-from signpost.core.naming import IdentifierRule
-from signpost.core.outline import Section, read_outline, section_marked
+from signpost.core.identifiers.naming import IdentifierRule
+from signpost.core.identifiers.sections import propose_identifiers, put_identifier
 from signpost.core.page import Page, Target, read_edited
-from signpost.core.placing import follows_empty_line, whole_block
-from signpost.core.positions import Span, after_line_end, line_start
-from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.page.habits import read_habits
+from signpost.core.page.outline import Section, read_outline, section_marked
+from signpost.core.page.placing import follows_empty_line, whole_block
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span, after_line_end, line_start
+from signpost.core.text.tags import scan_attributes, value_edit
 
 
 def plan_contents(page: Page, options: ContentsOptions, rule: IdentifierRule | None = None) -> EditSet:

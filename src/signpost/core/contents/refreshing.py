@@ -13,13 +13,13 @@ from signpost.core.contents.options import ContentsOptions, Spot, find_slot
 from signpost.core.contents.phrases import contents_label
 from signpost.core.contents.remark import Remark, seal
 from signpost.core.contents.writing import Hand, Item, new_hand, number_items, read_hand, write_list, write_row
-from signpost.core.edits import Edit, spliced
-from signpost.core.habits import Habits
-from signpost.core.outline import Section
 from signpost.core.page import Page
-from signpost.core.placing import follows_empty_line
-from signpost.core.positions import Span, line_indent
-from signpost.core.tags import scan_attributes, value_edit
+from signpost.core.page.habits import Habits
+from signpost.core.page.outline import Section
+from signpost.core.page.placing import follows_empty_line
+from signpost.core.text.edits import Edit, spliced
+from signpost.core.text.positions import Span, line_indent
+from signpost.core.text.tags import scan_attributes, value_edit
 
 _KEPT = re.compile(r"</?([a-z][a-z0-9]*)", re.IGNORECASE)
 _NUMBER_BEFORE = re.compile(r"\(?\d\S*(?:\s|&nbsp;)*")

@@ -17,7 +17,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from urllib.parse import quote, unquote
 
-from signpost.core.positions import Span
+from signpost.core.text.positions import Span
 
 _REMARK = re.compile(r"<!--\s*levels\s+([0-9,\s-]+?)\s*((?:;(?!--)[^;>]*)*?)\s*-->")
 _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"

@@ -9,8 +9,8 @@ from dataclasses import dataclass, field, replace
 from itertools import pairwise
 
 from signpost.core.contents.listing import Form, Listing
-from signpost.core.habits import Habits
-from signpost.core.positions import Span, indent_before, line_indent, line_start
+from signpost.core.page.habits import Habits
+from signpost.core.text.positions import Span, indent_before, line_indent, line_start
 
 _WORDS = re.compile(r"[^\W_]")
 _TAG = re.compile(r"<[^>]*>|&\w+;")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from enum import StrEnum
 
-from signpost.core.positions import Place, Span
+from signpost.core.text.positions import Place, Span
 
 
 class Severity(StrEnum):

@@ -5,17 +5,17 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator, Sequence
 
-from signpost.core.errors import EncodingError
+from signpost.core.addresses.links import LinkKind, is_page_path
+from signpost.core.addresses.nearness import find_near
 from signpost.core.findings.catalogue import RULES, Finding
 from signpost.core.findings.contents import find_faulty_entries
-from signpost.core.links import LinkKind, is_page_path
-from signpost.core.nearness import find_near
 from signpost.core.page import Link, Page
-from signpost.core.positions import Lines, Span
-from signpost.core.prescan import declares_refused
-from signpost.core.site import NoFile, NoTarget, Site
-from signpost.core.source import find_conflict
-from signpost.core.tags import find_missing_quote, start_tag_end
+from signpost.core.site.site import NoFile, NoTarget, Site
+from signpost.core.text.errors import EncodingError
+from signpost.core.text.positions import Lines, Span
+from signpost.core.text.prescan import declares_refused
+from signpost.core.text.source import find_conflict
+from signpost.core.text.tags import find_missing_quote, start_tag_end
 
 
 class _Check:

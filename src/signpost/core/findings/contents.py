@@ -7,8 +7,8 @@ from itertools import pairwise
 
 from signpost.core.contents import Block, Listed, State, find_blocks
 from signpost.core.contents.blocks import entry_words
-from signpost.core.outline import Section, read_outline
 from signpost.core.page import Page
+from signpost.core.page.outline import Section, read_outline
 
 _MOST = 5  # sections that a message names
 

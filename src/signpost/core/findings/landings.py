@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from signpost.core.findings.catalogue import RULES, Finding
-from signpost.core.landings import JumpLanding, Verdict
+from signpost.core.landings.landings import JumpLanding, Verdict
 from signpost.core.page import Link, Page
-from signpost.core.positions import Span
-from signpost.core.tags import start_tag_end
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import start_tag_end
 
 
 def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) -> list[Finding]:

@@ -1,15 +1,6 @@
 """What a page is made of. The only package that knows the parser."""
 
-from signpost.core.page.facts import (
-    MADE_BLOCKS,
-    Element,
-    Heading,
-    Link,
-    Made,
-    Page,
-    Resource,
-    Target,
-)
+from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
 from signpost.core.page.nodes import Node, Nodes, read_formatting, read_markup, read_nodes
 from signpost.core.page.reader import read_edited, read_page
 

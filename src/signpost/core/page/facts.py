@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from signpost.core.chrome import Marks
-from signpost.core.errors import RequestError
-from signpost.core.fragments import Targets
-from signpost.core.links import LinkKind, relative_address, resolve_path
-from signpost.core.positions import Span
-from signpost.core.source import Source
-from signpost.core.tags import Attribute, scan_attributes
+from signpost.core.addresses.fragments import Targets
+from signpost.core.addresses.links import LinkKind, relative_address, resolve_path
+from signpost.core.page.furniture import Marks
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span
+from signpost.core.text.source import Source
+from signpost.core.text.tags import Attribute, scan_attributes
 
 #: Classes by which blocks that we made are known again.
 MADE_BLOCKS = ("contents", "back-to-top", "part-links", "letters")

@@ -12,7 +12,7 @@ from turbohtml import Element as Parsed
 from turbohtml import Node, parse
 
 from signpost.core.page.facts import Element
-from signpost.core.positions import Lines, Span
+from signpost.core.text.positions import Lines, Span
 
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
 VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())

@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator, Mapping
 from turbohtml import Comment, Doctype, Document, Node, Text
 from turbohtml import Element as Parsed
 
-from signpost.core.chrome import CONTENT_WORDS
+from signpost.core.page.furniture import CONTENT_WORDS
 from signpost.core.page.phrasing import PHRASING
 
 HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}

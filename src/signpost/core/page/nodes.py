@@ -15,7 +15,7 @@ from turbohtml import Text
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.locator import Locator
 from signpost.core.page.phrasing import collapse, plain_text
-from signpost.core.positions import Span
+from signpost.core.text.positions import Span
 
 _UNSEEN = frozenset("script style template".split())
 #: HTML 13.2.4.3, the list of active formatting elements.

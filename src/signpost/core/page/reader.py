@@ -13,19 +13,9 @@ from dataclasses import dataclass, replace
 from turbohtml import Element as Parsed
 from turbohtml import Text
 
-from signpost.core.chrome import Marks, is_chrome
-from signpost.core.edits import EditSet, apply_edits
-from signpost.core.links import classify_link
-from signpost.core.page.facts import (
-    MADE_BLOCKS,
-    Element,
-    Heading,
-    Link,
-    Made,
-    Page,
-    Resource,
-    Target,
-)
+from signpost.core.addresses.links import classify_link
+from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
+from signpost.core.page.furniture import Marks, is_chrome
 from signpost.core.page.locator import VOID, Locator
 from signpost.core.page.marks import (
     HEADINGS,
@@ -45,10 +35,11 @@ from signpost.core.page.marks import (
     size,
     visible_before,
 )
-from signpost.core.page.outer import find_marked, outer_blocks, repeated_blocks, said_chrome
+from signpost.core.page.outer_blocks import find_marked, outer_blocks, repeated_blocks, said_chrome
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
-from signpost.core.positions import Span
-from signpost.core.source import Source
+from signpost.core.text.edits import EditSet, apply_edits
+from signpost.core.text.positions import Span
+from signpost.core.text.source import Source
 
 _SILENT = frozenset("script style template noscript title".split())  # their text is not read
 #: Elements that, without attributes, are nothing to us but room for words.

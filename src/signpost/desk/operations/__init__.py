@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from signpost.core.page import Page
-from signpost.core.site import Site
+from signpost.core.site.site import Site
 from signpost.desk.operations.asked import Asked, Lengths, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.entries import ENTRY_OPERATIONS

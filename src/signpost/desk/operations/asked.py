@@ -6,9 +6,10 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from signpost.core.edits import EditSet
 from signpost.core.page import Page
-from signpost.core.site import Site, SitePlan, plan_for
+from signpost.core.site.plans import SitePlan, plan_for
+from signpost.core.site.site import Site
+from signpost.core.text.edits import EditSet
 from signpost.desk.settings import Settings
 
 #: The heights of a page's sections in windows, by index, where they were measured; by the page's path.

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
 from signpost.core.contents import (
     ContentsOptions,
     Form,
@@ -15,12 +16,11 @@ from signpost.core.contents import (
     plan_moved_contents,
     plan_no_contents,
 )
-from signpost.core.edits import EditSet, retyped
-from signpost.core.errors import RequestError
 from signpost.core.page import Page
-from signpost.core.parts import plan_parts
-from signpost.core.returns import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.site import SitePlan
+from signpost.core.parts.planning import plan_parts
+from signpost.core.site.plans import SitePlan
+from signpost.core.text.edits import EditSet, retyped
+from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
 
 

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from signpost.core.entries import Bar, EntriesOptions, plan_entries, plan_no_letters
-from signpost.core.terms import Term
+from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_no_letters
+from signpost.core.entries.terms import Term
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 

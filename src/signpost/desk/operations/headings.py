@@ -4,21 +4,21 @@ from __future__ import annotations
 
 from collections import Counter
 
-from signpost.core.blocks import plan_heading
-from signpost.core.endnotes import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
-from signpost.core.errors import RequestError
-from signpost.core.levels import plan_levels, plan_repair, shift_levels, with_subsections
-from signpost.core.links import is_page_path
-from signpost.core.moves import Direction, Where, plan_drop, plan_move
+from signpost.core.addresses.links import is_page_path
+from signpost.core.addresses.paths import Clash, PathIndex, find_path_advice, find_path_objection
+from signpost.core.headings.end_comments import plan_end_notes, plan_no_end_notes, plan_no_separators, plan_separators
+from signpost.core.headings.levels import plan_levels, plan_repair, shift_levels, with_subsections
+from signpost.core.headings.missing import plan_heading
+from signpost.core.headings.moves import Direction, Where, plan_drop, plan_move
+from signpost.core.headings.promotions import plan_promotions
+from signpost.core.headings.samples import plan_escaped, plan_sample
+from signpost.core.headings.skeleton import copy_page, make_page, plan_skeleton, read_titles
+from signpost.core.headings.wording import plan_title, plan_words
+from signpost.core.headings.wrapping import plan_unwrapping, plan_wrapping
 from signpost.core.page import read_page
-from signpost.core.paths import Clash, PathIndex, find_path_advice, find_path_objection
-from signpost.core.promotions import plan_promotions
-from signpost.core.samples import plan_escaped, plan_sample
-from signpost.core.site import SitePlan
-from signpost.core.skeleton import copy_page, make_page, plan_skeleton, read_titles
-from signpost.core.source import read_source
-from signpost.core.wording import plan_title, plan_words
-from signpost.core.wrapping import plan_unwrapping, plan_wrapping
+from signpost.core.site.plans import SitePlan
+from signpost.core.text.errors import RequestError
+from signpost.core.text.source import read_source
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 

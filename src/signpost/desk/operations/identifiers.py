@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from signpost.core.anchors import plan_anchors, plan_apart
-from signpost.core.edits import edit_set
-from signpost.core.errors import RequestError
-from signpost.core.identifiers import plan_given, plan_identifiers
-from signpost.core.places import plan_bottom, plan_place, plan_top
-from signpost.core.renames import plan_rename
-from signpost.core.tags import find_missing_quote, fragment_edit
+from signpost.core.identifiers.anchors import plan_anchors, plan_apart
+from signpost.core.identifiers.places import plan_bottom, plan_place, plan_top
+from signpost.core.identifiers.sections import plan_given, plan_identifiers
+from signpost.core.references.renames import plan_rename
+from signpost.core.text.edits import edit_set
+from signpost.core.text.errors import RequestError
+from signpost.core.text.tags import find_missing_quote, fragment_edit
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 

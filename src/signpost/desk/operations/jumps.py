@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from signpost.core.jumps import Goal, plan_jump, plan_no_jump
-from signpost.core.positions import Span
-from signpost.core.wording import plan_link_words
+from signpost.core.headings.wording import plan_link_words
+from signpost.core.jumps.planning import Goal, plan_jump, plan_no_jump
+from signpost.core.text.positions import Span
 from signpost.desk.operations.asked import Asked, Planned, Planner
 
 

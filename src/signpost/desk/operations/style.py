@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from signpost.core.reading import Part, ReadingStyle, plan_no_style, plan_style
+from signpost.core.reading_style.style import Part, ReadingStyle, plan_no_style, plan_style
 from signpost.desk.operations.asked import Asked, Planned, Planner
 
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.core.reading import Part, ReadingStyle
+from signpost.core.reading_style.style import Part, ReadingStyle
 from signpost.desk import style, waymarks
 from signpost.desk.style import StyleView
 from signpost.desk.waymarks import GoalView, OriginView, PointerView

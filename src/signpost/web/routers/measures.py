@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Depends, Query
 
-from signpost.core.geometry import Window
+from signpost.core.landings.geometry import Window
 from signpost.desk import comparing, cures, measuring
 from signpost.desk.comparing import CompareView, RevisionView
 from signpost.desk.cures import CuresView

@@ -6,9 +6,9 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.core.identifiers import Judgement
-from signpost.core.places import Place
-from signpost.core.spoken import Spoken
+from signpost.core.headings.spoken import Spoken
+from signpost.core.identifiers.places import Place
+from signpost.core.identifiers.sections import Judgement
 from signpost.desk import places
 from signpost.desk.places import BlockView, RegionsView
 from signpost.desk.settings import Regions

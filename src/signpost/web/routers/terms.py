@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, File, UploadFile
 
-from signpost.core.terms import Term
+from signpost.core.entries.terms import Term
 from signpost.desk import terms
 from signpost.web.requests import PastedTerms
 

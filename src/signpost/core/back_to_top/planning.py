@@ -1,0 +1,415 @@
+"""Back-to-top links: one after each section of chosen levels, at its end and before the next heading.
+
+Those that an author made by hand are recognised and stay as they are, unless all are asked to be alike; where
+several of them are alike, new ones say what they say. None comes after a section that is too short or only heads the
+contents, and where subsections end together one serves for all.
+"""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections import Counter
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass, field
+from enum import StrEnum
+from html import escape
+from itertools import islice, takewhile
+from urllib.parse import unquote
+
+from signpost.core.addresses.fragments import find_indicated
+from signpost.core.back_to_top.links import Way, is_near_top, is_top_mark, opens_page, read_ways, says_nothing
+from signpost.core.contents import find_contents
+from signpost.core.contents.phrases import back_words, heads_contents
+from signpost.core.identifiers.sections import put_identifier
+from signpost.core.page import Heading, Link, Page, Target, read_edited, read_nodes
+from signpost.core.page.habits import Habits, read_habits
+from signpost.core.page.lengths import count_blocks, estimate_height, windows
+from signpost.core.page.outline import Section, read_outline
+from signpost.core.page.phrasing import count_words
+from signpost.core.page.placing import block_after, flow_place, slot_behind, whole_block
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.text.tags import scan_attributes, value_edit
+
+#: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
+CONTENTS_IDENTIFIERS = ("contents", "page-contents")
+#: The identifier that the page's real top gets, and the next choice.
+TOP_IDENTIFIERS = ("page-top", "page-start")
+
+
+class Destination(StrEnum):
+    """Where a way back leads."""
+
+    TOP = "top"  # the standard's own "#top", which needs no element
+    MARK = "mark"  # an identifier at the real top: the body's, which no bar moves
+    CONTENTS = "contents"
+
+
+class Corner(StrEnum):
+    """Where in its section a way back stands."""
+
+    END = "end"
+    HEADING = "heading"  # right after the heading
+
+
+@dataclass(frozen=True, slots=True)
+class ReturnOptions:
+    """Which sections get a way back, and what it says."""
+
+    levels: Collection[int] = (2,)
+    to: Destination = Destination.TOP
+    least_words: int = 0  # sections with fewer get none
+    least_windows: float = 0.0  # sections that are lower get none
+    words: str = ""  # "" for the usual ones in the page's language
+    corner: Corner = Corner.END
+    alike: bool = False  # whether those made by hand become like the others
+    windows: Mapping[int, float] = field(default_factory=dict)  # heights as measured; others are estimated
+
+
+def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
+    """Return the edits that put a way back into each section of the levels.
+
+    One that could not stand where it should, because the markup does not let it, is left out. Raises RequestError
+    where they are to lead to contents that the page does not have.
+    """
+    planned, closed = _Returns(page, options).plan()
+    while planned:
+        swallowed = _swallowed(page, planned)
+        if not swallowed:
+            break
+        closed |= swallowed
+        planned, _ = _Returns(page, options, frozenset(closed)).plan()
+    return planned
+
+
+def plan_no_returns(page: Page) -> EditSet:
+    """Return the edits that take out the ways back made earlier; those made by hand stay."""
+    spans = [whole_block(page.text, made.element) for made in page.made_blocks("back-to-top")]
+    return edit_set(page.source, [Edit(span.start, span.end, "", reason="way back taken out") for span in spans])
+
+
+def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
+    """Return whether one of the ways back `ways`, in source order, stands within a section."""
+    at = bisect_left(ways, section.start, key=lambda way: way.start)
+    return at < len(ways) and ways[at].start < section.end
+
+
+def long_enough(page: Page, section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
+    """Return whether a section is as long as the options ask, in words and in windows, measured or else estimated.
+
+    `headings` counts its own and those of the sections within; the words of `ways`, made by hand, do not count.
+    """
+    words = section.words - sum(
+        count_words(way.link.text) for way in ways if section.start <= way.link.start < section.end
+    )
+    if words < options.least_words:
+        return False
+    if not options.least_windows:
+        return True
+    height = options.windows.get(section.index)
+    if height is None:
+        blocks = count_blocks(page, section.start, section.end)
+        height = windows(estimate_height(words, headings, blocks))
+    return height >= options.least_windows
+
+
+class _Returns:
+    """The ways back of one page."""
+
+    def __init__(self, page: Page, options: ReturnOptions, closed: frozenset[int] = frozenset()) -> None:
+        self.page = page
+        self.closed = closed  # offsets at which nothing can be put
+        self.options = options
+        self.habits = read_habits(page)
+        self.flat = read_outline(page).flat()
+        self.nodes = read_nodes(page)
+        self.made = page.made_blocks("back-to-top")
+        self.closes = [section_close(page, self.flat, section) for section in self.flat]
+        self.ways = read_ways(page)
+        self.edits: list[Edit] = []
+        self.fragment, self.marking = _destination(page, self.habits, options)
+        words = " ".join(options.words.split())
+        usual = self._usual_by_hand() if options.to is Destination.TOP else None
+        if usual is not None:
+            self.fragment, self.marking, words = usual[0], [], words or usual[1]
+        self.address = page.address_of(page.path, self.fragment)
+        words = words or back_words(page.language, to_contents=options.to is Destination.CONTENTS)
+        link = self.habits.start("a", href=self.address) + escape(words, quote=False) + self.habits.end("a")
+        self.block = self.habits.start("p", class_="back-to-top") + link + self.habits.end("p")
+
+    def _usual_by_hand(self) -> tuple[str, str] | None:
+        """Return the fragment and the words of ways back that several made by hand share; None where none do."""
+        if self.options.alike:
+            return None
+        said = Counter(
+            (unquote(link.href.strip()[1:]), link.text)
+            for link in (way.link for way in self.ways if way.alone and not way.made)
+            if link.href and link.href.strip()[:1] == "#" and any(map(str.isalpha, link.text))
+        )
+        usual = next(iter(said.most_common(1)), None)
+        return usual[0] if usual is not None and usual[1] > 1 else None
+
+    def plan(self) -> tuple[EditSet, set[int]]:
+        """Return the edits, and the offsets at which nothing could be put."""
+        ways = self.ways
+        wanted = self._wanted(ways)
+        homes: dict[int, list[Way]] = {}
+        for way in ways:
+            home = self._home(way, ways)
+            if home is not None and home in wanted:
+                homes.setdefault(home, []).append(way)
+            elif way.made or (self.options.alike and home is not None and self._is_of_levels(home)):
+                self.edits.append(self._taken_out(way, "way back after a section that needs none"))
+        claimed = {way.link.start for own in homes.values() for way in own}
+        loose = [way for way in ways if not way.made and way.link.start not in claimed]
+        for index in sorted(wanted):
+            self._settle(self.flat[index], homes.get(index, []), loose)
+        if any(self.address in edit.text for edit in self.edits):
+            self.edits += self.marking
+        return edit_set(self.page.source, self.edits), set(self.closed)
+
+    def _wanted(self, ways: Sequence[Way]) -> set[int]:
+        """Return the sections that get a way back; of those that end together the outermost alone."""
+        options = self.options
+        by_hand = [way for way in ways if way.alone and not way.made]
+        chosen = [
+            one
+            for one in self.flat
+            if one.level in options.levels
+            and not self._heads_contents(one)
+            and long_enough(self.page, one, self._headings_in(one), by_hand, options)
+        ]
+        if options.corner is Corner.HEADING:
+            return {section.index for section in chosen}
+        kept: set[int] = set()
+        around: list[Section] = []  # kept sections that hold the one looked at
+        for section in chosen:
+            while around and around[-1].end <= section.start:
+                around.pop()
+            if not any(self._ends_with(section, one) for one in around):
+                kept.add(section.index)
+                around.append(section)
+        return kept
+
+    def _heads_contents(self, section: Section) -> bool:
+        """Return whether a section holds the contents and no more: nobody is led back there from below them."""
+        if section.sections:
+            return False
+        made = [one.element for one in self.page.made_blocks("contents")]
+        holds_them = any(section.start <= one.open.start < section.end for one in made)
+        return holds_them or heads_contents(section.text)
+
+    def _headings_in(self, section: Section) -> int:
+        after = (one.index for one in self.flat[section.index + 1 :] if one.level <= section.level)
+        return next(after, len(self.flat)) - section.index
+
+    def _ends_with(self, inner: Section, outer: Section) -> bool:
+        first, last = sorted((self.closes[inner.index], self.closes[outer.index]))
+        return says_nothing(self._without_ways(first, last))
+
+    def _without_ways(self, start: int, end: int) -> str:
+        """Return a stretch without the ways back that we made in it."""
+        spans = [
+            Edit(made.element.open.start, made.element.end, "")
+            for made in self.made
+            if start <= made.element.open.start and made.element.end <= end
+        ]
+        return spliced(self.page.text, Span(start, end), spans)
+
+    def _is_of_levels(self, index: int) -> bool:
+        return self.flat[index].level in self.options.levels
+
+    def _home(self, way: Way, ways: Sequence[Way]) -> int | None:
+        """Return the section that a way back ends, the outermost of the levels; None for one in a section's midst."""
+        if not way.alone:
+            return None
+        holding = [one for one in self.flat if one.heading.begin <= way.span.start < one.end]
+        if not holding:
+            return None
+        inner = holding[-1]
+        headed = inner.heading.element.end
+        follows = headed <= way.span.start < self.closes[inner.index]
+        if follows and says_nothing(self.page.text[headed : way.span.start]):
+            if self.options.corner is Corner.HEADING:
+                return inner.index
+            if way.made and not self._closes_here(inner, way, ways):
+                return None
+        ending = [one for one in holding if self._closes_here(one, way, ways)]
+        chosen = [one for one in ending if self._is_of_levels(one.index)]
+        return next((one.index for one in (*chosen, *reversed(ending))), None)
+
+    def _closes_here(self, section: Section, way: Way, ways: Sequence[Way]) -> bool:
+        """Return whether nothing but other ways back stands between a way and its section's end."""
+        close = self.closes[section.index]
+        if close < way.span.end:  # behind the end tag of the section's own element
+            return way.span.start < section.end and says_nothing(self._without_ways(close, way.span.start))
+        following = islice(ways, bisect_left(ways, way.span.end, key=lambda other: other.span.start), None)
+        after = [
+            Edit(other.span.start, other.span.end, "")
+            for other in takewhile(lambda other: other.span.end <= close, following)
+            if other.alone
+        ]
+        return says_nothing(spliced(self.page.text, Span(way.span.end, close), after))
+
+    def _settle(self, section: Section, own: Sequence[Way], loose: Sequence[Way]) -> None:
+        """Give a section its one way back; a loose one in its last stretch, within words, serves as well."""
+        in_place = [way for way in own if self._stands_right(section, way)]
+        kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
+        if kept is not None and not kept.made and not self.options.alike:
+            return
+        for way in own:
+            if way is not kept and (way.made or self.options.alike):
+                self.edits.append(self._taken_out(way, "one way back too many"))
+        if kept is not None:
+            self.edits += self._made_alike(kept)
+            return
+        if not any(self._stands_within(section, way) for way in loose):
+            self.edits += self._insert(section)
+
+    def _stands_right(self, section: Section, way: Way) -> bool:
+        if self.options.corner is Corner.END:
+            return True
+        return says_nothing(self.page.text[section.heading.element.end : way.span.start])
+
+    def _stands_within(self, section: Section, way: Way) -> bool:
+        """Return whether a way back that we leave alone stands in a section's last stretch of its own."""
+        last = max(
+            (one.start for one in self.flat if section.start <= one.start < section.end), default=section.start
+        )
+        return last <= way.link.start < section.end
+
+    def _taken_out(self, way: Way, reason: str) -> Edit:
+        text = self.page.text
+        start, end = way.span.start, way.span.end
+        after = after_line_end(text, end)
+        if indent_before(text, start) is not None and after is not None:
+            start, end = line_start(text, start), after
+        return Edit(start, end, "", reason=reason)
+
+    def _made_alike(self, way: Way) -> list[Edit]:
+        """Return the edits that lead, word and mark a way back like the others; what the author added stays."""
+        old = way.span.of(self.page.text)
+        if not way.made:
+            return edits_between(old, self.block, way.span.start, "way back made like the others")
+        at = way.link.start - way.span.start
+        written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
+        edits = []
+        if written is not None and written.value != self.address:
+            edits.append(value_edit(old, written, self.address, "way back leads elsewhere"))
+        words = " ".join(self.options.words.split())
+        if words and way.link.text != words:
+            attributes = scan_attributes(old, at)
+            begin = old.find(">", attributes[-1].span.end if attributes else at) + 1
+            close = old.lower().find("</a", begin)
+            if close > 0:
+                edits.append(Edit(begin, close, escape(words, quote=False), reason="way back worded anew"))
+        shift = way.span.start
+        return [Edit(edit.start + shift, edit.end + shift, edit.text, reason=edit.reason) for edit in edits]
+
+    def _insert(self, section: Section) -> list[Edit]:
+        """Return the edit that puts a way back into a section; none where nothing can stand there."""
+        page, reason = self.page, f"way back for “{section.text}”"
+        indent = indent_before(page.text, section.heading.element.open.start)
+        if self.options.corner is Corner.HEADING:
+            slot = block_after(page.text, section.heading.element)
+        else:
+            place = flow_place(self.nodes, self.closes[section.index])
+            if place is None or place < section.heading.element.end:
+                return []
+            if place != self.closes[section.index]:
+                indent = None
+            slot = slot_behind(page.text, place, section.heading.element.end)
+        if slot.at in self.closed:
+            return []
+        if not slot.own_line:
+            return [Edit(slot.at, slot.at, self.block, rank=-section.index, reason=reason)]
+        text = (slot.indent if indent is None else indent) + self.block + self.habits.newline
+        return [Edit(slot.at, slot.at, text, rank=-section.index, reason=reason)]
+
+
+def _swallowed(page: Page, planned: EditSet) -> set[int]:
+    """Return the offsets of insertions that the parser makes no element of, or that change the page's headings."""
+    after = read_edited(page, planned)
+    replaced = [edit for edit in planned.edits if not edit.inserts]
+    stay = [
+        one
+        for one in page.headings
+        if not any(edit.start < one.element.end and one.element.open.start < edit.end for edit in replaced)
+    ]
+    same = [(one.level, one.text) for one in after.headings] == [(one.level, one.text) for one in stay]
+    starts = {made.element.open.start for made in after.made_blocks("back-to-top")}
+    lost, shift = set(), 0
+    for edit in planned.edits:
+        at = edit.start + shift + edit.text.find("<")
+        shift += len(edit.text) - (edit.end - edit.start)
+        if edit.inserts and "<" in edit.text and (at not in starts or not same):
+            lost.add(edit.start)
+    return lost
+
+
+def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[str, list[Edit]]:
+    """Return the fragment that ways back lead to, and the edit that makes it where it is not there."""
+    if options.to is Destination.TOP:
+        found = find_indicated("top", page.index_targets())
+        if not isinstance(found, Target) or opens_page(page, found) or is_near_top(page, found):
+            return "top", []
+        return _mark_top(page, habits) if page.body_start is not None else ("", [])
+    if options.to is Destination.MARK:
+        return _mark_top(page, habits)
+    contents = find_contents(page)
+    if contents is None:
+        raise RequestError("The page has no contents yet for ways back to lead to. Make the contents first.")
+    return _marked(page, habits, contents.element.open.start, CONTENTS_IDENTIFIERS)
+
+
+def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
+    """Return the identifier of the body, which stands before everything and in nothing that moves.
+
+    An empty mark at the top that the page has already serves as well.
+    """
+    there = next((found for found in page.targets if is_top_mark(page, found)), None)
+    if there is not None:
+        return there.name, []
+    body = page.body_start
+    if body is None:
+        raise RequestError("The page's body has no start tag that could be marked. Write <body>, or lead to #top.")
+    return _marked(page, habits, body, TOP_IDENTIFIERS)
+
+
+def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tuple[str, list[Edit]]:
+    own = page.attribute_at(start, "id")
+    if own is not None and own.value:
+        return own.value, []
+    taken = {target.name for target in page.targets}
+    name = next((name for name in names if name not in taken), None)
+    if name is None:
+        raise RequestError(
+            f"The identifiers {' and '.join(f'“{name}”' for name in names)} are taken. Give one by hand."
+        )
+    return name, [put_identifier(page, habits, start, name)]
+
+
+def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
+    """Return the offset at which something goes that ends a section.
+
+    A section that stands in an element of its own ends before that element's end tag; any other one before what the
+    next section begins with, or where the content ends.
+    """
+    after = next((other for other in sections[section.index + 1 :] if other.level <= section.level), None)
+    heading = section.heading
+    shared = _shared_ancestors(heading, after.heading if after else None)
+    wrapper = next((element for element in heading.ancestors[shared:] if element.close is not None), None)
+    if wrapper is not None and wrapper.close is not None and (after is None or wrapper.end <= after.heading.begin):
+        return wrapper.close.start
+    return page.content.end if after is None else after.heading.begin
+
+
+def _shared_ancestors(one: Heading, other: Heading | None) -> int:
+    """Return how many of the outermost ancestors two headings share; none are shared with no heading."""
+    shared = 0
+    for mine, theirs in zip(one.ancestors, other.ancestors if other else (), strict=False):
+        if mine.open != theirs.open:
+            break
+        shared += 1
+    return shared

@@ -1,0 +1,1 @@
+"""Two pages side by side, section by section."""

@@ -1,0 +1,1 @@
+"""Headings: made of look-alikes, levelled, worded, moved, wrapped, begun from titles."""

@@ -1,0 +1,1 @@
+"""The reading style: rules for how contents and links back are shown."""

@@ -1,0 +1,52 @@
+"""What repeats on the pages of a site, and so is furniture where the pages do not mark their content."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Sequence
+
+from signpost.core.page import Page
+from signpost.core.page.outer_blocks import words_in
+
+#: On how many pages a block stands, at least, to be taken for furniture.
+_PAGES_ALIKE = 3
+
+
+def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
+    """Return the digests of outer blocks that repeat on pages which mark no content.
+
+    On three pages at least, or on both where there are but two. Copies of a page (a backup, numbered steps) count as
+    one, for what they share is no furniture.
+    """
+    unmarked = [page for page in pages if page.outer]
+    least = max(min(len(unmarked), _PAGES_ALIKE), 2)
+    holders: dict[str, list[Page]] = {}
+    for page in unmarked:
+        for digest in set(page.outer):
+            if digest:
+                holders.setdefault(digest, []).append(page)
+    return frozenset(digest for digest, found in holders.items() if _count_different(found, least) >= least)
+
+
+def _count_different(pages: Sequence[Page], most: int) -> int:
+    """Return how many of the pages are no copies of one another, counting no further than `most`."""
+    different: list[Page] = []
+    for page in pages:
+        if len(different) >= most:
+            break
+        if not any(_is_copy(page, other) for other in different):
+            different.append(page)
+    return len(different)
+
+
+def _is_copy(page: Page, other: Page) -> bool:
+    """Return whether two pages share most of their words outside links."""
+    one, two = set(page.outer), set(other.outer)
+    shared = sum(map(words_in, one & two))
+    return 2 * shared > min(sum(map(words_in, one)), sum(map(words_in, two)))
+
+
+def repeats_on(page: Page, repeated: Collection[str]) -> frozenset[str]:
+    """Return those of the repeated blocks' digests that a page begins or ends with; what else repeats is its own."""
+    if not page.outer or (page.outer[0] not in repeated and page.outer[-1] not in repeated):
+        return frozenset()
+    return frozenset(digest for digest in page.outer if digest in repeated)

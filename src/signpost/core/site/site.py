@@ -1,0 +1,188 @@
+"""Pages and files together: what links lead to."""
+
+from __future__ import annotations
+
+import posixpath
+import unicodedata
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+
+from signpost.core.addresses.fragments import Targets, Top, find_indicated
+from signpost.core.addresses.links import LinkKind, resolve_path
+from signpost.core.page import Link, Page, Target
+from signpost.core.page.outline import section_of_place
+from signpost.core.text.source import Source
+
+#: Names under which a server shows a folder's page.
+INDEX_NAMES = ("index.html", "index.htm")
+
+
+#: Kinds of links that may have a fragment of a page of the site.
+_JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
+
+
+@dataclass(frozen=True, slots=True)
+class Landing:
+    """A link that leads to something that is there."""
+
+    path: str  # of the page or file
+    target: Target | Top | None  # None for a file that is no page
+
+
+@dataclass(frozen=True, slots=True)
+class Reached:
+    """What a link that lands on a page of the site leads to."""
+
+    section: int  # by index; -1 for the top, or a place before the first section
+    title: str  # of the section, else of the page
+    is_top: bool  # whether it is the top itself
+
+
+@dataclass(frozen=True, slots=True)
+class NoFile:
+    """A link to a page or file that the site does not have."""
+
+    path: str
+    near: str | None  # a path that differs only in letter case
+
+
+@dataclass(frozen=True, slots=True)
+class NoTarget:
+    """A link whose page is there, and whose fragment leads nowhere on it."""
+
+    path: str
+    fragment: str
+
+
+@dataclass(frozen=True, slots=True)
+class Elsewhere:
+    """A link that leads out of the site, or nowhere at all by its kind."""
+
+
+Outcome = Landing | NoFile | NoTarget | Elsewhere
+
+
+@dataclass(frozen=True)
+class Site:
+    """A folder of pages and other files that belong together."""
+
+    pages: Mapping[str, Page]  # by path
+    files: frozenset[str]  # paths of all files, pages among them
+    base: str | None = None  # the site's own address where known
+    texts: Mapping[str, Source] = field(default_factory=dict)  # style sheets, scripts and drawings, by path
+
+    @cached_property
+    def _targets(self) -> dict[str, Targets[Target]]:
+        return {}
+
+    @cached_property
+    def _outcomes(self) -> dict[tuple[str, str], Outcome]:
+        return {}
+
+    @cached_property
+    def _folded(self) -> dict[str, str]:
+        return {path.lower(): path for path in self.files}
+
+    @cached_property
+    def _composed(self) -> dict[str, str]:
+        """The paths whose letters may be composed in more than one way, by their composed form (Unicode, UAX 15)."""
+        return {unicodedata.normalize("NFC", path): path for path in sorted(self.files) if not path.isascii()}
+
+    @cached_property
+    def _folders(self) -> frozenset[str]:
+        folders = {""}
+        for path in self.files:
+            while path := posixpath.dirname(path):
+                folders.add(path)
+        return frozenset(folders)
+
+    def source(self, path: str) -> Source:
+        """Return the source of a page, or of a text that pages load."""
+        return self.pages[path].source if path in self.pages else self.texts[path]
+
+    def targets(self, path: str) -> Targets[Target]:
+        """Return what fragments can point to on the page at `path`."""
+        if path not in self._targets:
+            self._targets[path] = self.pages[path].index_targets()
+        return self._targets[path]
+
+    def names(self, path: str) -> list[str]:
+        """Return all identifiers of the page at `path`, in tree order, each once."""
+        return list(dict.fromkeys(target.name for target in self.pages[path].targets))
+
+    def follow(self, page: str, href: str | None) -> Outcome:
+        """Return where an address on `page` leads."""
+        if href is None:
+            return Elsewhere()
+        known = self._outcomes.get((page, href))
+        if known is None:
+            found = self._resolve(page, href)
+            known = Elsewhere() if found is None else self._follow(*found)
+            self._outcomes[page, href] = known
+        return known
+
+    def _resolve(self, page: str, href: str) -> tuple[str, str | None] | None:
+        """Return what an address leads to on a page, or in a style sheet, which no `base` element concerns."""
+        known = self.pages.get(page)
+        return resolve_path(page, href, self.base) if known is None else known.resolve(href, self.base)
+
+    def _follow(self, path: str, fragment: str | None) -> Outcome:
+        if path not in self.files and not path.isascii():
+            path = self._composed.get(unicodedata.normalize("NFC", path), path)
+        if path not in self.files and path.rstrip("/") in self._folders:
+            names = (posixpath.join(path, name) for name in INDEX_NAMES)
+            path = next((name for name in names if name in self.files), posixpath.join(path, INDEX_NAMES[0]))
+        if path not in self.files:
+            return NoFile(path, self._folded.get(path.lower()))
+        if path not in self.pages:
+            return Landing(path, None)
+        target = find_indicated(fragment or "", self.targets(path))
+        return NoTarget(path, fragment or "") if target is None else Landing(path, target)
+
+    def resolves(self, page: str, link: Link) -> bool | None:
+        """Return whether a link leads to something; None for one that leads out of the site, and so is not known."""
+        if link.kind in (LinkKind.PLACEHOLDER, LinkKind.NONE):
+            return False
+        outcome = self.follow(page, link.href)
+        return None if isinstance(outcome, Elsewhere) else isinstance(outcome, Landing)
+
+    def reached(self, landing: Landing) -> Reached:
+        """Return what a landing on a page leads to, for people."""
+        page = self.pages[landing.path]
+        target = landing.target
+        if not isinstance(target, Target):
+            return Reached(-1, page.title or page.path, is_top=True)
+        section = section_of_place(page, target.start)
+        return Reached(
+            section, page.headings[section].text if section >= 0 else page.title or page.path, is_top=False
+        )
+
+    def jump_goal(self, page: str, link: Link) -> tuple[str, str] | None:
+        """Return the page and the fragment that a jump link on `page` is meant to lead to, be they there or not.
+
+        None for a link that is no jump link.
+        """
+        if link.kind not in _JUMPS or link.href is None:
+            return None
+        found = self._resolve(page, link.href)
+        if found is None or found[1] is None:
+            return None
+        outcome = self.follow(page, link.href)
+        return (outcome.path if isinstance(outcome, Landing | NoTarget) else found[0]), found[1]
+
+    def links_to(self, path: str) -> Iterator[tuple[Page, Link, Landing]]:
+        """Yield the links of all pages that land on the page at `path`, with where they land."""
+        for page in self.pages.values():
+            for link in page.links:
+                own = link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.base is None
+                if own and page.path != path:
+                    continue
+                outcome = self.follow(page.path, link.href)
+                if isinstance(outcome, Landing) and outcome.path == path:
+                    yield page, link, outcome
+
+
+def single_page_site(page: Page) -> Site:
+    """Return the site of a page that stands alone."""
+    return Site({page.path: page}, frozenset([page.path]))

@@ -1,0 +1,1 @@
+"""A page as its author saved it: bytes, characters, tags, and edits at known offsets."""
