@@ -25,7 +25,7 @@ ROUNDS = 15
 
 
 def compose(sections: int, links: int, seed: int = 1) -> bytes:
-    """Return a page of about 2 KB a section, its links spread over its paragraphs."""
+    """Return a page of about 2 KB a section, its links whole_block_span over its paragraphs."""
     dice = random.Random(seed)  # noqa: S311 - the same page in every run is wanted
 
     def words(count: int) -> str:

@@ -26,7 +26,7 @@ sys.path.insert(0, str(ROOT / "tests"))
 import html5lib  # noqa: E402
 
 from laws import Pieces, lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing  # noqa: E402
-from signpost.core.back_to_top.planning import ReturnOptions, plan_no_returns, plan_returns  # noqa: E402
+from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links, plan_no_back_links  # noqa: E402
 from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
 from signpost.core.headings.levels import plan_closed_gaps  # noqa: E402
 from signpost.core.headings.promotions import plan_sure  # noqa: E402
@@ -59,7 +59,7 @@ OPERATIONS = {
     "contents 2-3": Operation(
         lambda page: plan_contents(page, ContentsOptions(levels=(2, 3))), of_address, plan_no_contents
     ),
-    "returns": Operation(lambda page: plan_returns(page, ReturnOptions()), of_nothing, plan_no_returns),
+    "returns": Operation(lambda page: plan_back_links(page, BackLinkOptions()), of_nothing, plan_no_back_links),
     "headings": Operation(plan_sure, of_looks),
     "gaps": Operation(plan_closed_gaps, of_level),
 }
@@ -183,7 +183,7 @@ def main() -> int:
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
     parser.add_argument("folder", nargs="?", default=str(ROOT / "var" / "pages"), type=Path)
     parser.add_argument("--only", choices=[*OPERATIONS, "parts"])
-    parser.add_argument("--most", type=int, help="how many pages, spread over all")
+    parser.add_argument("--most", type=int, help="how many pages, whole_block_span over all")
     parser.add_argument("--show", type=int, default=40, help="how many of what is wrong is printed")
     chosen = parser.parse_args()
     unique = {}

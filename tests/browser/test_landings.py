@@ -155,7 +155,7 @@ def test_landings_on_the_demo_pages_are_those_of_chromium(screen, served, width,
     site = bring_demo(served)
     api = f"{served}/api/sites/{site.rpartition('/')[2]}"
     with httpx2.Client(base_url=served) as client:
-        for operation in ("contents", "returns"):
+        for operation in ("contents", "back-to-top"):
             change(client, api, operation, "handbook.html")
     pages = [page["path"] for page in httpx2.get(api).json()["pages"]]
     compared = sum(compare(screen, measure(screen, served, site, path, width, height)) for path in pages)

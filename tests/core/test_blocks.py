@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
 from signpost.core.addresses.fragments import find_indicated
-from signpost.core.back_to_top.planning import ReturnOptions, plan_returns
+from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, Form, find_contents, plan_contents, plan_no_contents
 from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page.outline import read_outline
 from signpost.core.parts.cuts import LEVEL_PENALTY, best_cuts, cuts_at_level, cuts_by_identifier, find_cuts
 from signpost.core.parts.planning import plan_parts
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from strategies import pages
@@ -135,7 +135,7 @@ def test_links_follow_their_sections():
     for page in site.pages.values():
         for link in page.links:
             assert site.resolves(page.path, link), (page.path, link)
-    hrefs = {path: [link.href for link in page.links if not link.in_chrome] for path, page in site.pages.items()}
+    hrefs = {path: [link.href for link in page.links if not link.in_furniture] for path, page in site.pages.items()}
     assert hrefs["guide.html"] == ["guide-3.html#c", "#a1"]
     assert hrefs["guide-2.html"] == ["#b", "guide.html#t", "#top"]
     assert site.pages["guide-3.html"].links[0].href == "guide-2.html#b"
@@ -271,16 +271,16 @@ def test_every_section_and_every_link_survives_a_split(data, draws):
     assert sorted(after_split) == sorted(heading.text for heading in page.headings if heading.element.close)
     for link in page.links:
         before = site.follow("page.html", link.href)
-        if not isinstance(before, Landing) or link.in_chrome:
+        if not isinstance(before, Resolved) or link.in_furniture:
             continue
         homes = [
             (path, found)
             for path, part in after.pages.items()
             for found in part.links
-            if found.text == link.text and not found.in_chrome
+            if found.text == link.text and not found.in_furniture
         ]
         assert homes
-        assert any(isinstance(after.follow(path, found.href), Landing) for path, found in homes)
+        assert any(isinstance(after.follow(path, found.href), Resolved) for path, found in homes)
     assert read_outline(after.pages["page.html"]).lead_words >= read_outline(page).lead_words
 
 
@@ -292,14 +292,14 @@ def test_the_whole_job_breaks_no_link_of_the_site(data, other_data):
     for planned in (
         lambda page: plan_identifiers(page, range(1, 7)),
         lambda page: plan_contents(page, ALL_LEVELS),
-        lambda page: plan_returns(page, ReturnOptions()),
+        lambda page: plan_back_links(page, BackLinkOptions()),
     ):
         page = edited(page, planned(page))
     site = Site({"page.html": page, "other.html": other}, before.files)
     for was in other.links:
         landed = before.follow("other.html", was.href)
-        if isinstance(landed, Landing):
-            assert isinstance(site.follow("other.html", was.href), Landing)
+        if isinstance(landed, Resolved):
+            assert isinstance(site.follow("other.html", was.href), Resolved)
     cuts = [cut.section for cut in find_cuts(page)][:2]
     plan = plan_parts(site, "page.html", cuts)
     bytes_after = {path: apply_edits(site.pages[path].source, edits) for path, edits in plan.edits.items()}
@@ -308,8 +308,8 @@ def test_the_whole_job_breaks_no_link_of_the_site(data, other_data):
     after = Site(parts, frozenset(parts))
     for was, now in zip(other.links, parts["other.html"].links, strict=True):
         first, second = site.follow("other.html", was.href), after.follow("other.html", now.href)
-        assert isinstance(first, Landing) == isinstance(second, Landing)
-        if isinstance(first, Landing) and hasattr(first.target, "name") and first.path == "page.html":
+        assert isinstance(first, Resolved) == isinstance(second, Resolved)
+        if isinstance(first, Resolved) and hasattr(first.target, "name") and first.path == "page.html":
             assert second.target.name == first.target.name
 
 

@@ -10,6 +10,7 @@ from laws import lost
 from pages import edited, page_of
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.contents import (
+    NEW,
     Choice,
     ContentsOptions,
     Form,
@@ -63,7 +64,7 @@ def made(markup=SECTIONS, options=USUAL):
     return edited(page, plan_contents(page, options))
 
 
-def retyped(page, *replacements):
+def edits_for_typed_text(page, *replacements):
     text = page.text
     for old, new in replacements:
         assert old in text
@@ -75,7 +76,7 @@ ENTRY = re.compile(r'(<a href="#boilers">)Boiler care')
 
 
 def test_an_entry_follows_its_heading_and_only_that_entry_is_touched():
-    page = retyped(made(), (">Boiler care</h2>", ">Boilers and <em>their</em> care</h2>"))
+    page = edits_for_typed_text(made(), (">Boiler care</h2>", ">Boilers and <em>their</em> care</h2>"))
     assert states(page) == [State.RIGHT, State.STALE, State.RIGHT, State.RIGHT]
     refreshed = edited(page, plan_contents(page, USUAL))
     assert entries(refreshed)[1] == ("Boilers and their care", "#boilers")
@@ -90,7 +91,7 @@ def test_an_entry_that_its_author_shortened_stays_until_its_heading_changes(long
     page = page_of(ENTRY.sub(rf"\g<1>{shorter}", made().text))
     assert states(page)[1] is State.SHORTENED
     assert not plan_contents(page, USUAL)
-    page = retyped(page, (">Boiler care</h2>", f">{longer}</h2>"))
+    page = edits_for_typed_text(page, (">Boiler care</h2>", f">{longer}</h2>"))
     expected = State.SHORTENED if longer == "Boiler care" else State.DOUBTED
     for _ in range(2):
         assert states(page)[1] is expected
@@ -114,7 +115,7 @@ def test_words_for_an_entry_are_set_and_taken_back():
 
 
 def test_sections_that_come_and_go_take_their_entries_along():
-    page = retyped(
+    page = edits_for_typed_text(
         made(),
         ('<h2 id="lamps">Lamps</h2>', '<h2 id="oil">Oil</h2>'),
         ('<h2 id="tea">', '<h2 id="coal">Coal</h2>\n<h2 id="tea">'),
@@ -125,13 +126,13 @@ def test_sections_that_come_and_go_take_their_entries_along():
 
 
 def test_an_entry_whose_heading_got_another_identifier_is_led_there():
-    page = retyped(made(), ('<h2 id="boilers">', '<h2 id="boiler-care">'))
+    page = edits_for_typed_text(made(), ('<h2 id="boilers">', '<h2 id="boiler-care">'))
     refreshed = edited(page, plan_contents(page, USUAL))
     assert entries(refreshed)[1] == ("Boiler care", "#boiler-care")
 
 
 def test_the_author_s_own_entries_and_markup_stay():
-    page = retyped(
+    page = edits_for_typed_text(
         made(),
         ('<a href="#lamps">', '<a class="first" href="#lamps">'),
         (
@@ -151,9 +152,9 @@ def test_the_author_s_own_entries_and_markup_stay():
 
 
 def test_words_behind_a_list_within_an_item_stay():
-    page = retyped(made(), ("</ul>\n</li>", "</ul>\n<em>and more</em> <!-- later -->\n</li>"))
+    page = edits_for_typed_text(made(), ("</ul>\n</li>", "</ul>\n<em>and more</em> <!-- later -->\n</li>"))
     assert not plan_contents(page, USUAL)
-    page = retyped(page, ('<h3 id="wash">Washing out</h3>', '<h3 id="wash">Washing</h3>'))
+    page = edits_for_typed_text(page, ('<h3 id="wash">Washing out</h3>', '<h3 id="wash">Washing</h3>'))
     assert "</ul>\n<em>and more</em> <!-- later -->\n</li>" in edited(page, plan_contents(page, USUAL)).text
     flat = edited(page, plan_contents(page, ContentsOptions(levels=[2])))
     assert "Boiler care</a> <em>and more</em> <!-- later --></li>" in flat.text
@@ -174,7 +175,7 @@ def test_numbers_are_written_and_stay_in_order():
     numbers = [one.entry.number for one in find_blocks(page)[0].listed]
     assert numbers == ["1", "2", "2.1", "3"]
     assert not plan_contents(page, USUAL)
-    page = retyped(
+    page = edits_for_typed_text(
         page, ('<h2 id="boilers">Boiler care</h2>', '<h2 id="coal">Coal</h2>\n<h2 id="boilers">Boiler care</h2>')
     )
     page = edited(page, plan_contents(page, USUAL))
@@ -187,7 +188,7 @@ def test_fixed_words_around_entries_are_the_author_s():
     page = made(options=ContentsOptions(prefix="» ", suffix=" <", numbered=True))
     assert '<li>1 » <a href="#lamps">Lamps</a> &lt;</li>' in page.text
     assert not plan_contents(page, USUAL)
-    page = retyped(
+    page = edits_for_typed_text(
         page, ('<h2 id="boilers">Boiler care</h2>', '<h2 id="coal">Coal</h2>\n<h2 id="boilers">Boilers</h2>')
     )
     page = edited(page, plan_contents(page, USUAL))
@@ -214,9 +215,9 @@ def test_what_contents_remember_follows_renames_and_other_words():
     site = Site({page.path: page}, frozenset([page.path]))
     renamed = edited(page, plan_rename(site, page.path, "boilers", "boiler care".replace(" ", "--")).edits[page.path])
     assert not plan_contents(renamed, USUAL)
-    reworded = edited(page, plan_words(site, page.path, 1, "Lanterns").edits[page.path])
-    assert not plan_contents(reworded, USUAL)
-    longer = retyped(reworded, (">Lanterns</h2>", ">Lanterns of all kinds</h2>"))
+    word_edits_between = edited(page, plan_words(site, page.path, 1, "Lanterns").edits[page.path])
+    assert not plan_contents(word_edits_between, USUAL)
+    longer = edits_for_typed_text(word_edits_between, (">Lanterns</h2>", ">Lanterns of all kinds</h2>"))
     assert entries(edited(longer, plan_contents(longer, USUAL)))[0] == ("Lanterns of all kinds", "#lamps")
 
 
@@ -239,7 +240,7 @@ def test_contents_of_one_section_stand_beside_those_of_the_page():
 
 @pytest.mark.parametrize("spot", [Spot.TOP, Spot.SIDE])
 def test_contents_are_moved_without_being_made_anew(spot):
-    page = retyped(made(), (">Boiler care</a>", ">Boilers</a>"))
+    page = edits_for_typed_text(made(), (">Boiler care</a>", ">Boilers</a>"))
     moved = edited(page, plan_moved_contents(page, 0, spot))
     assert moved.text.index("<nav") < moved.text.index("<p>Lead")
     assert entries(moved) == entries(page)
@@ -468,7 +469,7 @@ def test_an_adopted_list_follows_its_headings_and_keeps_its_author_s_words():
         "<ul>\n<li><a href='#lamps'>All lamps</a></li>\n<li><a href='#tea'>Tea &amp; cake</a></li>\n<li><a href='more.html'>More</a></li>\n</ul>"
     )
     adopted = edited(page, plan_contents(page, USUAL))
-    changed = retyped(
+    changed = edits_for_typed_text(
         adopted,
         (">Tea &amp; cake</h2>", ">Tea</h2>"),
         ('<h2 id="tea">', '<h2 id="coal">Coal</h2>\n<h2 id="tea">'),
@@ -557,7 +558,7 @@ def test_made_moved_and_taken_out_gives_the_first_bytes(data, chosen):
             ContentsOptions(
                 chosen.levels,
                 chosen.form,
-                block=-1,
+                block=NEW,
                 spot=chosen.spot,
                 numbered=chosen.numbered,
                 ordered=chosen.ordered,
@@ -578,7 +579,7 @@ def test_made_moved_and_taken_out_gives_the_first_bytes(data, chosen):
 @given(pages(blocks=tidy_block), st.data())
 def test_entries_equal_their_headings_after_any_edit_of_a_heading(data, draws):
     page = page_of(data)
-    page = edited(page, plan_contents(page, ContentsOptions((1, 2, 3, 4), block=-1)))
+    page = edited(page, plan_contents(page, ContentsOptions((1, 2, 3, 4), block=NEW)))
     blocks = find_blocks(page)
     if not blocks:
         return

@@ -11,8 +11,8 @@ from signpost.core.text.edits import (
     apply_to_text,
     edit_set,
     edits_between,
+    edits_for_typed_text,
     invert,
-    retyped,
     shown_text,
 )
 from signpost.core.text.errors import OutOfBoundsError, OverlapError, StaleError
@@ -105,13 +105,16 @@ def test_what_an_editor_shows_unchanged_changes_nothing(data):
     source = read_source(data)
     shown = source.text.replace("\r\n", "\n").replace("\r", "\n")
     assert shown_text(source) == shown.removeprefix("\ufeff")
-    assert not retyped(source, shown)
-    assert not retyped(source, shown_text(source))
+    assert not edits_for_typed_text(source, shown)
+    assert not edits_for_typed_text(source, shown_text(source))
 
 
 def test_typed_lines_take_the_page_s_line_end_and_leave_the_others():
     source = read_source(b"one\r\ntwo\nthree\r\n")
-    assert apply_to_text(source, retyped(source, "one\nnew\ntwo\nthree!\n")) == "one\r\nnew\r\ntwo\nthree!\r\n"
+    assert (
+        apply_to_text(source, edits_for_typed_text(source, "one\nnew\ntwo\nthree!\n"))
+        == "one\r\nnew\r\ntwo\nthree!\r\n"
+    )
 
 
 @given(pages(), st.data())
@@ -121,7 +124,7 @@ def test_what_is_typed_comes_out_and_lines_left_alone_keep_their_ends(data, draw
     start, end = sorted(draws.draw(st.tuples(*[st.integers(1, len(lines))] * 2)))
     lines[start:end] = draws.draw(st.lists(st.sampled_from(["<h2>typed</h2>\n", "\n", "ä\n", "x\n"]), max_size=4))
     typed = "".join(lines)
-    after = apply_to_text(source, retyped(source, typed))
+    after = apply_to_text(source, edits_for_typed_text(source, typed))
     assert re.sub("\r\n|\r", "\n", after) == typed
     kept = re.split("(?<=\n)|(?<=\r)(?!\n)", source.text)[:start]
     assert after.startswith("".join(kept[:-1]))

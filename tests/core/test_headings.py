@@ -21,7 +21,7 @@ from signpost.core.headings.moves import Direction, Where, plan_drop, plan_move
 from signpost.core.headings.promotions import plan_promotions, plan_sure
 from signpost.core.headings.samples import find_raw_samples, plan_escaped, plan_sample
 from signpost.core.headings.skeleton import copy_page, make_page, plan_skeleton, read_titles
-from signpost.core.headings.spoken import read_spoken
+from signpost.core.headings.spoken import read_spoken_headings
 from signpost.core.headings.wording import plan_title, plan_words
 from signpost.core.headings.wrapping import plan_unwrapping, plan_wrapping
 from signpost.core.identifiers.sections import plan_identifiers, propose_identifiers
@@ -311,7 +311,7 @@ def test_the_outline_as_it_is_heard():
         "<header><h2>Site</h2></header><main><h1>a <img alt=b></h1><h2 hidden>c</h2><div aria-hidden=true><h2>d</h2>"
         "</div><h2 aria-label='Other'>e</h2><p role=heading>f</p><h3></h3></main>"
     )
-    assert [(one.level, one.text, one.section) for one in read_spoken(page)] == [
+    assert [(one.level, one.text, one.section) for one in read_spoken_headings(page)] == [
         (2, "Site", None),
         (1, "a b", 0),
         (2, "Other", 3),

@@ -12,13 +12,13 @@ from signpost.core.identifiers.anchors import find_twice, plan_anchors, plan_apa
 from signpost.core.identifiers.naming import Digits, IdentifierRule, Named, choose_identifiers, name_from
 from signpost.core.identifiers.places import find_places, plan_bottom, plan_place, plan_top
 from signpost.core.identifiers.sections import (
-    Verdict,
+    Fitness,
     find_objection,
     judge_existing,
     judge_identifier,
     plan_identifiers,
 )
-from signpost.core.site.site import Landing
+from signpost.core.site.site import Resolved
 from signpost.core.text.errors import RequestError
 from strategies import pages
 
@@ -215,18 +215,18 @@ def test_whatever_the_words_identifiers_can_be_used_and_are_unique(headings, rul
 @pytest.mark.parametrize(
     ("name", "verdict", "words", "suggestion"),
     [
-        ("boiler", Verdict.GOOD, "", None),
-        ("coal", Verdict.REFUSED, "taken", "boiler-care"),
-        ("", Verdict.REFUSED, "at least one", "boiler-care"),
-        ("boiler care", Verdict.REFUSED, "white space", "boiler-care"),
-        ("boiler#care", Verdict.REFUSED, "#", "boiler-care"),
-        ("Top", Verdict.REFUSED, "top of the page", "section-top"),
-        ("Coal", Verdict.ADVICE, "capitals alone", "coal-2"),
-        ("2fire", Verdict.ADVICE, "digit", "section-2fire"),
-        ("Fire", Verdict.ADVICE, "capitals", "fire"),
-        ("fire&ash", Verdict.ADVICE, "escaped", "fire-and-ash"),
-        ("käse", Verdict.ADVICE, "percent", "kase"),
-        ("own", Verdict.GOOD, "", None),
+        ("boiler", Fitness.GOOD, "", None),
+        ("coal", Fitness.REFUSED, "taken", "boiler-care"),
+        ("", Fitness.REFUSED, "at least one", "boiler-care"),
+        ("boiler care", Fitness.REFUSED, "white space", "boiler-care"),
+        ("boiler#care", Fitness.REFUSED, "#", "boiler-care"),
+        ("Top", Fitness.REFUSED, "top of the page", "section-top"),
+        ("Coal", Fitness.ADVICE, "capitals alone", "coal-2"),
+        ("2fire", Fitness.ADVICE, "digit", "section-2fire"),
+        ("Fire", Fitness.ADVICE, "capitals", "fire"),
+        ("fire&ash", Fitness.ADVICE, "escaped", "fire-and-ash"),
+        ("käse", Fitness.ADVICE, "percent", "kase"),
+        ("own", Fitness.GOOD, "", None),
     ],
 )
 def test_what_is_typed_is_judged_at_once(name, verdict, words, suggestion):
@@ -332,8 +332,8 @@ def test_no_link_breaks_when_old_names_move(data):
     after = site_of(page=edited(page, plan_anchors(page)).source.data)
     for before, now in zip(page.links, after.pages["page.html"].links, strict=True):
         assert before.href == now.href
-        assert isinstance(site.follow("page.html", before.href), Landing) <= isinstance(
-            after.follow("page.html", now.href), Landing
+        assert isinstance(site.follow("page.html", before.href), Resolved) <= isinstance(
+            after.follow("page.html", now.href), Resolved
         )
 
 

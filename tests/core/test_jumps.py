@@ -10,7 +10,7 @@ from signpost.core.jumps.offers import OfferKind, find_offers
 from signpost.core.jumps.planning import Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
 from signpost.core.page import read_nodes
 from signpost.core.page.phrasing import collapse
-from signpost.core.site.site import Landing, Site, single_page_site
+from signpost.core.site.site import Resolved, Site, single_page_site
 from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -61,7 +61,7 @@ def test_words_become_a_jump_link(words, goal, made):
         if link.start == result.pages["page.html"].text.index(made[made.index("<a") :])
     )
     outcome = result.follow("page.html", link.href)
-    assert isinstance(outcome, Landing)
+    assert isinstance(outcome, Resolved)
     assert outcome.path == goal.path
     if goal.section is not None:
         assert outcome.target.start == result.pages[goal.path].headings[goal.section].element.open.start
@@ -119,7 +119,7 @@ def test_who_points_where():
         other="<a href='page.html#b'>B there</a> <a href='page.html'>page</a> <a href='page.html#zz'>broken</a>",
     )
     found = {
-        index: [(one.path, one.text, one.in_chrome) for one in ones]
+        index: [(one.path, one.text, one.in_furniture) for one in ones]
         for index, ones in find_pointers(site, "page.html").items()
     }
     assert found == {
@@ -149,7 +149,7 @@ def test_a_link_made_of_any_words_leads_to_its_section_and_comes_out_again(data,
     assert any(
         outcome.target is not TOP and outcome.target.name == wanted
         for outcome in outcomes
-        if isinstance(outcome, Landing)
+        if isinstance(outcome, Resolved)
     )
 
 

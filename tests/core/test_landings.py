@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from pages import page_of
 from signpost.core.addresses.fragments import TOP
 from signpost.core.findings.landings import find_bad_landings
-from signpost.core.landings.fixes import find_cures
+from signpost.core.landings.fixes import find_landing_fixes
 from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect, Window
 from signpost.core.landings.landings import TROUBLES, JumpLanding, Verdict, find_landing, find_scroll
 
@@ -187,7 +187,7 @@ def test_landings_hold_together(height, top, margin, padding, bar):
     ],
 )
 def test_cures_are_as_long_as_it_takes(landings, room, below):
-    found = find_cures((landing, 500.0) for landing in landings)
+    found = find_landing_fixes((landing, 500.0) for landing in landings)
     assert (found.room, found.below) == (room, below)
 
 

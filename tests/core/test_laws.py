@@ -10,8 +10,16 @@ from hypothesis import strategies as st
 
 from laws import lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing
 from pages import edited, page_of
-from signpost.core.back_to_top.planning import Corner, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.contents import ContentsOptions, Form, find_blocks, find_handmade, plan_contents, plan_no_contents
+from signpost.core.back_to_top.planning import BackLinkOptions, Corner, plan_back_links, plan_no_back_links
+from signpost.core.contents import (
+    NEW,
+    ContentsOptions,
+    Form,
+    find_blocks,
+    find_handmade,
+    plan_contents,
+    plan_no_contents,
+)
 from signpost.core.headings.end_comments import plan_end_notes, plan_separators
 from signpost.core.headings.levels import plan_closed_gaps
 from signpost.core.headings.lookalikes import find_lookalikes
@@ -44,9 +52,12 @@ OPERATIONS = {
     "identifiers": (plan_identifiers, of_nothing),
     "contents": (lambda page: plan_contents(page, ContentsOptions()), of_address),
     "contents of all levels": (lambda page: plan_contents(page, ContentsOptions(levels=range(1, 7))), of_address),
-    "other contents": (lambda page: plan_contents(page, ContentsOptions(form=Form.ROW, block=-1)), of_nothing),
-    "ways back": (lambda page: plan_returns(page, ReturnOptions(levels=(1, 2, 3))), of_nothing),
-    "ways back by the headings": (lambda page: plan_returns(page, ReturnOptions(corner=Corner.HEADING)), of_nothing),
+    "other contents": (lambda page: plan_contents(page, ContentsOptions(form=Form.ROW, block=NEW)), of_nothing),
+    "ways back": (lambda page: plan_back_links(page, BackLinkOptions(levels=(1, 2, 3))), of_nothing),
+    "ways back by the headings": (
+        lambda page: plan_back_links(page, BackLinkOptions(corner=Corner.HEADING)),
+        of_nothing,
+    ),
     "look-alikes": (promote_all, of_looks),
     "gaps": (plan_closed_gaps, of_level),
     "wrapping": (lambda page: plan_wrapping(page, range(1, 7)).edits, of_nothing),
@@ -84,7 +95,7 @@ def test_what_was_put_in_comes_out_again_and_takes_nothing_along(data):
         return
     for plan, back in (
         (lambda page: plan_contents(page, ContentsOptions()), plan_no_contents),
-        (lambda page: plan_returns(page, ReturnOptions()), plan_no_returns),
+        (lambda page: plan_back_links(page, BackLinkOptions()), plan_no_back_links),
     ):
         with contextlib.suppress(SignpostError):
             made = edited(page, plan(page))

@@ -19,7 +19,7 @@ PAGE = "<main><p>lead</p><h2>A</h2><p>a</p><h3>B</h3><p>b</p><h2>C</h2><p>c</p><
 def measured(page, tops, bottom, height, hold=Hold.NONE):
     starts = [heading.element.open.start for heading in page.headings]
     boxes = [Box(start, top, top + 20, hold=hold) for start, top in zip(starts, tops, strict=True)]
-    boxes += [Box(part.open.start, bottom + 40, height) for part in page.chrome]
+    boxes += [Box(part.open.start, bottom + 40, height) for part in page.furniture]
     return Geometry(Window(400, 500), 500, height, 0, snaps=False, boxes=tuple(boxes), bars=(), content_bottom=bottom)
 
 

@@ -108,7 +108,7 @@ def test_blocks_that_other_pages_have_too_are_furniture():
     repeated = find_repeated(some)
     assert len(repeated) == 2
     again = read_page("coal.html", some[0].source, Marks(repeated=repeats_on(some[0], repeated)))
-    assert [part.tag for part in again.chrome] == ["table", "p"]
+    assert [part.tag for part in again.furniture] == ["table", "p"]
     assert (again.words, some[0].words) == (8, 13)
 
 
@@ -142,7 +142,7 @@ def test_what_repeats_and_is_none(one, other):
     first = page_of(one)
     repeated = find_repeated([first, page_of(other)])
     again = marked(one, repeated=repeats_on(first, repeated))
-    assert (again.chrome, again.words) == (first.chrome, first.words)
+    assert (again.furniture, again.words) == (first.furniture, first.words)
 
 
 @pytest.mark.parametrize(
@@ -152,9 +152,9 @@ def test_what_repeats_and_is_none(one, other):
         ({"content": "#c"}, ["c"]),
         ({"content": "#gone"}, ["b", "d"]),
         ({"content": "not < a selector"}, ["b", "d"]),
-        ({"chrome": ("h2",)}, ["b"]),
+        ({"furniture": ("h2",)}, ["b"]),
         ({"own": ("nav",)}, ["a", "b", "d"]),
-        ({"chrome": (".x",), "own": ("#c",)}, ["b", "c"]),
+        ({"furniture": (".x",), "own": ("#c",)}, ["b", "c"]),
     ],
 )
 def test_what_the_author_says_goes_first(said, headings):
@@ -167,7 +167,7 @@ def test_regions_are_listed_with_what_they_count_as():
         "<header>Site</header><table id=frame><tr><td class=menu><a href=x>X</a> <a href=y>Y</a></td>"
         f"<td><h1>T</h1><p>{'word ' * 40}</p></td></tr></table><div class=footer>foot</div>"
     )
-    found = [(region.selector, region.chrome, region.depth) for region in read_regions(page)]
+    found = [(region.selector, region.furniture, region.depth) for region in read_regions(page)]
     assert found[0] == ("header:nth-of-type(1)", True, 0) or found[0][0].startswith("body > header")
     assert ("#frame", False, 0) in found
     assert ("td.menu", False, 3) in found or any(selector == "td.menu" for selector, _, _ in found)

@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from pages import page_of
 from signpost.core.reading_style.style import (
     BEGIN,
-    Part,
     ReadingStyle,
+    StylePart,
     find_sheet,
     find_used_parts,
     plan_no_style,
@@ -24,7 +24,7 @@ from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from signpost.core.text.source import read_source
 
-ALL = ReadingStyle(tuple(Part))
+ALL = ReadingStyle(tuple(StylePart))
 PAGE = '<html>\n<head>\n  <title>T</title>\n  <link rel="stylesheet" href="main.css">\n</head>\n<body>\n<nav class="contents beside"></nav>\n<p class="back-to-top"><a href="#top">Up</a></p>\n<pre>x</pre>\n'
 SHEET = "/* ours */\r\nh2 {\r\n\tcolor: red;\r\n}\r\n"
 
@@ -73,10 +73,10 @@ def test_the_style_follows_the_sheet_s_hand_and_leaves_the_author_s_rules():
 
 
 @pytest.mark.parametrize("sheet", [SHEET, "", "h2 { color: red }", "a{}\n\n"])
-@given(st.sets(st.sampled_from(list(Part))), st.sampled_from(["#abc", "#123456"]), st.integers(0, 40))
+@given(st.sets(st.sampled_from(list(StylePart))), st.sampled_from(["#abc", "#123456"]), st.integers(0, 40))
 def test_renewed_and_taken_out_gives_the_first_bytes(sheet, parts, accent, bar):
     site = site_with(sheet)
-    style = ReadingStyle(tuple(part for part in Part if part in parts), accent, bar=bar)
+    style = ReadingStyle(tuple(part for part in StylePart if part in parts), accent, bar=bar)
     styled = after(after(site, plan_style(site, ALL)), plan_style(after(site, plan_style(site, ALL)), style))
     assert read_style(styled) == style
     if not styled.texts["main.css"].text.startswith(BEGIN):
@@ -92,7 +92,11 @@ def test_every_rule_is_valid_and_about_what_we_make():
         assert rule.type in ("qualified-rule", "at-rule")
         content = tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True)
         assert not [one for one in content if one.type == "error"]
-    own = {part for part in Part if part not in (Part.ROOM, Part.BELOW, Part.MARK, Part.SMOOTH, Part.SAMPLES)}
+    own = {
+        part
+        for part in StylePart
+        if part not in (StylePart.ROOM, StylePart.BELOW, StylePart.MARK, StylePart.SMOOTH, StylePart.SAMPLES)
+    }
     sections = after(site_with(), plan_style(site_with(), replace(ALL, parts=tuple(own)))).texts["main.css"].text
     for line in sections.partition(BEGIN)[2].splitlines():
         if line.rstrip().endswith("{") and "@media" not in line:
@@ -102,9 +106,9 @@ def test_every_rule_is_valid_and_about_what_we_make():
 
 
 def test_parts_are_switched_on_by_what_pages_use():
-    assert find_used_parts(site_with()) == [Part.CONTENTS, Part.SIDE, Part.BACK, Part.SAMPLES]
-    assert find_used_parts(site_with(SHEET, '<a class="jump-button" href="#x">x</a>')) == [Part.BUTTONS]
-    assert find_used_parts(site_with(".bar { position: fixed; top: 0 }", "<p>plain")) == [Part.ROOM]
+    assert find_used_parts(site_with()) == [StylePart.CONTENTS, StylePart.SIDE, StylePart.BACK, StylePart.SAMPLES]
+    assert find_used_parts(site_with(SHEET, '<a class="jump-button" href="#x">x</a>')) == [StylePart.BUTTONS]
+    assert find_used_parts(site_with(".bar { position: fixed; top: 0 }", "<p>plain")) == [StylePart.ROOM]
     assert find_used_parts(site_with(SHEET, "<p>plain")) == []
 
 

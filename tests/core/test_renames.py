@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from pages import edited, page_of, site_of
 from signpost.core.page import Target
 from signpost.core.references.renames import plan_rename
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import apply_edits, apply_to_text
 from signpost.core.text.errors import RequestError
 from signpost.core.text.source import read_source
@@ -213,8 +213,8 @@ def test_there_and_back_gives_the_first_bytes_and_no_link_breaks(data, old):
     links = zip(page.links, there.pages["page.html"].links, strict=True)
     for before, after in links:
         first, second = site.follow("page.html", before.href), there.follow("page.html", after.href)
-        assert isinstance(first, Landing) == isinstance(second, Landing)
-        if isinstance(first, Landing) and hasattr(first.target, "order"):
+        assert isinstance(first, Resolved) == isinstance(second, Resolved)
+        if isinstance(first, Resolved) and hasattr(first.target, "order"):
             assert first.target.order == second.target.order
     percent = any("%" in (link.href or "") for link in page.links)
     if not percent:
@@ -246,7 +246,7 @@ def test_on_a_site_no_link_breaks_and_the_way_back_gives_the_first_bytes(one, tw
         for before, now in zip(page.links, there.pages[path].links, strict=True):
             first, second = site.follow(path, before.href), there.follow(path, now.href)
             assert type(first) is type(second)
-            if isinstance(first, Landing) and isinstance(first.target, Target):
+            if isinstance(first, Resolved) and isinstance(first.target, Target):
                 assert (first.path, first.target.order) == (second.path, second.target.order)
     if not any("%" in (link.href or "") for page in paths.values() for link in page.links) and new.isascii():
         back = after(there, plan_rename(there, "page.html", new, old))

@@ -9,8 +9,14 @@ from hypothesis import strategies as st
 from laws import lost
 from pages import edited, page_of, text_after
 from signpost.core.addresses.fragments import TOP, find_indicated
-from signpost.core.back_to_top.links import find_ways_back, opens_page, read_ways
-from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.back_to_top.links import find_back_links, opens_page, read_back_links
+from signpost.core.back_to_top.planning import (
+    BackLinkOptions,
+    Corner,
+    Destination,
+    plan_back_links,
+    plan_no_back_links,
+)
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.page.outline import read_outline
 from signpost.core.text.edits import apply_edits
@@ -18,8 +24,8 @@ from signpost.core.text.errors import RequestError
 from strategies import pages, tidy_block
 
 OPTIONS = ContentsOptions()
-AS_THEY_ARE = ReturnOptions()
-ALIKE = ReturnOptions(alike=True)
+AS_THEY_ARE = BackLinkOptions()
+ALIKE = BackLinkOptions(alike=True)
 BACK = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
 
 
@@ -84,13 +90,15 @@ BACK = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
 def test_ways_back(markup, made):
     back = '<p class="back-to-top"><a href="#top">Back to top</a></p>'
     plain = "<p class=back-to-top><a href=#top>Back to top</a></p>"
-    after = text_after(markup, plan_returns, AS_THEY_ARE).replace(plain, "BACK")
+    after = text_after(markup, plan_back_links, AS_THEY_ARE).replace(plain, "BACK")
     after = after.replace(back.replace('"', "'"), "BACK")
     assert after.replace(back, "BACK") == made
 
 
 def test_short_sections_get_no_way_back():
-    after = text_after("<h2>A</h2>one two\n<h2>B</h2>one two three\n", plan_returns, ReturnOptions(least_words=4))
+    after = text_after(
+        "<h2>A</h2>one two\n<h2>B</h2>one two three\n", plan_back_links, BackLinkOptions(least_words=4)
+    )
     assert after.index("back-to-top") > after.index("three")
     assert after.count("back-to-top") == 1
 
@@ -98,28 +106,28 @@ def test_short_sections_get_no_way_back():
 def test_ways_back_lead_to_the_contents_and_can_be_led_elsewhere():
     page = page_of("<h2>A</h2>\n<h2>B</h2>\n")
     with pytest.raises(RequestError, match="Make the contents first"):
-        plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
+        plan_back_links(page, BackLinkOptions(to=Destination.CONTENTS))
     page = edited(page, plan_contents(page, OPTIONS))
-    page = edited(page, plan_returns(page, ReturnOptions()))
-    page = edited(page, plan_returns(page, ReturnOptions(to=Destination.CONTENTS)))
+    page = edited(page, plan_back_links(page, BackLinkOptions()))
+    page = edited(page, plan_back_links(page, BackLinkOptions(to=Destination.CONTENTS)))
     assert page.text.count("#contents") == 2
-    assert len(find_ways_back(page)) == 2
-    assert not plan_returns(page, ReturnOptions(to=Destination.CONTENTS))
+    assert len(find_back_links(page)) == 2
+    assert not plan_back_links(page, BackLinkOptions(to=Destination.CONTENTS))
     assert not plan_contents(page, OPTIONS)
 
 
 @given(pages(), st.integers(1, 4))
 def test_ways_back_made_twice_and_taken_out(data, level):
     page = page_of(data)
-    made = edited(page, plan_returns(page, ReturnOptions(levels=(level,))))
-    assert not plan_returns(made, ReturnOptions(levels=(level,)))
+    made = edited(page, plan_back_links(page, BackLinkOptions(levels=(level,))))
+    assert not plan_back_links(made, BackLinkOptions(levels=(level,)))
     assert not lost(page.text, made.text)
     if not page.made_blocks("back-to-top") and "page-top" not in made.text:
-        assert apply_edits(made.source, plan_no_returns(made)) == data
+        assert apply_edits(made.source, plan_no_back_links(made)) == data
 
 
 def after(markup, **options):
-    return edited(page_of(markup), plan_returns(page_of(markup), ReturnOptions(**options)))
+    return edited(page_of(markup), plan_back_links(page_of(markup), BackLinkOptions(**options)))
 
 
 #: Ways back as authors paste them.
@@ -155,14 +163,14 @@ WORKS = (
 @pytest.mark.parametrize("way", HANDMADE.values(), ids=HANDMADE)
 def test_a_way_back_made_by_hand_is_adopted_and_its_likes_added(way):
     page = page_of(WORKS.replace("WAY", way))
-    assert len(find_ways_back(page)) == 1
-    kept = edited(page, plan_returns(page, AS_THEY_ARE))
+    assert len(find_back_links(page)) == 1
+    kept = edited(page, plan_back_links(page, AS_THEY_ARE))
     assert kept.text == WORKS.replace("WAY", way) + BACK + "\n"
-    assert not plan_returns(kept, AS_THEY_ARE)
-    assert edited(kept, plan_no_returns(kept)).text == page.text
-    made = edited(page, plan_returns(page, ALIKE))
+    assert not plan_back_links(kept, AS_THEY_ARE)
+    assert edited(kept, plan_no_back_links(kept)).text == page.text
+    made = edited(page, plan_back_links(page, ALIKE))
     assert made.text == WORKS.replace("WAY", BACK) + BACK + "\n"
-    assert not plan_returns(made, ALIKE)
+    assert not plan_back_links(made, ALIKE)
 
 
 def test_several_alike_made_by_hand_stay_and_new_ones_say_the_same():
@@ -170,9 +178,9 @@ def test_several_alike_made_by_hand_stay_and_new_ones_say_the_same():
     page = page_of(
         WORKS.replace("WAY", way).replace("<p>two</p>\n", f"<p>two</p>\n{way}\n<h2>C</h2>\n<p>three</p>\n")
     )
-    made = edited(page, plan_returns(page, AS_THEY_ARE))
+    made = edited(page, plan_back_links(page, AS_THEY_ARE))
     assert made.text == page.text + '<p class="back-to-top"><a href="#start">Up</a></p>\n'
-    assert not plan_returns(made, AS_THEY_ARE)
+    assert not plan_back_links(made, AS_THEY_ARE)
 
 
 @pytest.mark.parametrize(
@@ -189,22 +197,22 @@ def test_ways_back_are_known_by_where_they_lead(top, way):
     page = page_of(
         f"<body>\n{top}\n<h2 id=a>A</h2>\n<p>a</p>\n<p>{way}</p>\n<h2 id=b>B</h2>\n<p>b</p>\n<p>{way}</p>\n"
     )
-    assert len(find_ways_back(page)) == 2
-    assert not plan_returns(page, ReturnOptions())
+    assert len(find_back_links(page)) == 2
+    assert not plan_back_links(page, BackLinkOptions())
 
 
 def test_an_anchor_at_the_top_is_used_and_nothing_is_marked_for_nothing():
     page = page_of("<body>\n<a name='start'></a>\n<h2>A</h2>\n<p>a</p>\n")
-    made = edited(page, plan_returns(page, ReturnOptions(to=Destination.MARK)))
+    made = edited(page, plan_back_links(page, BackLinkOptions(to=Destination.MARK)))
     assert "#start" in made.text
     assert "<body>" in made.text
-    assert not plan_returns(page_of("<body><p>no section</p>"), ReturnOptions(to=Destination.MARK))
+    assert not plan_back_links(page_of("<body><p>no section</p>"), BackLinkOptions(to=Destination.MARK))
 
 
 def test_ways_back_to_the_contents_say_so():
     page = page_of('<html lang="de">\n<body>\n<h2>A</h2>\n<h2>B</h2>\n</body>')
     page = edited(page, plan_contents(page, OPTIONS))
-    page = edited(page, plan_returns(page, ReturnOptions(to=Destination.CONTENTS)))
+    page = edited(page, plan_back_links(page, BackLinkOptions(to=Destination.CONTENTS)))
     assert page.text.count(">Zum Inhalt</a>") == 2
 
 
@@ -220,15 +228,15 @@ NO_WAYS = {
 @pytest.mark.parametrize("way", NO_WAYS.values(), ids=NO_WAYS)
 def test_what_is_no_way_back(way):
     page = page_of(WORKS.replace("WAY", way))
-    assert not find_ways_back(page)
-    assert way in edited(page, plan_returns(page, ReturnOptions())).text
+    assert not find_back_links(page)
+    assert way in edited(page, plan_back_links(page, BackLinkOptions())).text
 
 
 def test_a_way_back_within_words_counts_and_stays():
     words = '<p>See above, or go <a href="#top">up</a> to the list.</p>'
     page = page_of(WORKS.replace("WAY", words))
-    assert [way.alone for way in read_ways(page)] == [False]
-    assert words in edited(page, plan_returns(page, ReturnOptions())).text
+    assert [way.alone for way in read_back_links(page)] == [False]
+    assert words in edited(page, plan_back_links(page, BackLinkOptions())).text
 
 
 NESTED = "<h2>A</h2>\n<p>a</p>\n<h3>B</h3>\n<p>b</p>\n<h3>C</h3>\n<p>c</p>\n<h2>D</h2>\n<p>d</p>\n"
@@ -239,7 +247,7 @@ def test_where_subsections_end_together_one_serves_for_all():
     assert [line for line in made.text.replace(BACK, "^").split("\n") if line[:2] in ("^", "<h")] == [
         "<h2>A</h2>", "<h3>B</h3>", "^", "<h3>C</h3>", "^", "<h2>D</h2>", "^",
     ]  # fmt: skip
-    fewer = edited(made, plan_returns(made, ReturnOptions(levels=(2,))))
+    fewer = edited(made, plan_back_links(made, BackLinkOptions(levels=(2,))))
     assert fewer.text == after(NESTED, levels=(2,)).text
     boxed = after("<section>\n<h2>A</h2>\n<section>\n<h3>B</h3>\n</section>\n</section>\n<h2>C</h2>\n", levels=(2, 3))
     assert boxed.text.count("back-to-top") == 2
@@ -251,7 +259,7 @@ def test_those_too_many_and_those_after_short_sections_go():
     assert made.text.count("back-to-top") == 2
     short = after(WORKS.replace("WAY", twice), least_words=4, alike=True)
     assert "#top" not in short.text
-    again = edited(made, plan_returns(made, ReturnOptions(least_words=4, alike=True)))
+    again = edited(made, plan_back_links(made, BackLinkOptions(least_words=4, alike=True)))
     assert again.text == short.text
     long = "<h2>A</h2>\n" + "<p>" + "word " * 900 + "</p>\n<h2>B</h2>\n<p>b</p>\n"
     assert after(long, least_windows=1.0).text.count("back-to-top") == 1
@@ -260,20 +268,20 @@ def test_those_too_many_and_those_after_short_sections_go():
 def test_beside_the_heading_and_back_to_the_end():
     beside = after(NESTED, corner=Corner.HEADING)
     assert '<h2>A</h2>\n<p class="back-to-top">' in beside.text
-    assert not plan_returns(beside, ReturnOptions(corner=Corner.HEADING))
-    end = edited(beside, plan_returns(beside, ReturnOptions()))
+    assert not plan_back_links(beside, BackLinkOptions(corner=Corner.HEADING))
+    end = edited(beside, plan_back_links(beside, BackLinkOptions()))
     assert end.text == after(NESTED).text
-    assert edited(end, plan_returns(end, ReturnOptions(corner=Corner.HEADING))).text == beside.text
+    assert edited(end, plan_back_links(end, BackLinkOptions(corner=Corner.HEADING))).text == beside.text
 
 
 def test_the_real_top_is_marked_on_the_body_where_no_bar_moves_it():
     page = page_of('<body class=x>\n<header class="bar">Bar</header>\n<h2>A</h2>\n')
-    made = edited(page, plan_returns(page, ReturnOptions(to=Destination.MARK)))
+    made = edited(page, plan_back_links(page, BackLinkOptions(to=Destination.MARK)))
     assert "<body id=page-top class=x>" in made.text
     assert "href=#page-top" in made.text
-    assert not plan_returns(made, ReturnOptions(to=Destination.MARK))
+    assert not plan_back_links(made, BackLinkOptions(to=Destination.MARK))
     with pytest.raises(RequestError, match="no start tag"):
-        plan_returns(page_of("<h2>A</h2>"), ReturnOptions(to=Destination.MARK))
+        plan_back_links(page_of("<h2>A</h2>"), BackLinkOptions(to=Destination.MARK))
 
 
 def test_where_top_is_the_name_of_something_else_the_real_top_is_marked():
@@ -287,12 +295,12 @@ def test_words_in_the_page_s_language_or_the_author_s_own():
     assert ">Nach oben</a>" in after(german).text
     made = after(german, words="Auf & ab")
     assert ">Auf &amp; ab</a>" in made.text
-    assert not plan_returns(made, ReturnOptions())
-    assert ">Hinauf</a>" in edited(made, plan_returns(made, ReturnOptions(words="Hinauf"))).text
+    assert not plan_back_links(made, BackLinkOptions())
+    assert ">Hinauf</a>" in edited(made, plan_back_links(made, BackLinkOptions(words="Hinauf"))).text
 
 
 return_options = st.builds(
-    ReturnOptions,
+    BackLinkOptions,
     levels=st.sampled_from([(2,), (1, 2, 3), (3, 4)]),
     to=st.sampled_from([Destination.TOP, Destination.MARK]),
     least_words=st.sampled_from([0, 3, 8]),
@@ -305,13 +313,13 @@ return_options = st.builds(
 def test_every_section_that_is_long_enough_has_one_and_all_lead_up(data, options):
     page = page_of(data)
     try:
-        made = edited(page, plan_returns(page, options))
+        made = edited(page, plan_back_links(page, options))
     except RequestError:
         assert page.body_start is None
         assert options.to is Destination.MARK
         return
-    assert not plan_returns(made, options)
-    ways = find_ways_back(made)
+    assert not plan_back_links(made, options)
+    ways = find_back_links(made)
     top = made.index_targets()
     for way in ways:
         found = find_indicated(way.href[1:], top)
@@ -319,11 +327,11 @@ def test_every_section_that_is_long_enough_has_one_and_all_lead_up(data, options
     for section in read_outline(made).flat():
         if section.level in options.levels and section.words >= options.least_words:
             assert any(section.start <= way.start < section.end for way in ways)
-    if not find_ways_back(page):
+    if not find_back_links(page):
         assert re.sub(r"\s", "", plain(made)) == re.sub(r"\s", "", plain(page))
 
 
 def plain(page):
     """The page's text without ways back and the mark at the top."""
-    text = apply_edits(page.source, plan_no_returns(page)).decode(page.source.encoding.replace("windows-", "cp"))
+    text = apply_edits(page.source, plan_no_back_links(page)).decode(page.source.encoding.replace("windows-", "cp"))
     return re.sub(r"(<body) id=\S*page-top[\"']?", r"\1", text, flags=re.IGNORECASE)

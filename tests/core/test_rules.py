@@ -5,13 +5,13 @@ import pytest
 from pages import edited, page_of, site_of, text_after
 from signpost.core.addresses.fragments import TOP, find_indicated
 from signpost.core.addresses.links import LinkKind, classify_link, full_address, relative_address, resolve_path
-from signpost.core.back_to_top.planning import ReturnOptions, plan_returns
+from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.findings import check_page, check_site
 from signpost.core.identifiers.sections import find_objection, plan_given, plan_identifiers
 from signpost.core.page.lengths import estimate_page, estimate_stretches
 from signpost.core.page.outline import read_outline
-from signpost.core.site.site import Elsewhere, Landing, NoFile, NoTarget, Site
+from signpost.core.site.site import Elsewhere, NoFile, NoTarget, Resolved, Site
 from signpost.core.text.errors import RequestError
 
 
@@ -181,7 +181,7 @@ def test_where_links_of_a_site_lead(href, outcome):
     pages = {path: page_of("<p id=a>", path) for path in ("index.html", "d/index.html", "d/x.html")}
     site = Site(pages, frozenset([*pages, "pic.gif"]))
     match site.follow("index.html", href):
-        case Landing(path, _):
+        case Resolved(path, _):
             found = path
         case NoFile(path, near):
             found = f"near {near}" if near else f"no {path}"
@@ -284,13 +284,13 @@ def test_what_is_written_into_a_page_with_a_base_leads_where_it_should():
         "<head><base href='/e/'></head><body><h1>T</h1><h2 id=a>A</h2><p>t<h2 id=b>B</h2><p>t", "d/page.html"
     )
     made = edited(page, plan_contents(page, ContentsOptions()))
-    made = edited(made, plan_returns(made, ReturnOptions()))
+    made = edited(made, plan_back_links(made, BackLinkOptions()))
     site = Site({made.path: made}, frozenset([made.path]))
     leads = [site.follow(made.path, link.href) for link in made.links]
     assert len(leads) == 4
-    assert all(isinstance(outcome, Landing) and outcome.path == "d/page.html" for outcome in leads)
+    assert all(isinstance(outcome, Resolved) and outcome.path == "d/page.html" for outcome in leads)
     assert not plan_contents(made, ContentsOptions())
-    assert not plan_returns(made, ReturnOptions())
+    assert not plan_back_links(made, BackLinkOptions())
     far = page_of("<head><base href='https://far/'></head><h2>A</h2>t<h2>B</h2>")
     with pytest.raises(RequestError, match="base element"):
         plan_contents(far, ContentsOptions())

@@ -5,13 +5,13 @@ import contextlib
 import pytest
 
 from signpost.core.references.selectors import StyleReader
-from signpost.core.text.edits import spliced
+from signpost.core.text.edits import splice
 from signpost.core.text.errors import InputError
 from signpost.core.text.positions import Span
 
 
 def renamed(css: str, old: str = "old", new: str = "new", **options) -> str:
-    return spliced(css, Span(0, len(css)), StyleReader(css).renamed(old, new, **options))
+    return splice(css, Span(0, len(css)), StyleReader(css).renamed(old, new, **options))
 
 
 @pytest.mark.parametrize(

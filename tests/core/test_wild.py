@@ -7,8 +7,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of
-from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
-from signpost.core.contents import ContentsOptions, Form, Spot, plan_contents, plan_no_contents
+from signpost.core.back_to_top.planning import (
+    BackLinkOptions,
+    Corner,
+    Destination,
+    plan_back_links,
+    plan_no_back_links,
+)
+from signpost.core.contents import NEW, ContentsOptions, Form, Spot, plan_contents, plan_no_contents
 from signpost.core.entries.planning import EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.entries.terms import Term
 from signpost.core.findings import check_page
@@ -28,11 +34,13 @@ PLANNERS = {
     "contents": lambda page: plan_contents(page, ContentsOptions()),
     "all levels": lambda page: plan_contents(page, ContentsOptions(levels=range(1, 7))),
     "a numbered row": lambda page: plan_contents(page, ContentsOptions(form=Form.ROW, numbered=True)),
-    "others at the side": lambda page: plan_contents(page, ContentsOptions(ordered=True, block=-1, spot=Spot.SIDE)),
+    "others at the side": lambda page: plan_contents(page, ContentsOptions(ordered=True, block=NEW, spot=Spot.SIDE)),
     "no contents": plan_no_contents,
-    "ways back": lambda page: plan_returns(page, ReturnOptions(levels=(1, 2, 3))),
-    "by the headings": lambda page: plan_returns(page, ReturnOptions(corner=Corner.HEADING, to=Destination.MARK)),
-    "no ways back": plan_no_returns,
+    "ways back": lambda page: plan_back_links(page, BackLinkOptions(levels=(1, 2, 3))),
+    "by the headings": lambda page: plan_back_links(
+        page, BackLinkOptions(corner=Corner.HEADING, to=Destination.MARK)
+    ),
+    "no ways back": plan_no_back_links,
     "entries": lambda page: plan_entries(page, [Term("coal"), Term("<x>", text="t")], EntriesOptions()).edits,
     "no letters": plan_no_letters,
 }
@@ -69,7 +77,7 @@ def test_contents_refreshed_are_refreshed(data):
 OPEN_ENDS = "<!-- |<plaintext>|<script>|<style>|<textarea>|<template>|<title>|<noscript>|<iframe>|<xmp>".split("|")
 INSERTING = {
     "contents": lambda page: plan_contents(page, ContentsOptions()),
-    "ways back": lambda page: plan_returns(page, ReturnOptions()),
+    "ways back": lambda page: plan_back_links(page, BackLinkOptions()),
     "separators": lambda page: plan_separators(page, (2,)),
     "entries": lambda page: plan_entries(page, [Term("zinc")], EntriesOptions()).edits,
     "skeleton": lambda page: plan_skeleton(page, read_titles("One")),

@@ -138,7 +138,7 @@ def work(address, site, seed, until, tally):
                     [
                         {"operation": "identify", "page": page},
                         {"operation": "contents", "page": page},
-                        {"operation": "returns", "page": page},
+                        {"operation": "back-to-top", "page": page},
                         {
                             "operation": "words",
                             "page": page,

@@ -5,7 +5,7 @@ import subprocess
 import pytest
 from sqlalchemy import text
 
-from signpost.desk import reading
+from signpost.desk import loading
 from signpost.desk.demo import demo_files
 from sites import change, demo_site, new_site, plan, taken_out
 
@@ -60,7 +60,7 @@ def test_changes_are_undone_in_order_only(client):
 def test_a_stale_plan_is_refused_and_nothing_is_written(client):
     site = new_site(client, {"page.html": PAGE})
     tag = plan(client, site, "identify", "page.html")["tag"]
-    change(client, site, "returns", "page.html")
+    change(client, site, "back-to-top", "page.html")
     before = taken_out(client, site)
     body = {"operation": "identify", "page": "page.html"}
     answer = client.post(f"{site}/changes", json=body, headers={"if-match": f'"{tag}"'})
@@ -154,12 +154,12 @@ def test_a_rename_carries_all_references_along(client):
         ({"operation": "set-identifiers", "identifiers": {0: "two words"}}, "white space"),
         ({"operation": "set-identifiers", "identifiers": {9: "x"}}, "Reload"),
         ({"operation": "rename", "old": "gone", "new": "x"}, "Nothing on page.html"),
-        ({"operation": "returns", "to": "contents"}, "Make the contents first"),
+        ({"operation": "back-to-top", "to": "contents"}, "Make the contents first"),
         ({"operation": "parts", "sections": [0]}, "cannot be cut"),
         ({"operation": "contents", "levels": []}, "levels"),
         ({"operation": "nonsense"}, "operation"),
         ({"operation": "identify", "extra": 1}, "extra"),
-        ({"operation": "returns", "words": "up" * 60}, "words"),
+        ({"operation": "back-to-top", "words": "up" * 60}, "words"),
     ],
 )
 def test_what_cannot_be_done_says_why(client, body, words):
@@ -209,11 +209,11 @@ def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, 
 def test_what_was_kept_by_another_version_is_read_anew(client, database):
     site = new_site(client, {"page.html": b"<h2>kept by an earlier version</h2>"})
     before = client.get(f"{site}/page", params={"path": "page.html"}).json()
-    reading._kept._pages.clear()
+    loading._kept._pages.clear()
     with database.transaction() as session:
         session.execute(text("""UPDATE analyses SET facts = '{"headings": []}'"""))
     assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
-    reading._kept._pages.clear()
+    loading._kept._pages.clear()
     assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
 
 

@@ -145,16 +145,16 @@ def test_windows_and_limits_are_the_site_s_own(client, site):
     assert (found["name"], found["known"], found["short"], found["covered"]) == ("Mine", "measured", 2, 0)
     assert [one["beyond"] for one in measure(client, site)["stretches"]] == ["", "long", "long"]
     assert client.put(f"{site}/windows", json={"windows": []}).status_code == 422
-    cures = client.get(f"{site}/cures", params={"path": "page.html"}).json()
-    assert cures["cures"] == {"room": None, "below": 40.0}
-    assert (cures["sheet"], cures["reaches"]) == ("s.css", True)
-    assert client.get(f"{site}/cures", params={"path": "other.html"}).json()["reaches"] is False
+    fixes = client.get(f"{site}/landing-fixes", params={"path": "page.html"}).json()
+    assert fixes["fixes"] == {"room": None, "below": 40.0}
+    assert (fixes["sheet"], fixes["reaches"]) == ("s.css", True)
+    assert client.get(f"{site}/landing-fixes", params={"path": "other.html"}).json()["reaches"] is False
 
 
 def test_ways_back_ask_for_measured_windows(client, site):
     body = {"levels": [2], "least_windows": 0.5, "window": WINDOW | {"text_size": 100}}
     keep(client, site, measure(client, site)["look"], geometry())
-    plan = {"operation": "returns", "page": "page.html", **body}
+    plan = {"operation": "back-to-top", "page": "page.html", **body}
     assert client.post(f"{site}/plans", json=plan).json()["edits"] == 0
     assert client.post(f"{site}/plans", json=plan | {"least_windows": 0.4}).json()["edits"] == 1
 

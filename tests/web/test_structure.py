@@ -108,7 +108,7 @@ def test_a_refusal_is_remembered_and_can_be_taken_back(client):
     assert client.put(f"{site}/refusals", json=refusal).status_code == 204
     structure = page_view(client, site)["structure"]
     assert (structure["lookalikes"], structure["refused"]) == ([], ["coal"])
-    client.put(f"{site}/refusals", json=refusal | {"again": True})
+    client.put(f"{site}/refusals", json=refusal | {"refused": False})
     structure = page_view(client, site)["structure"]
     assert (len(structure["lookalikes"]), structure["refused"]) == (1, [])
 
@@ -136,12 +136,12 @@ def test_what_other_pages_repeat_is_furniture_and_the_author_can_say_otherwise(c
     site = new_site(client, {f"{name}.html": BARE.format(name).encode() for name in "abc"})
     assert page_view(client, site, "a.html")["words"] == 7
     regions = client.get(f"{site}/regions", params={"path": "a.html"}).json()["regions"]
-    assert [(region["tag"], region["chrome"]) for region in regions] == [("table", True), ("p", True)]
+    assert [(region["tag"], region["furniture"]) for region in regions] == [("table", True), ("p", True)]
     said = {"path": "a.html", "own": [regions[0]["selector"]]}
     assert client.put(f"{site}/regions", json=said).status_code == 204
     assert page_view(client, site, "a.html")["words"] == 8
     assert page_view(client, site, "b.html")["words"] == 7
-    client.put(f"{site}/regions", json={"path": "", "chrome": ["h1"]})
+    client.put(f"{site}/regions", json={"path": "", "furniture": ["h1"]})
     assert [section["text"] for section in page_view(client, site, "b.html")["sections"]] == []
     client.put(f"{site}/regions", json={"path": "", "content": "no such < selector"})
     assert page_view(client, site, "b.html")["sections"]
@@ -150,7 +150,7 @@ def test_what_other_pages_repeat_is_furniture_and_the_author_can_say_otherwise(c
 
 def test_the_outline_is_heard_with_the_furniture(client):
     site = new_site(client, {"page.html": b"<nav><h2>Menu</h2></nav><h1>T</h1>"})
-    heard = client.get(f"{site}/heard", params={"path": "page.html"}).json()
+    heard = client.get(f"{site}/spoken-headings", params={"path": "page.html"}).json()
     assert [(one["level"], one["text"], one["section"]) for one in heard] == [(2, "Menu", None), (1, "T", 0)]
 
 

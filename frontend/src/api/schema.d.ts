@@ -245,26 +245,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/cures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Cures Of
-         * @description Give what would mend the landings on a page, in all windows of its site.
-         */
-        get: operations["cures_of_api_sites__site_id__cures_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sites/{site_id}/cuts": {
         parameters: {
             query?: never;
@@ -408,26 +388,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/heard": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Hear
-         * @description List a page's headings as the user of a screen reader hears them.
-         */
-        get: operations["hear_api_sites__site_id__heard_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sites/{site_id}/index": {
         parameters: {
             query?: never;
@@ -460,6 +420,26 @@ export interface paths {
          * @description Judge an identifier that is being typed; `own` is the one that its element has now.
          */
         get: operations["judge_api_sites__site_id__judgement_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/landing-fixes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Landing Fixes Of
+         * @description Give what would mend the landings on a page, in all windows of its site.
+         */
+        get: operations["landing_fixes_of_api_sites__site_id__landing_fixes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -725,10 +705,10 @@ export interface paths {
          */
         get: operations["regions_of_api_sites__site_id__regions_get"];
         /**
-         * Say Regions
+         * Set Regions
          * @description Remember what is content and what is furniture, on a page or on all.
          */
-        put: operations["say_regions_api_sites__site_id__regions_put"];
+        put: operations["set_regions_api_sites__site_id__regions_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -812,6 +792,26 @@ export interface paths {
          * @description Give a page's text; its entity tag is its revision.
          */
         get: operations["open_source_api_sites__site_id__source_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/spoken-headings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Spoken Headings
+         * @description List a page's headings as the user of a screen reader hears them.
+         */
+        get: operations["spoken_headings_api_sites__site_id__spoken_headings_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1020,6 +1020,56 @@ export interface components {
             page: string;
         };
         /**
+         * BackToTop
+         * @description Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site.
+         */
+        BackToTop: {
+            /**
+             * Alike
+             * @default false
+             */
+            alike: boolean;
+            /** @default end */
+            corner: components["schemas"]["Corner"];
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere: boolean;
+            /**
+             * Least Windows
+             * @default 0
+             */
+            least_windows: number;
+            /**
+             * Least Words
+             * @default 0
+             */
+            least_words: number;
+            /**
+             * Levels
+             * @default [
+             *       2
+             *     ]
+             */
+            levels: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "back-to-top";
+            /** Page */
+            page: string;
+            /** @default top */
+            to: components["schemas"]["Destination"];
+            window?: components["schemas"]["WindowBody"] | null;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Bar
          * @description What stands above entries.
          * @enum {string}
@@ -1158,7 +1208,7 @@ export interface components {
             /** Before */
             before?: number | null;
             /** Block */
-            block?: number | null;
+            block?: number | "new" | null;
             /** Form */
             form?: ("list" | "row") | null;
             /** Home */
@@ -1259,28 +1309,6 @@ export interface components {
          * @enum {string}
          */
         Corner: "end" | "heading";
-        /**
-         * Cures
-         * @description Lengths that would mend landings; None where none needs that.
-         */
-        Cures: {
-            /** Below */
-            below: number | null;
-            /** Room */
-            room: number | null;
-        };
-        /**
-         * CuresView
-         * @description Lengths that would mend the landings on a page, and the style that they would go into.
-         */
-        CuresView: {
-            cures: components["schemas"]["Cures"];
-            /** Reaches */
-            reaches: boolean;
-            /** Sheet */
-            sheet: string | null;
-            style: components["schemas"]["ReadingStyle"];
-        };
         /**
          * Cuts
          * @description Sections before which a page would be cut, by index.
@@ -1457,6 +1485,12 @@ export interface components {
             title: string;
         };
         /**
+         * Fitness
+         * @description What becomes of an identifier that was typed.
+         * @enum {string}
+         */
+        Fitness: "good" | "advice" | "refused";
+        /**
          * GoalView
          * @description Where a jump link may lead.
          */
@@ -1577,7 +1611,7 @@ export interface components {
             message: string;
             /** Suggestion */
             suggestion: string | null;
-            verdict: components["schemas"]["signpost__core__identifiers__Verdict"];
+            verdict: components["schemas"]["Fitness"];
         };
         /**
          * Jump
@@ -1624,11 +1658,27 @@ export interface components {
             to_page: string;
         };
         /**
-         * Known
-         * @description What is known of a page in a window.
-         * @enum {string}
+         * LandingFixes
+         * @description Lengths that would mend landings; None where none needs that.
          */
-        Known: "nothing" | "old" | "measured";
+        LandingFixes: {
+            /** Below */
+            below: number | null;
+            /** Room */
+            room: number | null;
+        };
+        /**
+         * LandingFixesView
+         * @description Lengths that would mend the landings on a page, and the style that they would go into.
+         */
+        LandingFixesView: {
+            fixes: components["schemas"]["LandingFixes"];
+            /** Reaches */
+            reaches: boolean;
+            /** Sheet */
+            sheet: string | null;
+            style: components["schemas"]["ReadingStyle"];
+        };
         /**
          * LandingView
          * @description A jump link and where it lands.
@@ -1648,8 +1698,8 @@ export interface components {
             fragment: string;
             /** Href */
             href: string;
-            /** In Chrome */
-            in_chrome: boolean;
+            /** In Furniture */
+            in_furniture: boolean;
             /** Line */
             line: number;
             /** Page */
@@ -1678,7 +1728,7 @@ export interface components {
             top: number | null;
             /** Trouble */
             trouble: boolean;
-            verdict: components["schemas"]["signpost__core__landings__Verdict"];
+            verdict: components["schemas"]["Verdict"];
             /** Was Seen */
             was_seen: boolean;
         };
@@ -1726,6 +1776,27 @@ export interface components {
             most_words: number;
         };
         /**
+         * LimitsBody
+         * @description How long sections may be; 0 stands for no limit.
+         */
+        LimitsBody: {
+            /**
+             * Least Words
+             * @default 0
+             */
+            least_words: number;
+            /**
+             * Most Windows
+             * @default 0
+             */
+            most_windows: number;
+            /**
+             * Most Words
+             * @default 0
+             */
+            most_words: number;
+        };
+        /**
          * LinkPlace
          * @description Where a link stands.
          */
@@ -1744,8 +1815,8 @@ export interface components {
             address: string;
             /** Href */
             href: string | null;
-            /** In Chrome */
-            in_chrome: boolean;
+            /** In Furniture */
+            in_furniture: boolean;
             /** Kind */
             kind: string;
             /** Line */
@@ -1828,6 +1899,23 @@ export interface components {
             start: number | ("top" | "bottom");
         };
         /**
+         * MeasurablePage
+         * @description A page that can be measured.
+         */
+        MeasurablePage: {
+            known: components["schemas"]["MeasureState"];
+            /** Look */
+            look: string;
+            /** Path */
+            path: string;
+        };
+        /**
+         * MeasureState
+         * @description What is known of a page in a window.
+         * @enum {string}
+         */
+        MeasureState: "nothing" | "old" | "measured";
+        /**
          * MeasureView
          * @description A page as it stands in a window.
          */
@@ -1840,7 +1928,7 @@ export interface components {
             height: number;
             /** Incoming */
             incoming: components["schemas"]["LandingView"][];
-            known: components["schemas"]["Known"];
+            known: components["schemas"]["MeasureState"];
             /** Landings */
             landings: components["schemas"]["LandingView"][];
             /** Longest */
@@ -1923,7 +2011,7 @@ export interface components {
             snaps: boolean;
             /** View Height */
             view_height: number;
-            window: components["schemas"]["SaidWindow"];
+            window: components["schemas"]["WindowBody"];
         };
         /**
          * MeasuredRect
@@ -2021,6 +2109,27 @@ export interface components {
             /** Name */
             name: string;
             window: components["schemas"]["Window"];
+        };
+        /**
+         * NamedWindowBody
+         * @description A window with its name.
+         */
+        NamedWindowBody: {
+            /** Name */
+            name: string;
+            window: components["schemas"]["WindowBody"];
+        };
+        /**
+         * NavigationView
+         * @description A page's contents and what could become contents or jump links.
+         */
+        NavigationView: {
+            /** Contents */
+            contents: components["schemas"]["ContentsView"][];
+            /** Handmade */
+            handmade: components["schemas"]["HandmadeView"][];
+            /** Offers */
+            offers: components["schemas"]["OfferView"][];
         };
         /**
          * NewPage
@@ -2183,21 +2292,12 @@ export interface components {
             to_page: string;
         };
         /**
-         * PageLook
-         * @description A page that can be measured.
-         */
-        PageLook: {
-            known: components["schemas"]["Known"];
-            /** Look */
-            look: string;
-            /** Path */
-            path: string;
-        };
-        /**
          * PageSummary
          * @description A page as a row of the site's desk.
          */
         PageSummary: {
+            /** Back Links */
+            back_links: number;
             /** Changed */
             changed: boolean;
             /** Encoding */
@@ -2222,8 +2322,6 @@ export interface components {
             unreadable: string | null;
             /** Warnings */
             warnings: number;
-            /** Ways Back */
-            ways_back: number;
             /** Windows */
             windows: number;
             /** Without Identifier */
@@ -2236,6 +2334,10 @@ export interface components {
          * @description A page on its desk.
          */
         PageView: {
+            /** Back Links */
+            back_links: number;
+            /** Back Links By Hand */
+            back_links_by_hand: number;
             /** Encoding */
             encoding: string;
             /** Findings */
@@ -2256,6 +2358,7 @@ export interface components {
             locked: string | null;
             /** Minutes */
             minutes: number;
+            navigation: components["schemas"]["NavigationView"];
             /** Newline */
             newline: string;
             /** Path */
@@ -2267,11 +2370,6 @@ export interface components {
             structure: components["schemas"]["StructureView"];
             /** Title */
             title: string | null;
-            waymarks: components["schemas"]["WaymarksView"];
-            /** Ways Back */
-            ways_back: number;
-            /** Ways By Hand */
-            ways_by_hand: number;
             /** Window Height */
             window_height: number;
             /** Windows */
@@ -2289,12 +2387,6 @@ export interface components {
             left: components["schemas"]["SectionSide"] | null;
             right: components["schemas"]["SectionSide"] | null;
         };
-        /**
-         * Part
-         * @description A part of the reading style.
-         * @enum {string}
-         */
-        Part: "contents" | "side" | "back" | "parts" | "buttons" | "room" | "below" | "mark" | "smooth" | "samples";
         /**
          * Parts
          * @description A page cut before these sections.
@@ -2343,7 +2435,7 @@ export interface components {
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
-            operation: "end-notes" | "escape-samples" | "no-end-notes" | "no-letters" | "no-returns" | "no-style";
+            operation: "end-notes" | "escape-samples" | "no-back-to-top" | "no-end-notes" | "no-letters" | "no-style";
             /** Page */
             page: string;
         };
@@ -2394,8 +2486,8 @@ export interface components {
          * @description A link that leads to a section.
          */
         PointerView: {
-            /** In Chrome */
-            in_chrome: boolean;
+            /** In Furniture */
+            in_furniture: boolean;
             /** Line */
             line: number;
             /** Path */
@@ -2449,7 +2541,7 @@ export interface components {
              * Parts
              * @default []
              */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["StylePart"][];
             /**
              * Side
              * @default 16
@@ -2463,30 +2555,30 @@ export interface components {
         };
         /**
          * Refusal
-         * @description A look-alike that is no heading; with `again`, it shall be offered again.
+         * @description Whether a look-alike is refused as a heading.
          */
         Refusal: {
-            /**
-             * Again
-             * @default false
-             */
-            again: boolean;
             /** Key */
             key: string;
             /** Path */
             path: string;
+            /**
+             * Refused
+             * @default true
+             */
+            refused: boolean;
         };
         /**
          * Region
          * @description A part of a page that may be content or furniture.
          */
         Region: {
-            /** Chrome */
-            chrome: boolean;
             /** Content */
             content: boolean;
             /** Depth */
             depth: number;
+            /** Furniture */
+            furniture: boolean;
             /** Selector */
             selector: string;
             /** Tag */
@@ -2501,18 +2593,41 @@ export interface components {
          * @description What an author said of the regions of a page, or of all pages.
          */
         Regions: {
-            /**
-             * Chrome
-             * @default []
-             */
-            chrome: string[];
             /** Content */
             content?: string | null;
+            /**
+             * Furniture
+             * @default []
+             */
+            furniture: string[];
             /**
              * Own
              * @default []
              */
             own: string[];
+        };
+        /**
+         * RegionsBody
+         * @description What is content and what is furniture; for all pages of the site where `path` is empty.
+         */
+        RegionsBody: {
+            /** Content */
+            content?: string | null;
+            /**
+             * Furniture
+             * @default []
+             */
+            furniture: string[];
+            /**
+             * Own
+             * @default []
+             */
+            own: string[];
+            /**
+             * Path
+             * @default
+             */
+            path: string;
         };
         /**
          * RegionsView
@@ -2608,56 +2723,6 @@ export interface components {
             title: string;
         };
         /**
-         * Returns
-         * @description Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site.
-         */
-        Returns: {
-            /**
-             * Alike
-             * @default false
-             */
-            alike: boolean;
-            /** @default end */
-            corner: components["schemas"]["Corner"];
-            /**
-             * Everywhere
-             * @default false
-             */
-            everywhere: boolean;
-            /**
-             * Least Windows
-             * @default 0
-             */
-            least_windows: number;
-            /**
-             * Least Words
-             * @default 0
-             */
-            least_words: number;
-            /**
-             * Levels
-             * @default [
-             *       2
-             *     ]
-             */
-            levels: number[];
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "returns";
-            /** Page */
-            page: string;
-            /** @default top */
-            to: components["schemas"]["Destination"];
-            window?: components["schemas"]["SaidWindow"] | null;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
-        };
-        /**
          * RevisionView
          * @description A page as it was at some time.
          */
@@ -2672,83 +2737,6 @@ export interface components {
             title: string;
             /** Undone */
             undone: boolean;
-        };
-        /**
-         * SaidLimits
-         * @description How long sections may be; 0 stands for no limit.
-         */
-        SaidLimits: {
-            /**
-             * Least Words
-             * @default 0
-             */
-            least_words: number;
-            /**
-             * Most Windows
-             * @default 0
-             */
-            most_windows: number;
-            /**
-             * Most Words
-             * @default 0
-             */
-            most_words: number;
-        };
-        /**
-         * SaidNamedWindow
-         * @description A window with its name.
-         */
-        SaidNamedWindow: {
-            /** Name */
-            name: string;
-            window: components["schemas"]["SaidWindow"];
-        };
-        /**
-         * SaidRegions
-         * @description What is content and what is furniture; for all pages of the site where `path` is empty.
-         */
-        SaidRegions: {
-            /**
-             * Chrome
-             * @default []
-             */
-            chrome: string[];
-            /** Content */
-            content?: string | null;
-            /**
-             * Own
-             * @default []
-             */
-            own: string[];
-            /**
-             * Path
-             * @default
-             */
-            path: string;
-        };
-        /**
-         * SaidWindow
-         * @description The window of a reader, in CSS pixels, and the text size in percent of the usual one.
-         */
-        SaidWindow: {
-            /** Height */
-            height: number;
-            /**
-             * Text Size
-             * @default 100
-             */
-            text_size: number;
-            /** Width */
-            width: number;
-        };
-        /**
-         * SaidWindows
-         * @description The windows that a site's pages are measured in, and how long its sections may be.
-         */
-        SaidWindows: {
-            limits?: components["schemas"]["SaidLimits"];
-            /** Windows */
-            windows: components["schemas"]["SaidNamedWindow"][];
         };
         /**
          * Sample
@@ -2788,6 +2776,8 @@ export interface components {
          * @description A section as a row of the ledger and a stretch of the road.
          */
         SectionView: {
+            /** Back Link */
+            back_link: boolean;
             /** Better */
             better: string | null;
             /** Can Cut */
@@ -2818,8 +2808,6 @@ export interface components {
             text: string;
             /** Top */
             top: number;
-            /** Way Back */
-            way_back: boolean;
             /** Weakness */
             weakness: string;
             /** Words */
@@ -2864,18 +2852,18 @@ export interface components {
         };
         /**
          * SettledLanding
-         * @description A landing that may be as it is; with `again`, it is asked about again.
+         * @description Whether a landing is accepted as it is.
          */
         SettledLanding: {
-            /**
-             * Again
-             * @default false
-             */
-            again: boolean;
             /** Fragment */
             fragment: string;
             /** Path */
             path: string;
+            /**
+             * Settled
+             * @default true
+             */
+            settled: boolean;
         };
         /**
          * Shift
@@ -3035,7 +3023,7 @@ export interface components {
             /** Landings */
             landings: components["schemas"]["LandingView"][];
             /** Pages */
-            pages: components["schemas"]["PageLook"][];
+            pages: components["schemas"]["MeasurablePage"][];
         };
         /**
          * Skeleton
@@ -3090,10 +3078,10 @@ export interface components {
             text: string;
         };
         /**
-         * Spoken
+         * SpokenHeading
          * @description A heading as it is heard.
          */
-        Spoken: {
+        SpokenHeading: {
             /** Level */
             level: number;
             /** Line */
@@ -3179,7 +3167,7 @@ export interface components {
             /** Page */
             page: string;
             /** Parts */
-            parts: components["schemas"]["Part"][];
+            parts: components["schemas"]["StylePart"][];
             /**
              * Side
              * @default 16
@@ -3192,6 +3180,12 @@ export interface components {
             wash: string;
         };
         /**
+         * StylePart
+         * @description A part of the reading style.
+         * @enum {string}
+         */
+        StylePart: "contents" | "side" | "back" | "parts" | "buttons" | "room" | "below" | "mark" | "smooth" | "samples";
+        /**
          * StyleView
          * @description The reading style that a site has, or would get.
          */
@@ -3200,7 +3194,7 @@ export interface components {
             sheet: string | null;
             style: components["schemas"]["ReadingStyle"];
             /** Used */
-            used: components["schemas"]["Part"][];
+            used: components["schemas"]["StylePart"][];
             /** Written */
             written: boolean;
         };
@@ -3332,22 +3326,31 @@ export interface components {
             page: string;
         };
         /**
-         * WaymarksView
-         * @description A page's contents and what could become contents or jump links.
+         * Verdict
+         * @description What a jump comes to.
+         * @enum {string}
          */
-        WaymarksView: {
-            /** Contents */
-            contents: components["schemas"]["ContentsView"][];
-            /** Handmade */
-            handmade: components["schemas"]["HandmadeView"][];
-            /** Offers */
-            offers: components["schemas"]["OfferView"][];
-        };
+        Verdict: "lands" | "short" | "covered" | "in-view" | "nowhere" | "unseen" | "unsure" | "unmeasured";
         /**
          * Window
          * @description The window of a reader.
          */
         Window: {
+            /** Height */
+            height: number;
+            /**
+             * Text Size
+             * @default 100
+             */
+            text_size: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * WindowBody
+         * @description The window of a reader, in CSS pixels, and the text size in percent of the usual one.
+         */
+        WindowBody: {
             /** Height */
             height: number;
             /**
@@ -3365,7 +3368,7 @@ export interface components {
         WindowSummary: {
             /** Covered */
             covered: number;
-            known: components["schemas"]["Known"];
+            known: components["schemas"]["MeasureState"];
             /** Name */
             name: string;
             /** Short */
@@ -3382,6 +3385,15 @@ export interface components {
             limits: components["schemas"]["Limits"];
             /** Windows */
             windows: components["schemas"]["NamedWindow"][];
+        };
+        /**
+         * WindowsBody
+         * @description The windows that a site's pages are measured in, and how long its sections may be.
+         */
+        WindowsBody: {
+            limits?: components["schemas"]["LimitsBody"];
+            /** Windows */
+            windows: components["schemas"]["NamedWindowBody"][];
         };
         /**
          * Words
@@ -3424,18 +3436,6 @@ export interface components {
             /** Page */
             page: string;
         };
-        /**
-         * Verdict
-         * @description What becomes of an identifier that was typed.
-         * @enum {string}
-         */
-        signpost__core__identifiers__Verdict: "good" | "advice" | "refused";
-        /**
-         * Verdict
-         * @description What a jump comes to.
-         * @enum {string}
-         */
-        signpost__core__landings__Verdict: "lands" | "short" | "covered" | "in-view" | "nowhere" | "unseen" | "unsure" | "unmeasured";
     };
     responses: never;
     parameters: never;
@@ -3448,7 +3448,7 @@ export interface operations {
     style_text_api_reading_style_get: {
         parameters: {
             query: {
-                parts: components["schemas"]["Part"][];
+                parts: components["schemas"]["StylePart"][];
                 accent: string;
                 wash: string;
                 lengths: number[];
@@ -4813,7 +4813,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -5364,142 +5364,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompareView"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
-    cures_of_api_sites__site_id__cures_get: {
-        parameters: {
-            query: {
-                path: string;
-            };
-            header?: never;
-            path: {
-                site_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CuresView"];
                 };
             };
             /** @description Bad Request */
@@ -6572,142 +6436,6 @@ export interface operations {
             };
         };
     };
-    hear_api_sites__site_id__heard_get: {
-        parameters: {
-            query: {
-                path: string;
-            };
-            header?: never;
-            path: {
-                site_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Spoken"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
     index_site_api_sites__site_id__index_get: {
         parameters: {
             query?: {
@@ -6867,6 +6595,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Judgement"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    landing_fixes_of_api_sites__site_id__landing_fixes_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandingFixesView"];
                 };
             };
             /** @description Bad Request */
@@ -8101,7 +7965,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["Returns"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -8905,7 +8769,7 @@ export interface operations {
             };
         };
     };
-    say_regions_api_sites__site_id__regions_put: {
+    set_regions_api_sites__site_id__regions_put: {
         parameters: {
             query?: never;
             header?: never;
@@ -8916,7 +8780,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SaidRegions"];
+                "application/json": components["schemas"]["RegionsBody"];
             };
         };
         responses: {
@@ -9721,6 +9585,142 @@ export interface operations {
             };
         };
     };
+    spoken_headings_api_sites__site_id__spoken_headings_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SpokenHeading"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     style_of_api_sites__site_id__style_get: {
         parameters: {
             query?: never;
@@ -10274,7 +10274,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SaidWindows"];
+                "application/json": components["schemas"]["WindowsBody"];
             };
         };
         responses: {

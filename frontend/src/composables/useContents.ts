@@ -20,7 +20,7 @@ export function useContents() {
   const page = usePage();
   const tray = useTray();
 
-  const blocks = computed(() => page.view?.waymarks.contents ?? []);
+  const blocks = computed(() => page.view?.navigation.contents ?? []);
   const block = computed(() => blocks.value.find((one) => one.index === page.block) ?? blocks.value[0] ?? null);
   const entries = computed(
     () => new Map((block.value?.entries ?? []).flatMap((entry) => (entry.section === null ? [] : [[entry.section, entry] as const]))),

@@ -56,11 +56,11 @@ export function useHeadings() {
     void tray.propose({ operation: "promote", page: page.path, levels });
   }
 
-  /** Remember that a line is no heading, or, with `again`, offer it again. */
-  async function refuse(key: string, again = false): Promise<void> {
+  /** Remember that a line is no heading, or offer it again. */
+  async function refuse(key: string, refused = true): Promise<void> {
     try {
-      await choices.refuse(key, again);
-      tray.said = again ? `“${key}” is offered again.` : `“${key}” is not a heading; that is remembered.`;
+      await choices.refuse(key, refused);
+      tray.said = refused ? `“${key}” is not a heading; that is remembered.` : `“${key}” is offered again.`;
     } catch (error) {
       tray.problem = detailOf(error);
     }

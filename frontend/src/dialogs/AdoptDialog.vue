@@ -15,7 +15,7 @@ const dialogs = useDialogs();
 const KEEP = "keep";
 const DROP = "drop";
 type Fate = number | typeof KEEP | typeof DROP;
-const list = computed(() => page.view?.waymarks.handmade.find((one) => one.start === props.start) ?? null);
+const list = computed(() => page.view?.navigation.handmade.find((one) => one.start === props.start) ?? null);
 const chosen = ref<Fate[]>((list.value?.guesses ?? []).map((one) => (one.sure && one.section !== null ? one.section : KEEP)));
 const words = (section: number) => page.view?.sections[section]?.text ?? "";
 const rest = computed(() => {

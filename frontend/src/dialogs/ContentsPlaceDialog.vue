@@ -8,7 +8,7 @@ import { useTray } from "../stores/tray";
 import AskDialog from "./AskDialog.vue";
 import BlockChoice from "./BlockChoice.vue";
 
-const props = defineProps<{ block: number }>();
+const props = defineProps<{ block: number | "new" }>();
 const page = usePage();
 const tray = useTray();
 const dialogs = useDialogs();
@@ -17,7 +17,7 @@ const before = ref<number | null>(null);
 
 function go(): void {
   if (before.value === null) return;
-  if (props.block < 0) contents.ask({ before: before.value, block: -1 });
+  if (props.block === "new") contents.ask({ before: before.value, block: "new" });
   else void tray.propose({ operation: "move-contents", page: page.path, block: props.block, spot: "lead", before: before.value });
   dialogs.close();
 }

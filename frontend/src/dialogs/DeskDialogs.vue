@@ -2,14 +2,14 @@
 /** The dialog of the desk that is open, if one is. */
 import { useDialogs } from "../stores/dialogs";
 import AdoptDialog from "./AdoptDialog.vue";
-import CuresDialog from "./CuresDialog.vue";
+import LandingFixesDialog from "./LandingFixesDialog.vue";
 import WindowsDialog from "./WindowsDialog.vue";
 import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
 import EntriesDialog from "./EntriesDialog.vue";
 import EntryStyleDialog from "./EntryStyleDialog.vue";
 import GoalDialog from "./GoalDialog.vue";
 import HeadingDialog from "./HeadingDialog.vue";
-import HeardDialog from "./HeardDialog.vue";
+import SpokenHeadingsDialog from "./SpokenHeadingsDialog.vue";
 import PageNameDialog from "./PageNameDialog.vue";
 import PlaceDialog from "./PlaceDialog.vue";
 import PointersDialog from "./PointersDialog.vue";
@@ -35,7 +35,7 @@ const dialogs = useDialogs();
     <PageNameDialog v-else-if="dialogs.open.name === 'title'" :copies="false" />
     <EntryStyleDialog v-else-if="dialogs.open.name === 'entry-style'" />
     <RegionsDialog v-else-if="dialogs.open.name === 'regions'" />
-    <HeardDialog v-else-if="dialogs.open.name === 'heard'" />
+    <SpokenHeadingsDialog v-else-if="dialogs.open.name === 'spoken-headings'" />
     <RulesDialog v-else-if="dialogs.open.name === 'rules'" />
     <TwiceDialog v-else-if="dialogs.open.name === 'twice'" />
     <GoalDialog v-else-if="dialogs.open.name === 'goal'" :origin="dialogs.open.origin" />
@@ -44,7 +44,7 @@ const dialogs = useDialogs();
     <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />
     <EntriesDialog v-else-if="dialogs.open.name === 'entries'" />
     <WindowsDialog v-else-if="dialogs.open.name === 'windows'" />
-    <CuresDialog v-else-if="dialogs.open.name === 'cures'" />
+    <LandingFixesDialog v-else-if="dialogs.open.name === 'landing-fixes'" />
     <StyleDialog v-else-if="dialogs.open.name === 'style'" />
     <PlaceDialog v-else :places="dialogs.open.places" :start="dialogs.open.start" />
   </template>

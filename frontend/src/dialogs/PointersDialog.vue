@@ -34,7 +34,7 @@ onMounted(async () => {
       <p v-for="(one, row) in found" :key="row" class="pointer">
         <span class="clipped">“{{ one.text || "picture" }}”</span>
         <RouterLink class="small" :to="{ name: 'page', params: { siteId: page.siteId, path: one.path } }" @click="dialogs.close()">{{ one.path }}</RouterLink>
-        <span class="small soft">line {{ one.line }}{{ one.in_chrome ? ", navigation" : "" }}</span>
+        <span class="small soft">line {{ one.line }}{{ one.in_furniture ? ", navigation" : "" }}</span>
       </p>
     </div>
   </el-dialog>

@@ -25,7 +25,7 @@ onMounted(async () => {
   try {
     const view = await choices.regions();
     regions.value = view.regions;
-    const read = (region: Region): Part => (region.content ? "content" : region.chrome ? "chrome" : "own");
+    const read = (region: Region): Part => (region.content ? "content" : region.furniture ? "chrome" : "own");
     found.value = Object.fromEntries(view.regions.map((region) => [region.selector, read(region)]));
     parts.value = { ...found.value };
   } catch (error) {
@@ -46,7 +46,7 @@ async function keep(forget = false): Promise<void> {
   const [content = null] = forget ? [] : Object.keys(parts.value).filter((at) => parts.value[at] === "content");
   try {
     await choices.sayRegions({
-      path: everywhere.value ? "" : page.path, content, chrome: chosen("chrome"), own: chosen("own"),
+      path: everywhere.value ? "" : page.path, content, furniture: chosen("chrome"), own: chosen("own"),
     });
     tray.said = forget ? "What counts as content is found out anew." : "What counts as content is remembered.";
     dialogs.close();

@@ -17,7 +17,7 @@ const LEVELS = [2, 3, 4, 5, 6];
 const KINDS: [Kind, string][] = [["bullets", "nested list"], ["ordered", "numbered list"], ["numbered", "list with 2.3"], ["row", "one row"]];
 const chosen = reactive<{ to: number; kind: Kind; spot: "lead" | "top" | "side" }>({ to: 3, kind: "bullets", spot: "lead" });
 const block = contents.block;
-const handmade = computed(() => props.page.waymarks.handmade);
+const handmade = computed(() => props.page.navigation.handmade);
 const levels = computed(() => {
   const lowest = Math.min(block.value?.levels[0] ?? 2, chosen.to);
   return LEVELS.filter((level) => level >= Math.max(lowest, 2) && level <= chosen.to);
@@ -49,7 +49,7 @@ const section = computed(() => state.section);
 const parts = computed(() => section.value && props.page.sections.some((one) => one.parent === section.value?.index));
 
 function make(): void {
-  contents.ask({ levels: levels.value, ...contents.shape(chosen.kind), spot: chosen.spot, block: -1 });
+  contents.ask({ levels: levels.value, ...contents.shape(chosen.kind), spot: chosen.spot, block: 'new' });
 }
 
 function change(): void {
@@ -67,7 +67,7 @@ const tools = computed<Tool[]>(() => [
         { words: "Move before a block…", does: () => dialogs.show({ name: "contents-place", block: block.value?.index ?? 0 }) },
         { words: block.value.adopted ? "Make the list your own again" : "Remove these contents", does: () => emit("propose", { operation: "no-contents", page: props.page.path, block: block.value?.index ?? 0 }), apart: true },
       ]
-    : [{ words: "Put before a block…", does: () => dialogs.show({ name: "contents-place", block: -1 }) }]),
+    : [{ words: "Put before a block…", does: () => dialogs.show({ name: "contents-place", block: 'new' }) }]),
   {
     words: section.value ? `List the parts of “${section.value.text.slice(0, 30)}” below it` : "List a section's parts below it",
     does: () => contents.ask({ home: section.value?.index ?? 0 }),

@@ -40,7 +40,7 @@ const tools = computed<Tool[]>(() => [
   { words: "Put comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
   { words: "Remove those comments", does: ask({ operation: "no-end-notes", page: path.value }) },
   { words: "What is content, what is furniture…", does: () => dialogs.show({ name: "regions" }), apart: true, always: true },
-  ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, true), always: true })),
+  ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, false), always: true })),
 ]);
 </script>
 
@@ -65,7 +65,7 @@ const tools = computed<Tool[]>(() => [
       <button v-if="structure.raw_samples.length" type="button" class="button" :disabled="unable" :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`" @click="emit('propose', { operation: 'escape-samples', page: path })">
         Escape {{ structure.raw_samples.length }} raw {{ structure.raw_samples.length === 1 ? "sample" : "samples" }}
       </button>
-      <button type="button" class="button" @click="dialogs.show({ name: 'heard' })">Outline as read aloud…</button>
+      <button type="button" class="button" @click="dialogs.show({ name: 'spoken-headings' })">Outline as read aloud…</button>
       <ToolMenu :tools="tools" :unable="unable" />
     </div>
   </div>

@@ -24,7 +24,7 @@ onBeforeUnmount(measures.widen());
   <div class="jumps-form">
     <p>
       <strong>{{ own.length }}</strong> {{ own.length === 1 ? "link" : "links" }} in the text<template v-if="broken">, <span class="wrong">{{ broken }} {{ broken === 1 ? "leads" : "lead" }} nowhere</span></template>;
-      {{ page.waymarks.offers.length }} {{ page.waymarks.offers.length === 1 ? "place" : "places" }} where words may want one. <span class="soft">{{ alone }} {{ alone === 1 ? "section has" : "sections have" }} no link to them.</span>
+      {{ page.navigation.offers.length }} {{ page.navigation.offers.length === 1 ? "place" : "places" }} where words may want one. <span class="soft">{{ alone }} {{ alone === 1 ? "section has" : "sections have" }} no link to them.</span>
     </p>
     <div class="tools">
       <button type="button" class="button main" :disabled="unable" :aria-pressed="dialogs.linking" title="Choose words in the source or on the page first (l)" @click="emit('link')">{{ dialogs.linking ? "Choose the words…" : "Link words…" }}</button>

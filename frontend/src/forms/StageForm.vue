@@ -9,7 +9,7 @@ import HeadingsForm from "./HeadingsForm.vue";
 import IdentifiersForm from "./IdentifiersForm.vue";
 import JumpsForm from "./JumpsForm.vue";
 import PartsForm from "./PartsForm.vue";
-import ReturnsForm from "./ReturnsForm.vue";
+import BackToTopForm from "./BackToTopForm.vue";
 
 const props = defineProps<{ page: PageView; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean; findings: number }>();
 const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]]; point: []; link: [] }>();
@@ -30,7 +30,7 @@ function ask(operation: Operation): void {
 
     <ContentsForm v-else-if="stage === 'contents'" :page="props.page" :unable="unable" @propose="ask" />
     <JumpsForm v-else-if="stage === 'jumps'" :page="props.page" :unable="unable" @link="emit('link')" />
-    <ReturnsForm v-else-if="stage === 'returns'" :page="props.page" :unable="unable" @propose="ask" />
+    <BackToTopForm v-else-if="stage === 'back-to-top'" :page="props.page" :unable="unable" @propose="ask" />
 
     <WalkForm v-else-if="stage === 'walk'" />
     <PartsForm v-else-if="stage === 'parts'" :page="props.page" :cuts="cuts" :unable="unable" @propose="ask" @cuts="emit('cuts', $event)" />

@@ -33,7 +33,7 @@ onBeforeUnmount(measures.widen());
     <div class="tools">
       <button v-if="!walk.progress" type="button" class="button main" :disabled="!walk.all.length || measures.measuring" title="Follow all links out of sight, and see where each one ends" @click="walk.walkAll()">Walk by itself</button>
       <button v-else type="button" class="button" @click="walk.halt()">Stop</button>
-      <button type="button" class="button" :disabled="!curable || walk.scope === 'site'" @click="dialogs.show({ name: 'cures' })">Mend landings…</button>
+      <button type="button" class="button" :disabled="!curable || walk.scope === 'site'" @click="dialogs.show({ name: 'landing-fixes' })">Mend landings…</button>
       <label>Links <select v-model="walk.scope" class="field" aria-label="Links of"><option value="page">of {{ walk.of === page.path ? "this page" : walk.of }}</option><option value="site">of the site</option></select></label>
       <label>Show <select v-model="walk.shown" class="field" aria-label="Landings shown"><option value="all">all</option><option value="trouble">to mend</option></select></label>
     </div>

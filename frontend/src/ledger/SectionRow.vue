@@ -81,7 +81,7 @@ const dropping = computed(() => (props.drag.over.value?.index === props.section.
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
     <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
     <td v-if="marks && stage !== 'parts'" class="mark contents"><SignIcon v-if="section.listed" name="done" /><span class="unseen">{{ section.listed ? "listed" : "not listed" }}</span></td>
-    <td v-if="marks && stage !== 'parts'" class="mark returns"><SignIcon v-if="section.way_back" name="up" /><span class="unseen">{{ section.way_back ? "has a way back" : "no way back" }}</span></td>
+    <td v-if="marks && stage !== 'parts'" class="mark returns"><SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{ section.back_link ? "has a way back" : "no way back" }}</span></td>
     <td v-if="marks" class="mark parts">
       <label v-if="stage === 'parts' && section.can_cut" :title="`Begin a part with “${section.text}”`">
         <input type="checkbox" tabindex="-1" :checked="begins" :disabled="locked" :aria-label="`Begin a part with ${section.text}`" @change="emit('cut')" @click.stop>

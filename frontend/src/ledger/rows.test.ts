@@ -4,13 +4,13 @@ import { keyOf, ownLinks, rowsOf } from "./rows";
 
 const section = (index: number) => ({ index, text: `S${index}` }) as SectionView;
 const link = (start: number, home: number, more: Partial<LinkView> = {}) =>
-  ({ start, section: home, in_chrome: false, made: false, resolves: true, to_page: "page.html", to_section: 1, ...more }) as LinkView;
+  ({ start, section: home, in_furniture: false, made: false, resolves: true, to_page: "page.html", to_section: 1, ...more }) as LinkView;
 const offer = (start: number, home: number) => ({ start, home, section: 1 }) as OfferView;
 const page = (links: LinkView[], offers: OfferView[] = []) =>
   ({
     path: "page.html", sections: [section(0), section(1)], links,
     structure: { lookalikes: [{ line: 9, text: "B", before: 2 }], missing: [{ line: 3, text: "A", before: 0 }] },
-    waymarks: { offers },
+    navigation: { offers },
   }) as unknown as PageView;
 
 test("links and offers stand below their section in the order of the source", () => {
@@ -31,7 +31,7 @@ test("only what leads nowhere, or only what is offered", () => {
 });
 
 test("navigation, what we made and ways back are no links of the text", () => {
-  const links = [link(1, 0, { in_chrome: true }), link(2, 0, { made: true }), link(3, 0, { to_section: -1 }), link(4, 0)];
+  const links = [link(1, 0, { in_furniture: true }), link(2, 0, { made: true }), link(3, 0, { to_section: -1 }), link(4, 0)];
   expect(ownLinks(page(links)).map((one) => one.start)).toEqual([4]);
 });
 

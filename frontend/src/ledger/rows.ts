@@ -21,7 +21,7 @@ export function keyOf(row: Row): string {
 
 /** The links in the page's own text, but for those that only lead back to its top. */
 export const ownLinks = (page: PageView): LinkView[] =>
-  page.links.filter((link) => !link.in_chrome && !link.made && !(link.to_page === page.path && link.to_section === -1));
+  page.links.filter((link) => !link.in_furniture && !link.made && !(link.to_page === page.path && link.to_section === -1));
 
 export function rowsOf(page: PageView, stage: Stage, shown: LinksShown): Row[] {
   const sections = page.sections.map((section): Row => ({ kind: "section", section }));
@@ -32,7 +32,7 @@ export function rowsOf(page: PageView, stage: Stage, shown: LinksShown): Row[] {
 /** The links and offers of each section, below it in the order of the source. */
 function withJumps(page: PageView, sections: Row[], shown: LinksShown): Row[] {
   const links = shown === "offers" ? [] : ownLinks(page).filter((link) => shown === "all" || link.resolves === false);
-  const offers = shown === "broken" ? [] : page.waymarks.offers;
+  const offers = shown === "broken" ? [] : page.navigation.offers;
   const offered = new Set(offers.map((offer) => offer.start));
   const homes = new Map<number, { at: number; row: Row }[]>();
   const add = (home: number, at: number, row: Row) => homes.set(home, [...(homes.get(home) ?? []), { at, row }]);

@@ -5,7 +5,7 @@ import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView, PageView } from "../api/client";
 import { verdictOf } from "../walk/words";
 import { arcPath, layRoad, type Arc } from "./layout";
-import { useFold } from "./useFold";
+import { useWindowDrag } from "./useWindowDrag";
 
 const props = defineProps<{
   page: PageView;
@@ -68,7 +68,7 @@ const cutLines = computed(() =>
 
 const viewHeight = computed(() => props.measure?.view_height ?? props.page.window_height);
 const limit = computed(() => Math.max((props.measure?.height ?? props.page.height) - viewHeight.value, 0));
-const fold = useFold(
+const fold = useWindowDrag(
   { top: () => props.windowTop, scale: () => road.value.scale, viewHeight: () => viewHeight.value, limit: () => limit.value },
   (top) => emit("scroll", top),
 );

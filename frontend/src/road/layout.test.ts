@@ -32,8 +32,8 @@ test("higher headings get their words before lower ones", () => {
 });
 
 test("arcs are drawn for jumps within the content only", () => {
-  const link = { start: 1, in_chrome: false, to_page: "p", to_section: 1, section: 0 };
-  const links = [link, { ...link, in_chrome: true }, { ...link, to_page: "q" }, { ...link, to_section: 0 }];
+  const link = { start: 1, in_furniture: false, to_page: "p", to_section: 1, section: 0 };
+  const links = [link, { ...link, in_furniture: true }, { ...link, to_page: "q" }, { ...link, to_section: 0 }];
   const road = layRoad(page([section(0, 2, 0, 400), section(1, 2, 400, 400)], 800, links), null, 600);
   expect(road.arcs).toHaveLength(1);
 });
@@ -80,8 +80,8 @@ test("a section drawn alone has the whole height, and the identifiers within it"
 });
 
 test("arcs of our contents and ways back are told from the author's own links", () => {
-  const link = { start: 1, in_chrome: true, made: true, to_page: "p", to_section: 1, section: 0 };
-  const links = [link, { ...link, start: 2, in_chrome: false, made: false, section: 1, to_section: -1 }];
+  const link = { start: 1, in_furniture: true, made: true, to_page: "p", to_section: 1, section: 0 };
+  const links = [link, { ...link, start: 2, in_furniture: false, made: false, section: 1, to_section: -1 }];
   const road = layRoad(page([section(0, 2, 0, 400), section(1, 2, 400, 400)], 800, links), null, 600);
   expect(road.arcs.map((arc) => [arc.listed, arc.back])).toEqual([[true, false], [false, true]]);
 });

@@ -143,7 +143,7 @@ function troublesOf(page: PageView, measure: MeasureView | null): Map<number, La
 function arcsOf(page: PageView, measure: MeasureView | null, top: (index: number) => number, y: (top: number) => number): Arc[] {
   const exact = new Map((measure?.landings ?? []).map((landing) => [landing.start, landing.top]));
   return page.links
-    .filter((link) => (!link.in_chrome || link.made) && link.to_page === page.path && link.to_section !== null)
+    .filter((link) => (!link.in_furniture || link.made) && link.to_page === page.path && link.to_section !== null)
     .filter((link) => link.section !== link.to_section)
     .map((link) => {
       const to = link.to_section ?? -1;

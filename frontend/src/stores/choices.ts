@@ -1,7 +1,7 @@
 /** What the desk asks while its author chooses: judgements, places, blocks, regions, settings. */
 import { defineStore } from "pinia";
 import {
-  api, data, type BlockView, type CuresView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type SaidRegions, type SiteSettings, type Spoken, type StyleView, type Term,
+  api, data, type BlockView, type LandingFixesView, type GoalView, type Judgement, type OriginView, type Place, type PointerView, type RegionsView, type RegionsBody, type SiteSettings, type SpokenHeading, type StyleView, type Term,
 } from "../api/client";
 import { usePage } from "./page";
 
@@ -23,7 +23,7 @@ export const useChoices = defineStore("choices", () => {
     data(api.GET("/api/sites/{site_id}/places", { params: { path: site(), query: { path: page.path, ...at } } }));
 
   const blocks = (): Promise<BlockView[]> => data(api.GET("/api/sites/{site_id}/blocks", { params: here() }));
-  const heard = (): Promise<Spoken[]> => data(api.GET("/api/sites/{site_id}/heard", { params: here() }));
+  const heard = (): Promise<SpokenHeading[]> => data(api.GET("/api/sites/{site_id}/spoken-headings", { params: here() }));
   const regions = (): Promise<RegionsView> => data(api.GET("/api/sites/{site_id}/regions", { params: here() }));
   const settings = (): Promise<SiteSettings> => data(api.GET("/api/sites/{site_id}/settings", { params: { path: site() } }));
 
@@ -53,8 +53,8 @@ export const useChoices = defineStore("choices", () => {
 
   const style = (): Promise<StyleView> => data(api.GET("/api/sites/{site_id}/style", { params: { path: site() } }));
 
-  const cures = (): Promise<CuresView> =>
-    data(api.GET("/api/sites/{site_id}/cures", { params: { path: site(), query: { path: page.path } } }));
+  const fixes = (): Promise<LandingFixesView> =>
+    data(api.GET("/api/sites/{site_id}/landing-fixes", { params: { path: site(), query: { path: page.path } } }));
 
   /** The rules of a reading style, for a look at what it does. */
   const styleText = ({ parts, accent, wash, bar, side, narrow, below }: StyleSettings): Promise<string> =>
@@ -71,19 +71,19 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  async function sayRegions(body: SaidRegions): Promise<void> {
+  async function sayRegions(body: RegionsBody): Promise<void> {
     await data<unknown>(api.PUT("/api/sites/{site_id}/regions", { params: { path: site() }, body }));
     await page.reload();
   }
 
   /** Remember that a look-alike is no heading, or offer it again. */
-  async function refuse(key: string, again: boolean): Promise<void> {
+  async function refuse(key: string, refused: boolean): Promise<void> {
     await data<unknown>(api.PUT("/api/sites/{site_id}/refusals", {
       params: { path: site() },
-      body: { path: page.path, key, again },
+      body: { path: page.path, key, refused },
     }));
     await page.reload();
   }
 
-  return { terms, termsOfFile, style, cures, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
+  return { terms, termsOfFile, style, fixes, styleText, goals, originOfWords, originAt, pointers, judge, placesAt, blocks, heard, regions, settings, cuts, saveSettings, sayRegions, refuse };
 });

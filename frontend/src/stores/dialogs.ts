@@ -13,16 +13,16 @@ export type Dialog =
   | { name: "title" }
   | { name: "entry-style" }
   | { name: "regions" }
-  | { name: "heard" }
+  | { name: "spoken-headings" }
   | { name: "rules" }
   | { name: "twice" }
   | { name: "goal"; origin: OriginView }
   | { name: "pointers"; section: number }
   | { name: "adopt"; start: number }
-  | { name: "contents-place"; block: number }
+  | { name: "contents-place"; block: number | "new" }
   | { name: "style" }
   | { name: "windows" }
-  | { name: "cures" }
+  | { name: "landing-fixes" }
   | { name: "entries" }
   | { name: "place"; places: Place[]; start: number | "top" | "bottom" };
 

@@ -157,9 +157,9 @@ export const useMeasures = defineStore("measures", () => {
   }
 
   /** Leave the landing at a fragment as it is, or ask about it again. */
-  async function settle(page: string, fragment: string, again: boolean): Promise<void> {
+  async function settle(page: string, fragment: string, settled: boolean): Promise<void> {
     try {
-      await data(api.PUT("/api/sites/{site_id}/settled", { params: { path: { site_id: siteId.value } }, body: { path: page, fragment, again } }));
+      await data(api.PUT("/api/sites/{site_id}/settled", { params: { path: { site_id: siteId.value } }, body: { path: page, fragment, settled } }));
       await reload();
     } catch (error) {
       problem.value = detailOf(error);

@@ -5,7 +5,7 @@ import { api, data, detailOf, type PageView } from "../api/client";
 
 import type { LinksShown } from "../ledger/rows";
 
-export type Stage = "headings" | "identifiers" | "contents" | "jumps" | "returns" | "walk" | "parts" | "findings";
+export type Stage = "headings" | "identifiers" | "contents" | "jumps" | "back-to-top" | "walk" | "parts" | "findings";
 export type Status = "loading" | "ready" | "failed";
 
 /** How long typing pauses before the outline follows, in milliseconds. */

@@ -41,7 +41,7 @@ const props = defineProps<{ siteId: string; path: string }>();
 
 const STAGES: [Stage, string][] = [
   ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"], ["jumps", "Jumps"],
-  ["returns", "Ways back"], ["walk", "Walk"], ["parts", "Parts"], ["findings", "Findings"],
+  ["back-to-top", "Ways back"], ["walk", "Walk"], ["parts", "Parts"], ["findings", "Findings"],
 ];
 
 const page = usePage();
@@ -102,7 +102,7 @@ const measured = computed(() => (measures.view?.path === page.path ? measures.vi
 const findings = computed(() => [...(page.view?.findings ?? []), ...(measured.value?.findings ?? [])].sort((a, b) => a.start - b.start));
 /** What the tabs count: what does not hold, and what is out of date in the contents. */
 const counts = computed(() => {
-  const blocks = page.view?.waymarks.contents ?? [];
+  const blocks = page.view?.navigation.contents ?? [];
   const wrong = blocks.flatMap((block) => block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)));
   return { walk: walk.troubles, findings: findings.value.length, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
 });

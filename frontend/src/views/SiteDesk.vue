@@ -48,7 +48,7 @@ function lacks(found: PageSummary): string {
   const wants = [];
   if (found.without_identifier) wants.push(`${found.without_identifier} without identifier`);
   if (!found.has_contents && found.sections > 5) wants.push("no contents");
-  if (!found.ways_back && found.windows > 3) wants.push("no way back");
+  if (!found.back_links && found.windows > 3) wants.push("no way back");
   return wants.join(", ");
 }
 

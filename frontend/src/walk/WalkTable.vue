@@ -81,12 +81,12 @@ defineExpose({ focus });
       <tr v-if="windowed.span.value.before" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.before}px` }" /></tr>
       <tr v-for="{ landing, index } in drawn" :key="keyOfLanding(landing)" :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1" :aria-selected="index === walk.at"
         :class="{ chosen: index === walk.at }" :data-at="index" @click="follow(landing)" @keydown="move($event, landing)">
-        <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`"><span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture" }}<span v-if="landing.in_chrome" class="from"> · navigation</span></th>
+        <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`"><span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture" }}<span v-if="landing.in_furniture" class="from"> · navigation</span></th>
         <td class="goal" :title="goalOf(landing)">{{ goalOf(landing) }}</td>
         <td class="landing"><VerdictMark :landing="landing" /></td>
         <td class="more">
           <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{ ending(landing) }}</span>
-          <button v-else-if="landing.trouble || landing.settled" type="button" tabindex="-1" class="button quiet" :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'" @click.stop="measures.settle(landing.to_page, landing.fragment, landing.settled)">{{ landing.settled ? "Ask again" : "Leave it" }}</button>
+          <button v-else-if="landing.trouble || landing.settled" type="button" tabindex="-1" class="button quiet" :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'" @click.stop="measures.settle(landing.to_page, landing.fragment, !landing.settled)">{{ landing.settled ? "Ask again" : "Leave it" }}</button>
         </td>
       </tr>
       <tr v-if="windowed.span.value.after" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.after}px` }" /></tr>

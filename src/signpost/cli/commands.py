@@ -12,7 +12,13 @@ import typer
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.shapes import findings_json, outline_json
-from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.back_to_top.planning import (
+    BackLinkOptions,
+    Corner,
+    Destination,
+    plan_back_links,
+    plan_no_back_links,
+)
 from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
 from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.entries.terms import read_terms, rows_to_terms
@@ -26,7 +32,7 @@ from signpost.core.page.outline import read_outline
 from signpost.core.page.plans import plan_in_turn
 from signpost.core.parts.cuts import best_cuts, cuts_at_level, cuts_by_identifier
 from signpost.core.parts.planning import plan_parts
-from signpost.core.reading_style.style import Part, ReadingStyle, find_used_parts, plan_no_style, plan_style
+from signpost.core.reading_style.style import ReadingStyle, StylePart, find_used_parts, plan_no_style, plan_style
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import plan_for
 from signpost.core.text.errors import RequestError, SignpostError
@@ -215,8 +221,8 @@ def returns(
     """Make or refresh back-to-top links, or take them out again; those made by hand count and stay."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    options = ReturnOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at, alike)
-    edits = plan_no_returns(found) if remove else plan_returns(found, options)
+    options = BackLinkOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at, alike)
+    edits = plan_no_back_links(found) if remove else plan_back_links(found, options)
     carry_out(folder, plan_for(found, edits), write)
 
 
@@ -294,9 +300,9 @@ def style(
         carry_out(found, plan_no_style(site), write)
         return
     try:
-        chosen = find_used_parts(site) if parts is None else [Part(one) for one in _read_names(parts)]
+        chosen = find_used_parts(site) if parts is None else [StylePart(one) for one in _read_names(parts)]
     except ValueError:
-        names = ", ".join(part.value for part in Part)
+        names = ", ".join(part.value for part in StylePart)
         raise typer.BadParameter(f"--parts takes some of {names}.") from None
     carry_out(found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side, below=below)), write)
 

@@ -18,10 +18,10 @@ from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.edits import apply_edits
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
+from signpost.desk.loading import LoadedSite, load_record, load_site
 from signpost.desk.measures import Measures
 from signpost.desk.operations import WITH_TEXTS, Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
-from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, FileRecord

@@ -12,7 +12,7 @@ from signpost.core.comparing.outlines import Difference, Tally, compare_pages
 from signpost.core.page import Page
 from signpost.core.page.outline import Section
 from signpost.desk.errors import NotThereError
-from signpost.desk.reading import LoadedSite, load_record, load_revision, load_site
+from signpost.desk.loading import LoadedSite, load_record, load_revision, load_site
 from signpost.store import repositories as store
 from signpost.store.database import Database
 

@@ -11,7 +11,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.desk.errors import NotThereError
-from signpost.desk.reading import load_record
+from signpost.desk.loading import load_record
 from signpost.desk.settings import Settings, dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database

@@ -17,8 +17,8 @@ from sqlalchemy.orm import Session
 from signpost.core.addresses.paths import Clash, PathIndex, find_path_objection
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
+from signpost.desk.loading import load_record
 from signpost.desk.operations.asked import count_of
-from signpost.desk.reading import load_record
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, SiteRecord

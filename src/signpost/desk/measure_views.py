@@ -11,7 +11,7 @@ from signpost.core.page.lengths import Beyond
 from signpost.desk.views import FindingView
 
 
-class Known(StrEnum):
+class MeasureState(StrEnum):
     """What is known of a page in a window."""
 
     NOTHING = "nothing"  # lengths are an estimate
@@ -29,7 +29,7 @@ class LandingView:
     text: str
     href: str
     section: int  # that the link stands in; -1 for the lead
-    in_chrome: bool
+    in_furniture: bool
     top: float | None  # of the link on its page; None where that is not known
     to_page: str
     fragment: str
@@ -87,7 +87,7 @@ class MeasureView:
 
     path: str
     window: Window
-    known: Known
+    known: MeasureState
     look: str  # digest of the page as it is now, and of all that it may load
     view_height: float
     height: float

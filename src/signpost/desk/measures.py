@@ -31,9 +31,9 @@ from signpost.core.page.lengths import (
     windows,
 )
 from signpost.core.page.outline import read_outline
-from signpost.core.site.site import Landing
-from signpost.desk.measure_views import BarView, Known, LandingView, MeasureView, PointView, StretchView
-from signpost.desk.reading import LoadedSite, load_revision
+from signpost.core.site.site import Resolved
+from signpost.desk.loading import LoadedSite, load_revision
+from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
 from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
@@ -59,13 +59,13 @@ class Measured:
 
 
 @dataclass(frozen=True, slots=True)
-class _Stand:
+class _LinkPlace:
     """Where a link stands."""
 
     section: int
     line: int
     top: float | None
-    in_chrome: bool  # our own contents are not
+    in_furniture: bool  # our own contents are not
 
 
 def look_of(loaded: LoadedSite, path: str) -> str:
@@ -103,14 +103,14 @@ class Measures:
         self._shared = _shared_look(loaded)
         self._measured: dict[str, Measured | None] = {}
 
-    def known(self, path: str) -> Known:
+    def known(self, path: str) -> MeasureState:
         """Return what is known of a page."""
         record = self.records.get(path)
         if path in self.trial:
-            return Known.MEASURED
+            return MeasureState.MEASURED
         if record is None:
-            return Known.NOTHING
-        return Known.MEASURED if record.look == self.look(path) else Known.OLD
+            return MeasureState.NOTHING
+        return MeasureState.MEASURED if record.look == self.look(path) else MeasureState.OLD
 
     def look(self, path: str) -> str:
         """Return the digest of a page as it is now."""
@@ -178,7 +178,7 @@ class Measures:
         )
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
-        if self.known(page.path) is not Known.MEASURED:
+        if self.known(page.path) is not MeasureState.MEASURED:
             return ()
         links = {link.start: link for link in page.links}
         bad = (
@@ -192,7 +192,7 @@ class Measures:
     def lengths(self, path: str) -> dict[int, float]:
         """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""
         measured = self.measured(path)
-        if measured is None or self.known(path) is not Known.MEASURED:
+        if measured is None or self.known(path) is not MeasureState.MEASURED:
             return {}
         stretches = measured_stretches(measured.page, read_outline(measured.page), measured.geometry)
         return {found.index: windows(found.height, measured.geometry.view_height) for found in stretches}
@@ -244,14 +244,14 @@ class Measures:
             was = old_links.get((*key, counts[key]))
             box = own.geometry.by_start.get(was.start) if own and was else None
             section = bisect_right(begins, link.start) - 1
-            furniture = link.in_chrome and link.start not in made
-            stand = _Stand(section, lines.line(link.start), box.top if box else None, furniture)
+            furniture = link.in_furniture and link.start not in made
+            stand = _LinkPlace(section, lines.line(link.start), box.top if box else None, furniture)
             yield self._view(path, link, goal, stand, was)
 
-    def _view(self, path: str, link: Link, goal: tuple[str, str], stand: _Stand, was: Link | None) -> LandingView:
+    def _view(self, path: str, link: Link, goal: tuple[str, str], stand: _LinkPlace, was: Link | None) -> LandingView:
         to_page, fragment = goal
         outcome = self.site.follow(path, link.href)
-        there = outcome if isinstance(outcome, Landing) and outcome.path in self.site.pages else None
+        there = outcome if isinstance(outcome, Resolved) and outcome.path in self.site.pages else None
         landing = self._land(path, there, fragment, was)
         reached = self.site.reached(there) if there else None
         settled = fragment in self.settings.settled.get(to_page, ())
@@ -262,7 +262,7 @@ class Measures:
             text=link.text,
             href=link.href or "",
             section=stand.section,
-            in_chrome=stand.in_chrome,
+            in_furniture=stand.in_furniture,
             top=stand.top,
             to_page=to_page,
             fragment=fragment,
@@ -282,7 +282,7 @@ class Measures:
             settled=settled,
         )
 
-    def _land(self, path: str, there: Landing | None, fragment: str, link: Link | None) -> JumpLanding:
+    def _land(self, path: str, there: Resolved | None, fragment: str, link: Link | None) -> JumpLanding:
         """Return where a link on the page at `path` lands; `link` is the same as it was measured."""
         if there is None:
             return JumpLanding(Verdict.NOWHERE)

@@ -14,9 +14,9 @@ from signpost.core.page import Page
 from signpost.core.page.lengths import Limits
 from signpost.desk.deeds import change_settings
 from signpost.desk.errors import ConflictError
-from signpost.desk.measure_views import Known, LandingView, MeasureView
+from signpost.desk.loading import LoadedSite, load_record, load_site
+from signpost.desk.measure_views import LandingView, MeasureState, MeasureView
 from signpost.desk.measures import GEOMETRY, Measures, look_of
-from signpost.desk.reading import LoadedSite, load_record, load_site
 from signpost.desk.settings import NamedWindow, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -29,26 +29,26 @@ class WindowSummary:
 
     name: str
     window: Window
-    known: Known
+    known: MeasureState
     windows: float
     short: int  # landings on it that stand low
     covered: int
 
 
 @dataclass(frozen=True, slots=True)
-class PageLook:
+class MeasurablePage:
     """A page that can be measured."""
 
     path: str
     look: str
-    known: Known
+    known: MeasureState
 
 
 @dataclass(frozen=True, slots=True)
 class SiteWalk:
     """All jump links of a site, page by page, and where they land."""
 
-    pages: tuple[PageLook, ...]
+    pages: tuple[MeasurablePage, ...]
     landings: tuple[LandingView, ...]
 
 
@@ -92,7 +92,7 @@ def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
         loaded = load_site(session, site_id)
         measures = Measures(session, loaded, window)
         paths = sorted(loaded.site.pages)
-        looks = tuple(PageLook(path, measures.look(path), measures.known(path)) for path in paths)
+        looks = tuple(MeasurablePage(path, measures.look(path), measures.known(path)) for path in paths)
         return SiteWalk(looks, tuple(landing for path in paths for landing in measures.landings(path)))
 
 
@@ -147,10 +147,10 @@ def save_windows(database: Database, site_id: UUID, said: Windows) -> Windows:
     return said
 
 
-def settle_landing(database: Database, site_id: UUID, path: str, fragment: str, *, again: bool) -> None:
-    """Remember that the landing at a fragment may be as it is; with `again`, forget it."""
+def settle_landing(database: Database, site_id: UUID, path: str, fragment: str, *, settled: bool) -> None:
+    """Remember that the landing at a fragment is accepted as it is, or that it no longer is."""
 
     def settle(kept: Settings) -> Settings:
-        return kept.settle(path, fragment, again=again)
+        return kept.settle(path, fragment, settled=settled)
 
     change_settings(database, site_id, settle, f"decided on a landing on {path}", path)

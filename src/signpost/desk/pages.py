@@ -12,11 +12,11 @@ from signpost.core.addresses.links import full_address, is_page_path, relative_a
 from signpost.core.page import read_edited
 from signpost.core.parts.cuts import best_cuts, cuts_at_level
 from signpost.core.site.site import Site
-from signpost.core.text.edits import retyped, shown_text
+from signpost.core.text.edits import edits_for_typed_text, shown_text
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import NotThereError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES
-from signpost.desk.reading import load_record, load_site, read_pages
+from signpost.desk.loading import load_record, load_site, read_pages
 from signpost.desk.settings import read_settings
 from signpost.desk.views import (
     FindingView,
@@ -34,7 +34,7 @@ from signpost.store.records import SiteRecord
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class ReadingProgress:
     """How far the reading of a site has come."""
 
     done: int
@@ -70,15 +70,15 @@ def delete_site(database: Database, site_id: UUID) -> None:
         store.delete_site(session, site_id)
 
 
-def read_site(database: Database, site_id: UUID) -> Iterator[Reading]:
+def read_site(database: Database, site_id: UUID) -> Iterator[ReadingProgress]:
     """Yield how far the reading of a site's pages has come; what is read stays read."""
     with database.transaction() as session:
         settings = read_settings(load_record(session, site_id).settings)
         files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
         total = sum(map(is_page_path, files))
-        yield Reading(0, total, "")
+        yield ReadingProgress(0, total, "")
         for done, (path, _) in enumerate(read_pages(session, site_id, files, settings), start=1):
-            yield Reading(min(done, total), total, path)
+            yield ReadingProgress(min(done, total), total, path)
 
 
 def open_page(database: Database, site_id: UUID, path: str) -> PageView:
@@ -102,7 +102,7 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
     with database.transaction() as session:
         loaded = load_site(session, site_id)
         page = loaded.page(path)
-    draft = read_edited(page, retyped(page.source, text))
+    draft = read_edited(page, edits_for_typed_text(page.source, text))
     site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
     return view_page(site, draft, loaded.settings)
 

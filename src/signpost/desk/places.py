@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.headings.spoken import Spoken, read_spoken
+from signpost.core.headings.spoken import SpokenHeading, read_spoken_headings
 from signpost.core.identifiers.places import Place, find_places
 from signpost.core.identifiers.sections import Judgement, judge_identifier
 from signpost.core.page.blocks import read_blocks
@@ -13,7 +13,7 @@ from signpost.core.page.regions import Region, read_regions
 from signpost.core.text.positions import offset_near
 from signpost.core.text.source import encoding_of_label
 from signpost.desk.deeds import change_settings
-from signpost.desk.reading import load_record, load_site
+from signpost.desk.loading import load_record, load_site
 from signpost.desk.settings import WHOLE_SITE, Regions, Settings, read_settings
 from signpost.store.database import Database
 
@@ -75,10 +75,10 @@ def blocks_of(database: Database, site_id: UUID, path: str) -> list[BlockView]:
     ]
 
 
-def hear(database: Database, site_id: UUID, path: str) -> list[Spoken]:
+def spoken_headings(database: Database, site_id: UUID, path: str) -> list[SpokenHeading]:
     """Return a page's headings as the user of a screen reader hears them."""
     with database.transaction() as session:
-        return read_spoken(load_site(session, site_id).page(path))
+        return read_spoken_headings(load_site(session, site_id).page(path))
 
 
 def regions_of(database: Database, site_id: UUID, path: str) -> RegionsView:
@@ -106,20 +106,20 @@ def save_settings(database: Database, site_id: UUID, settings: Settings) -> Sett
     return change_settings(database, site_id, merge, "changed the site's settings")
 
 
-def refuse_lookalike(database: Database, site_id: UUID, path: str, key: str, *, again: bool) -> None:
-    """Remember that a line of a page is no heading; with `again`, forget it."""
+def refuse_lookalike(database: Database, site_id: UUID, path: str, key: str, *, refused: bool) -> None:
+    """Remember that a line of a page is not a heading, or that it may be one after all."""
 
     def refuse(kept: Settings) -> Settings:
-        return kept.refuse(path, key.casefold(), again=again)
+        return kept.refuse(path, key.casefold(), refused=refused)
 
     change_settings(database, site_id, refuse, f"decided on a look-alike of {path}")
 
 
-def say_regions(database: Database, site_id: UUID, path: str, regions: Regions) -> None:
+def set_regions(database: Database, site_id: UUID, path: str, regions: Regions) -> None:
     """Remember what an author said of a page's regions, or of all pages' where `path` is ""."""
 
     def say(kept: Settings) -> Settings:
-        return kept.say_regions(path, regions)
+        return kept.set_regions(path, regions)
 
     change_settings(database, site_id, say, f"chose the regions of {path or 'all pages'}", path)
 

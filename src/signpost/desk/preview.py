@@ -13,7 +13,7 @@ from signpost.core.page import Page, read_nodes
 from signpost.core.text.edits import Edit, apply_to_text, edit_set
 from signpost.core.text.tags import Attribute
 from signpost.desk.errors import NotThereError
-from signpost.desk.reading import load_revision
+from signpost.desk.loading import load_revision
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
@@ -113,9 +113,9 @@ def _acts(tag: str, attribute: Attribute) -> bool:
 
 
 def _measured_tags(page: Page) -> dict[int, str]:
-    """Return the elements whose places count, by where their start tags begin: headings, targets, links, chrome."""
+    """Return the elements whose places count, by where their start tags begin: headings, targets, links, bars."""
     tags = {heading.element.open.start: heading.element.tag for heading in page.headings}
-    tags |= {part.open.start: part.tag for part in page.chrome if part.open.end > part.open.start}
+    tags |= {part.open.start: part.tag for part in page.furniture if part.open.end > part.open.start}
     tags |= {target.start: target.element for target in page.targets}
     tags |= {link.start: found[1] for link in page.links if (found := _TAG.match(page.text, link.start))}
     return tags

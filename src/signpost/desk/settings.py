@@ -25,12 +25,12 @@ class Regions:
     """What an author said of the regions of a page, or of all pages."""
 
     content: str | None = None  # selector of the element that holds the content
-    chrome: tuple[str, ...] = ()  # selectors of furniture
+    furniture: tuple[str, ...] = ()  # selectors of furniture
     own: tuple[str, ...] = ()  # selectors of what belongs to the content
 
 
 @dataclass(frozen=True, slots=True)
-class Reading:
+class ReadOptions:
     """How a page is read: what is known of its content, and its encoding where an author named it."""
 
     marks: Marks = field(default_factory=Marks)
@@ -39,7 +39,7 @@ class Reading:
     @property
     def digest(self) -> str:
         """What tells this reading from others of the same bytes; "" for the usual one."""
-        if self == Reading():
+        if self == ReadOptions():
             return ""
         facts = {
             name: sorted(found) if isinstance(found, frozenset) else found
@@ -84,9 +84,9 @@ class Settings:
         default_factory=dict
     )  # that pages are read in whatever they declare, by path
 
-    def reading(self, path: str, repeated: frozenset[str] = frozenset()) -> Reading:
+    def read_options(self, path: str, repeated: frozenset[str] = frozenset()) -> ReadOptions:
         """Return how a page is read, with the digests of blocks on it that repeat on other pages."""
-        return Reading(self._marks(path, repeated), self.encodings.get(path))
+        return ReadOptions(self._marks(path, repeated), self.encodings.get(path))
 
     def _marks(self, path: str, repeated: frozenset[str]) -> Marks:
         """Return what is known of a page's content: what was said of the page goes before what was of the site."""
@@ -94,28 +94,30 @@ class Settings:
         shared = self.regions.get(WHOLE_SITE, Regions())
         if own == shared == Regions():
             return Marks(repeated=repeated)
-        chrome = tuple(dict.fromkeys([*own.chrome, *(found for found in shared.chrome if found not in own.own)]))
-        kept = tuple(dict.fromkeys([*own.own, *(found for found in shared.own if found not in own.chrome)]))
-        return Marks(own.content or shared.content, chrome, kept, repeated)
+        furniture = tuple(
+            dict.fromkeys([*own.furniture, *(found for found in shared.furniture if found not in own.own)])
+        )
+        kept = tuple(dict.fromkeys([*own.own, *(found for found in shared.own if found not in own.furniture)]))
+        return Marks(own.content or shared.content, furniture, kept, repeated)
 
-    def refuse(self, path: str, key: str, *, again: bool) -> Settings:
-        """Return the settings with a look-alike of a page refused; with `again`, offered again."""
+    def refuse(self, path: str, key: str, *, refused: bool = True) -> Settings:
+        """Return the settings with a look-alike of a page refused, or offered once more."""
         keys = [found for found in self.refused.get(path, ()) if found != key]
-        refused = {**self.refused, path: tuple(keys if again else [*keys, key])}
-        return replace(self, refused={name: found for name, found in refused.items() if found})
+        by_page = {**self.refused, path: tuple([*keys, key] if refused else keys)}
+        return replace(self, refused={name: found for name, found in by_page.items() if found})
 
-    def settle(self, path: str, fragment: str, *, again: bool) -> Settings:
-        """Return the settings with the landing at a fragment of a page left as it is; with `again`, asked about."""
+    def settle(self, path: str, fragment: str, *, settled: bool = True) -> Settings:
+        """Return the settings with the landing at a fragment of a page accepted as it is, or not."""
         kept = [found for found in self.settled.get(path, ()) if found != fragment]
-        settled = {**self.settled, path: tuple(kept if again else [*kept, fragment])}
-        return replace(self, settled={name: found for name, found in settled.items() if found})
+        by_page = {**self.settled, path: tuple([*kept, fragment] if settled else kept)}
+        return replace(self, settled={name: found for name, found in by_page.items() if found})
 
     def name_encoding(self, path: str, encoding: str | None) -> Settings:
         """Return the settings with a page read in an encoding; None for the one that it declares."""
         encodings = {name: found for name, found in self.encodings.items() if name != path}
         return replace(self, encodings=encodings if encoding is None else {**encodings, path: encoding})
 
-    def say_regions(self, path: str, regions: Regions) -> Settings:
+    def set_regions(self, path: str, regions: Regions) -> Settings:
         """Return the settings with what was said of a page's regions, or of the whole site's where `path` is ""."""
         said = {**self.regions, path: regions}
         return replace(self, regions={name: found for name, found in said.items() if found != Regions()})

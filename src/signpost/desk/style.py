@@ -5,8 +5,15 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.reading_style.style import Part, ReadingStyle, find_sheet, find_used_parts, read_style, write_style
-from signpost.desk.reading import load_site
+from signpost.core.reading_style.style import (
+    ReadingStyle,
+    StylePart,
+    find_sheet,
+    find_used_parts,
+    read_style,
+    write_style,
+)
+from signpost.desk.loading import load_site
 from signpost.store.database import Database
 
 
@@ -17,7 +24,7 @@ class StyleView:
     style: ReadingStyle
     written: bool  # whether the site has it
     sheet: str | None  # the style sheet that it stands in, or would; None for a new one
-    used: tuple[Part, ...]  # parts that the site's pages have a use for
+    used: tuple[StylePart, ...]  # parts that the site's pages have a use for
 
 
 def style_of(database: Database, site_id: UUID) -> StyleView:

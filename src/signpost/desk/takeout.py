@@ -7,7 +7,7 @@ from io import BytesIO
 from uuid import UUID
 
 from signpost.core.text.diffs import FileDiff, unified_diff
-from signpost.desk.reading import load_record
+from signpost.desk.loading import load_record
 from signpost.store import repositories as store
 from signpost.store.database import Database
 

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import full_address, is_page_path, relative_address
-from signpost.core.back_to_top.links import find_ways_back
-from signpost.core.back_to_top.planning import has_way_back
+from signpost.core.back_to_top.links import find_back_links
+from signpost.core.back_to_top.planning import has_back_link
 from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.findings import Finding, check_page
 from signpost.core.identifiers.sections import judge_existing, propose_identifiers
@@ -17,13 +17,13 @@ from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.page.lengths import WINDOW_HEIGHT, estimate_page, estimate_stretches, minutes, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.parts.cuts import find_cuts
-from signpost.core.site.site import Elsewhere, Landing, Site
+from signpost.core.site.site import Elsewhere, Resolved, Site
 from signpost.core.text.errors import EncodingError
 from signpost.core.text.positions import Lines
-from signpost.desk.reading import LoadedSite
+from signpost.desk.loading import LoadedSite
+from signpost.desk.navigation import NavigationView, view_navigation
 from signpost.desk.settings import Settings
 from signpost.desk.structure import StructureView, view_structure
-from signpost.desk.waymarks import WaymarksView, view_waymarks
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,7 @@ class SectionView:
     own_words: int
     parent: int | None
     listed: bool  # in the page's contents
-    way_back: bool
+    back_link: bool
     can_cut: bool  # whether a part may begin here
     links_in: int  # jump links that lead to it, from all pages
     top: float  # CSS pixels from the page's top
@@ -61,7 +61,7 @@ class LinkView:
     kind: str
     resolves: bool | None  # None: it leads out of the site
     section: int  # that it stands in; -1 for the lead
-    in_chrome: bool
+    in_furniture: bool
     made: bool  # whether it stands in a block that we made
     to_page: str | None
     to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
@@ -106,14 +106,14 @@ class PageView:
     height: float  # CSS pixels
     window_height: int  # CSS pixels
     has_contents: bool
-    ways_back: int
-    ways_by_hand: int
+    back_links: int
+    back_links_by_hand: int
     in_parts: bool  # whether it is one of several parts
     sections: tuple[SectionView, ...]
     links: tuple[LinkView, ...]
     findings: tuple[FindingView, ...]
     structure: StructureView
-    waymarks: WaymarksView
+    navigation: NavigationView
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,7 +127,7 @@ class PageSummary:
     sections: int
     without_identifier: int
     has_contents: bool
-    ways_back: int
+    back_links: int
     errors: int
     warnings: int
     links_in: int  # from other pages
@@ -187,7 +187,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     height = estimate_page(page)
     starts = [section.start for section in sections]
     made = frozenset(link.start for block in page.made for link in block.links)
-    ways = find_ways_back(page)
+    ways = find_back_links(page)
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -206,14 +206,14 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         height=height,
         window_height=WINDOW_HEIGHT,
         has_contents=find_contents(page) is not None,
-        ways_back=len(ways),
-        ways_by_hand=sum(way.start not in made for way in ways),
+        back_links=len(ways),
+        back_links_by_hand=sum(way.start not in made for way in ways),
         in_parts=bool(page.made_blocks("part-links")),
         sections=_view_sections(site, page, settings, lines),
         links=tuple(_view_link(site, page, link, lines, starts, made) for link in page.links),
         findings=tuple(view_finding(finding, starts) for finding in findings),
         structure=view_structure(site, page, settings, lines, nodes),
-        waymarks=view_waymarks(site, page, lines, nodes),
+        navigation=view_navigation(site, page, lines, nodes),
     )
 
 
@@ -224,7 +224,7 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
     proposed = propose_identifiers(page, range(1, 7), settings.identifiers)
     weak = judge_existing(page, settings.identifiers)
     listed = set(listed_identifiers(page))
-    ways = find_ways_back(page)
+    ways = find_back_links(page)
     cuts = {cut.section for cut in find_cuts(page)}
     incoming = _count_incoming(site, page, sections)
 
@@ -244,7 +244,7 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
             own_words=section.own_words,
             parent=section.parent,
             listed=section.identifier in listed,
-            way_back=has_way_back(section, ways),
+            back_link=has_back_link(section, ways),
             can_cut=section.index in cuts,
             links_in=incoming[section.index],
             top=stretch.top,
@@ -269,7 +269,7 @@ def _section_at(starts: list[int], offset: int) -> int:
 
 def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int], made: frozenset[int]) -> LinkView:
     outcome = site.follow(page.path, link.href)
-    there = outcome if isinstance(outcome, Landing) and outcome.path in site.pages else None
+    there = outcome if isinstance(outcome, Resolved) and outcome.path in site.pages else None
     reached = site.reached(there) if there else None
     return LinkView(
         start=link.start,
@@ -280,7 +280,7 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
         kind=link.kind.value,
         resolves=site.resolves(page.path, link),
         section=_section_at(starts, link.start),
-        in_chrome=link.in_chrome,
+        in_furniture=link.in_furniture,
         to_page=there.path if there else None,
         to_section=reached.section if reached else None,
         to_top=reached is not None and reached.is_top,
@@ -358,7 +358,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         sections=len(headings),
         without_identifier=sum(heading.identifier is None for heading in headings if heading.level > 1),
         has_contents=bool(page and find_contents(page)),
-        ways_back=len(find_ways_back(page)) if page else 0,
+        back_links=len(find_back_links(page)) if page else 0,
         errors=severities["error"],
         warnings=severities["warning"],
         links_in=into[path],

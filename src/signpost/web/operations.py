@@ -10,8 +10,8 @@ from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
-from signpost.core.reading_style.style import Part
-from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath, SaidWindow
+from signpost.core.reading_style.style import StylePart
+from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath, WindowBody
 
 
 class _Operation(Body):
@@ -102,7 +102,7 @@ class NoSeparators(_Operation):
 class Plain(_Operation):
     """What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made taken out."""
 
-    operation: Literal["end-notes", "no-end-notes", "escape-samples", "no-returns", "no-letters", "no-style"]
+    operation: Literal["end-notes", "no-end-notes", "escape-samples", "no-back-to-top", "no-letters", "no-style"]
 
 
 class Move(_Operation):
@@ -235,7 +235,7 @@ class Contents(_Operation):
     spot: Literal["lead", "top", "side", "section"] = "lead"
     before: int | None = None
     home: int | None = None
-    block: int | None = None
+    block: Annotated[int, Field(ge=0)] | Literal["new"] | None = None
     kept: list[int] = Field([])
 
 
@@ -321,10 +321,10 @@ class LinkWords(_Operation):
     words: Line
 
 
-class Returns(_Operation):
+class BackToTop(_Operation):
     """Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site."""
 
-    operation: Literal["returns"]
+    operation: Literal["back-to-top"]
     levels: list[Level] = Field([2], min_length=1)
     to: Destination = Destination.TOP
     least_words: int = Field(0, ge=0)
@@ -333,14 +333,14 @@ class Returns(_Operation):
     corner: Corner = Corner.END
     alike: bool = False
     everywhere: bool = False
-    window: SaidWindow | None = None  # that heights were measured in
+    window: WindowBody | None = None  # that heights were measured in
 
 
 class Style(_Operation):
     """The reading style put into the site's style sheet, or renewed there."""
 
     operation: Literal["style"]
-    parts: list[Part]
+    parts: list[StylePart]
     accent: Annotated[str, Field(max_length=20)] = "#1d5c4a"
     wash: Annotated[str, Field(max_length=20)] = "#fff3c4"
     bar: float = 4.0
@@ -399,7 +399,7 @@ Operation = Annotated[
     | LinkWords
     | Style
     | NoContents
-    | Returns
+    | BackToTop
     | Parts
     | Type,
     Field(discriminator="operation"),

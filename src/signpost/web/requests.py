@@ -95,19 +95,19 @@ class SiteSettings(Body):
 
 
 class Refusal(Body):
-    """A look-alike that is no heading; with `again`, it shall be offered again."""
+    """Whether a look-alike is refused as a heading."""
 
     path: PagePath
     key: Line
-    again: bool = False
+    refused: bool = True
 
 
-class SaidRegions(Body):
+class RegionsBody(Body):
     """What is content and what is furniture; for all pages of the site where `path` is empty."""
 
     path: Annotated[str, Field(max_length=400)] = ""
     content: Selector | None = None
-    chrome: list[Selector] = Field([], max_length=50)
+    furniture: list[Selector] = Field([], max_length=50)
     own: list[Selector] = Field([], max_length=50)
 
 
@@ -128,7 +128,7 @@ Length = Annotated[float, Field(ge=-10_000_000, le=10_000_000, allow_inf_nan=Fal
 Percent = Annotated[int, Field(ge=50, le=300)]
 
 
-class SaidWindow(Body):
+class WindowBody(Body):
     """The window of a reader, in CSS pixels, and the text size in percent of the usual one."""
 
     width: int = Field(ge=200, le=8000)
@@ -177,7 +177,7 @@ class MeasuredPage(Body):
     """What a browser measured of a page; `look` is the digest that the page had when it was asked to."""
 
     look: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
-    window: SaidWindow
+    window: WindowBody
     view_height: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
     height: Length
     padding: Length
@@ -187,14 +187,14 @@ class MeasuredPage(Body):
     content_bottom: Length | None
 
 
-class SaidNamedWindow(Body):
+class NamedWindowBody(Body):
     """A window with its name."""
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
-    window: SaidWindow
+    window: WindowBody
 
 
-class SaidLimits(Body):
+class LimitsBody(Body):
     """How long sections may be; 0 stands for no limit."""
 
     least_words: Annotated[int, Field(ge=0, le=100_000)] = 0
@@ -202,11 +202,11 @@ class SaidLimits(Body):
     most_windows: Annotated[float, Field(ge=0, le=1000)] = 0
 
 
-class SaidWindows(Body):
+class WindowsBody(Body):
     """The windows that a site's pages are measured in, and how long its sections may be."""
 
-    windows: list[SaidNamedWindow] = Field(min_length=1, max_length=8)
-    limits: SaidLimits = Field(default_factory=SaidLimits)
+    windows: list[NamedWindowBody] = Field(min_length=1, max_length=8)
+    limits: LimitsBody = Field(default_factory=LimitsBody)
 
     def said(self) -> Windows:
         """Return them as the desk keeps them."""
@@ -215,8 +215,8 @@ class SaidWindows(Body):
 
 
 class SettledLanding(Body):
-    """A landing that may be as it is; with `again`, it is asked about again."""
+    """Whether a landing is accepted as it is."""
 
     path: PagePath
     fragment: Annotated[str, Field(max_length=400)]
-    again: bool = False
+    settled: bool = True

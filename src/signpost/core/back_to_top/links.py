@@ -41,7 +41,7 @@ _SHOWN = re.compile(
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class BackLink:
     """A link that leads back."""
 
     link: Link
@@ -50,7 +50,7 @@ class Way:
     alone: bool  # whether it stands between blocks, not within words
 
 
-def find_ways_back(page: Page) -> list[Link]:
+def find_back_links(page: Page) -> list[Link]:
     """Return the links in the page's content that lead back to its top or to its contents, in source order."""
     targets = page.index_targets()
     contents = find_contents(page)
@@ -119,9 +119,9 @@ def heads_list(page: Page, target: Target) -> bool:
     return section is not None and heads_contents(page.headings[section].text)
 
 
-def read_ways(page: Page, links: Sequence[Link] | None = None) -> list[Way]:
+def read_back_links(page: Page, links: Sequence[Link] | None = None) -> list[BackLink]:
     """Return the ways back with what stands around them, in source order."""
-    links = find_ways_back(page) if links is None else links
+    links = find_back_links(page) if links is None else links
     if not links:
         return []
     nodes = read_nodes(page)
@@ -131,13 +131,13 @@ def read_ways(page: Page, links: Sequence[Link] | None = None) -> list[Way]:
     for link in links:
         box = made.get(link.start)
         if box is not None:
-            ways.append(Way(link, Span(box.open.start, block_end(box)), made=True, alone=True))
+            ways.append(BackLink(link, Span(box.open.start, block_end(box)), made=True, alone=True))
         elif link.start in by_start:
             ways.append(_around(page, nodes, by_start[link.start], link))
     return ways
 
 
-def _around(page: Page, nodes: Nodes, node: Node, link: Link) -> Way:
+def _around(page: Page, nodes: Nodes, node: Node, link: Link) -> BackLink:
     """Return a link with the elements around it that hold nothing else."""
     outer = node
     for above in nodes.above(node):
@@ -148,8 +148,10 @@ def _around(page: Page, nodes: Nodes, node: Node, link: Link) -> Way:
     if outer is node:
         parent = next(nodes.above(node), None)
         alone = parent is None or (not parent.bare and parent.tag not in ("p", "li", "td", "dd"))
-        return Way(link, span, made=False, alone=alone)
-    return Way(link, span, made=False, alone=outer.tag not in ("span", "font", "small", "b", "strong", "em", "i"))
+        return BackLink(link, span, made=False, alone=alone)
+    return BackLink(
+        link, span, made=False, alone=outer.tag not in ("span", "font", "small", "b", "strong", "em", "i")
+    )
 
 
 def _holds_only(page: Page, box: Node, node: Node) -> bool:

@@ -17,7 +17,14 @@ from itertools import islice, takewhile
 from urllib.parse import unquote
 
 from signpost.core.addresses.fragments import find_indicated
-from signpost.core.back_to_top.links import Way, is_near_top, is_top_mark, opens_page, read_ways, says_nothing
+from signpost.core.back_to_top.links import (
+    BackLink,
+    is_near_top,
+    is_top_mark,
+    opens_page,
+    read_back_links,
+    says_nothing,
+)
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import back_words, heads_contents
 from signpost.core.identifiers.sections import put_identifier
@@ -27,7 +34,7 @@ from signpost.core.page.lengths import count_blocks, estimate_height, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import count_words
 from signpost.core.page.placing import block_after, flow_place, slot_behind, whole_block
-from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 from signpost.core.text.tags import scan_attributes, value_edit
@@ -54,7 +61,7 @@ class Corner(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class ReturnOptions:
+class BackLinkOptions:
     """Which sections get a way back, and what it says."""
 
     levels: Collection[int] = (2,)
@@ -67,7 +74,7 @@ class ReturnOptions:
     windows: Mapping[int, float] = field(default_factory=dict)  # heights as measured; others are estimated
 
 
-def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
+def plan_back_links(page: Page, options: BackLinkOptions) -> EditSet:
     """Return the edits that put a way back into each section of the levels.
 
     One that could not stand where it should, because the markup does not let it, is left out. Raises RequestError
@@ -83,19 +90,21 @@ def plan_returns(page: Page, options: ReturnOptions) -> EditSet:
     return planned
 
 
-def plan_no_returns(page: Page) -> EditSet:
+def plan_no_back_links(page: Page) -> EditSet:
     """Return the edits that take out the ways back made earlier; those made by hand stay."""
     spans = [whole_block(page.text, made.element) for made in page.made_blocks("back-to-top")]
     return edit_set(page.source, [Edit(span.start, span.end, "", reason="way back taken out") for span in spans])
 
 
-def has_way_back(section: Section, ways: Sequence[Link]) -> bool:
+def has_back_link(section: Section, ways: Sequence[Link]) -> bool:
     """Return whether one of the ways back `ways`, in source order, stands within a section."""
     at = bisect_left(ways, section.start, key=lambda way: way.start)
     return at < len(ways) and ways[at].start < section.end
 
 
-def long_enough(page: Page, section: Section, headings: int, ways: Sequence[Way], options: ReturnOptions) -> bool:
+def long_enough(
+    page: Page, section: Section, headings: int, ways: Sequence[BackLink], options: BackLinkOptions
+) -> bool:
     """Return whether a section is as long as the options ask, in words and in windows, measured or else estimated.
 
     `headings` counts its own and those of the sections within; the words of `ways`, made by hand, do not count.
@@ -117,7 +126,7 @@ def long_enough(page: Page, section: Section, headings: int, ways: Sequence[Way]
 class _Returns:
     """The ways back of one page."""
 
-    def __init__(self, page: Page, options: ReturnOptions, closed: frozenset[int] = frozenset()) -> None:
+    def __init__(self, page: Page, options: BackLinkOptions, closed: frozenset[int] = frozenset()) -> None:
         self.page = page
         self.closed = closed  # offsets at which nothing can be put
         self.options = options
@@ -126,7 +135,7 @@ class _Returns:
         self.nodes = read_nodes(page)
         self.made = page.made_blocks("back-to-top")
         self.closes = [section_close(page, self.flat, section) for section in self.flat]
-        self.ways = read_ways(page)
+        self.ways = read_back_links(page)
         self.edits: list[Edit] = []
         self.fragment, self.marking = _destination(page, self.habits, options)
         words = " ".join(options.words.split())
@@ -154,7 +163,7 @@ class _Returns:
         """Return the edits, and the offsets at which nothing could be put."""
         ways = self.ways
         wanted = self._wanted(ways)
-        homes: dict[int, list[Way]] = {}
+        homes: dict[int, list[BackLink]] = {}
         for way in ways:
             home = self._home(way, ways)
             if home is not None and home in wanted:
@@ -169,7 +178,7 @@ class _Returns:
             self.edits += self.marking
         return edit_set(self.page.source, self.edits), set(self.closed)
 
-    def _wanted(self, ways: Sequence[Way]) -> set[int]:
+    def _wanted(self, ways: Sequence[BackLink]) -> set[int]:
         """Return the sections that get a way back; of those that end together the outermost alone."""
         options = self.options
         by_hand = [way for way in ways if way.alone and not way.made]
@@ -215,12 +224,12 @@ class _Returns:
             for made in self.made
             if start <= made.element.open.start and made.element.end <= end
         ]
-        return spliced(self.page.text, Span(start, end), spans)
+        return splice(self.page.text, Span(start, end), spans)
 
     def _is_of_levels(self, index: int) -> bool:
         return self.flat[index].level in self.options.levels
 
-    def _home(self, way: Way, ways: Sequence[Way]) -> int | None:
+    def _home(self, way: BackLink, ways: Sequence[BackLink]) -> int | None:
         """Return the section that a way back ends, the outermost of the levels; None for one in a section's midst."""
         if not way.alone:
             return None
@@ -239,7 +248,7 @@ class _Returns:
         chosen = [one for one in ending if self._is_of_levels(one.index)]
         return next((one.index for one in (*chosen, *reversed(ending))), None)
 
-    def _closes_here(self, section: Section, way: Way, ways: Sequence[Way]) -> bool:
+    def _closes_here(self, section: Section, way: BackLink, ways: Sequence[BackLink]) -> bool:
         """Return whether nothing but other ways back stands between a way and its section's end."""
         close = self.closes[section.index]
         if close < way.span.end:  # behind the end tag of the section's own element
@@ -250,9 +259,9 @@ class _Returns:
             for other in takewhile(lambda other: other.span.end <= close, following)
             if other.alone
         ]
-        return says_nothing(spliced(self.page.text, Span(way.span.end, close), after))
+        return says_nothing(splice(self.page.text, Span(way.span.end, close), after))
 
-    def _settle(self, section: Section, own: Sequence[Way], loose: Sequence[Way]) -> None:
+    def _settle(self, section: Section, own: Sequence[BackLink], loose: Sequence[BackLink]) -> None:
         """Give a section its one way back; a loose one in its last stretch, within words, serves as well."""
         in_place = [way for way in own if self._stands_right(section, way)]
         kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
@@ -267,19 +276,19 @@ class _Returns:
         if not any(self._stands_within(section, way) for way in loose):
             self.edits += self._insert(section)
 
-    def _stands_right(self, section: Section, way: Way) -> bool:
+    def _stands_right(self, section: Section, way: BackLink) -> bool:
         if self.options.corner is Corner.END:
             return True
         return says_nothing(self.page.text[section.heading.element.end : way.span.start])
 
-    def _stands_within(self, section: Section, way: Way) -> bool:
+    def _stands_within(self, section: Section, way: BackLink) -> bool:
         """Return whether a way back that we leave alone stands in a section's last stretch of its own."""
         last = max(
             (one.start for one in self.flat if section.start <= one.start < section.end), default=section.start
         )
         return last <= way.link.start < section.end
 
-    def _taken_out(self, way: Way, reason: str) -> Edit:
+    def _taken_out(self, way: BackLink, reason: str) -> Edit:
         text = self.page.text
         start, end = way.span.start, way.span.end
         after = after_line_end(text, end)
@@ -287,7 +296,7 @@ class _Returns:
             start, end = line_start(text, start), after
         return Edit(start, end, "", reason=reason)
 
-    def _made_alike(self, way: Way) -> list[Edit]:
+    def _made_alike(self, way: BackLink) -> list[Edit]:
         """Return the edits that lead, word and mark a way back like the others; what the author added stays."""
         old = way.span.of(self.page.text)
         if not way.made:
@@ -348,7 +357,7 @@ def _swallowed(page: Page, planned: EditSet) -> set[int]:
     return lost
 
 
-def _destination(page: Page, habits: Habits, options: ReturnOptions) -> tuple[str, list[Edit]]:
+def _destination(page: Page, habits: Habits, options: BackLinkOptions) -> tuple[str, list[Edit]]:
     """Return the fragment that ways back lead to, and the edit that makes it where it is not there."""
     if options.to is Destination.TOP:
         found = find_indicated("top", page.index_targets())

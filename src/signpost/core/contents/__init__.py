@@ -1,10 +1,10 @@
 """Tables of contents: made, refreshed, moved, taken out, and adopted where an author made them by hand."""
 
 from signpost.core.contents.adopting import Choice, plan_adoption
-from signpost.core.contents.blocks import Block, Listed, State, find_blocks, find_contents, listed_identifiers
+from signpost.core.contents.blocks import ContentsBlock, Listed, State, find_blocks, find_contents, listed_identifiers
 from signpost.core.contents.handmade import Handmade, find_handmade
 from signpost.core.contents.listing import Form
-from signpost.core.contents.options import ContentsOptions, Spot
+from signpost.core.contents.options import NEW, ContentsOptions, Spot
 from signpost.core.contents.planning import (
     find_outdated,
     note_contents,
@@ -15,8 +15,9 @@ from signpost.core.contents.planning import (
 )
 
 __all__ = [
-    "Block",
+    "NEW",
     "Choice",
+    "ContentsBlock",
     "ContentsOptions",
     "Form",
     "Handmade",

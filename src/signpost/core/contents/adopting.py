@@ -12,21 +12,21 @@ from dataclasses import replace
 from enum import StrEnum
 from itertools import groupby
 
-from signpost.core.contents.blocks import Block, State, entry_words, judge_words, wanted_sections
+from signpost.core.contents.blocks import ContentsBlock, State, entry_words, judge_words, wanted_sections
 from signpost.core.contents.completing import Filed, NewEntry, add_entries, remove_entry
 from signpost.core.contents.framing import frame_edits, unframe_edits
 from signpost.core.contents.handmade import Handmade, find_handmade
 from signpost.core.contents.listing import Entry, Form, Listing, read_listing
 from signpost.core.contents.options import ContentsOptions
 from signpost.core.contents.refreshing import entry_markup, relabelled
-from signpost.core.contents.remark import Adopted, Remark, read_remark, seal, seal_identifier
+from signpost.core.contents.remark import Adopted, Remark, identifier_digest, read_remark, word_digest
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.identifiers.sections import propose_identifiers, put_identifier
 from signpost.core.page import Page, read_edited
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.placing import whole_span
-from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import OverlapError, RequestError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes, value_edit
@@ -64,7 +64,9 @@ def plan_adoption(
     return _Adoption(page, handmade, options, choices or {}, rule).plan()
 
 
-def plan_refreshed(page: Page, block: Block, options: ContentsOptions, rule: IdentifierRule | None = None) -> EditSet:
+def plan_refreshed(
+    page: Page, block: ContentsBlock, options: ContentsOptions, rule: IdentifierRule | None = None
+) -> EditSet:
     """Return the edits that bring an adopted list up to date.
 
     Entries follow their headings where they said the same, links follow identifiers, what is missing is added. What
@@ -73,7 +75,7 @@ def plan_refreshed(page: Page, block: Block, options: ContentsOptions, rule: Ide
     return _Refreshing(page, block, options, rule).plan()
 
 
-def release_edits(page: Page, block: Block) -> list[Edit]:
+def release_edits(page: Page, block: ContentsBlock) -> list[Edit]:
     """Return the edits that make an adopted list its author's own again: what was added goes, mended links stay."""
     filed, text = _file(block), block.listing.text
     kept = list(range(len(text)))  # offsets of the characters that stay
@@ -160,7 +162,7 @@ class _Adoption:
         for entry, guess, fate in zip(listing.entries, handmade.guesses, self.fates, strict=True):
             if not isinstance(fate, Choice) and not (guess.leads and guess.section == fate):
                 edits += _led(listing, entry, _address(self.page, self.names.of(fate)), self.habits)
-        after = read_listing(spliced(listing.text, Span(0, len(listing.text)), edits))
+        after = read_listing(splice(listing.text, Span(0, len(listing.text)), edits))
         read_again = [
             fate
             for entry, fate in zip(listing.entries, self.fates, strict=True)
@@ -184,8 +186,8 @@ class _Adoption:
                 left_out=self.left_out,
                 here=handmade.home is not None,
                 adopted=adopted,
-                added=tuple(seal_identifier(self.names.of(index)) for index in sorted(sections - there)),
-            ).write(seal(words[index]) for index in sorted(sections))
+                added=tuple(identifier_digest(self.names.of(index)) for index in sorted(sections - there)),
+            ).write(word_digest(words[index]) for index in sorted(sections))
 
         own = edits_between(handmade.listing.text, filed.text, handmade.span.start, "entries of the contents")
         edits = [*frame_edits(page, self.habits, handmade, remark), *own, *self.names.edits(self.habits, sections)]
@@ -195,7 +197,9 @@ class _Adoption:
 class _Refreshing:
     """One adopted list brought up to date."""
 
-    def __init__(self, page: Page, block: Block, options: ContentsOptions, rule: IdentifierRule | None) -> None:
+    def __init__(
+        self, page: Page, block: ContentsBlock, options: ContentsOptions, rule: IdentifierRule | None
+    ) -> None:
         self.page = page
         self.block = block
         self.options = options
@@ -239,7 +243,7 @@ class _Refreshing:
                 edits += edits_between(label, new, one.entry.label.start)
             if not one.leads:
                 edits += _led(listing, one.entry, _address(self.page, self.names.of(one.section)), self.habits)
-        return spliced(listing.text, Span(0, len(listing.text)), edits)
+        return splice(listing.text, Span(0, len(listing.text)), edits)
 
     def _gone(self) -> list[int]:
         """Return the positions of entries that go: those left out now, and those we added that list nothing now."""
@@ -265,20 +269,20 @@ class _Refreshing:
             old,
             levels=self.levels,
             left_out=self.left_out,
-            added=tuple(seal_identifier(self.names.of(index)) for index in sections if index in added),
+            added=tuple(identifier_digest(self.names.of(index)) for index in sections if index in added),
         )
-        new = remark.write(seal(words[index]) for index in sections if index not in doubted)
+        new = remark.write(word_digest(words[index]) for index in sections if index not in doubted)
         again = read_remark(new)
-        same = again is not None and again[0].seals <= old.seals and replace(again[0], seals=old.seals) == old
+        same = again is not None and again[0].digests <= old.digests and replace(again[0], digests=old.digests) == old
         return text if same else text[: found[1].start] + new + text[found[1].end :]
 
 
-def _is_added(entry: Entry, block: Block) -> bool:
+def _is_added(entry: Entry, block: ContentsBlock) -> bool:
     """Return whether an entry is one that we added to a list made by hand."""
-    return bool(block.remark.added) and seal_identifier((entry.href or "").removeprefix("#")) in block.remark.added
+    return bool(block.remark.added) and identifier_digest((entry.href or "").removeprefix("#")) in block.remark.added
 
 
-def _file(block: Block) -> Filed:
+def _file(block: ContentsBlock) -> Filed:
     return Filed(block.listing, tuple(one.section for one in block.listed))
 
 

@@ -53,7 +53,7 @@ class Listed:
 
 
 @dataclass(frozen=True, slots=True)
-class Block:
+class ContentsBlock:
     """A contents block."""
 
     index: int  # among the page's contents, in source order
@@ -89,7 +89,7 @@ def listed_identifiers(page: Page) -> list[str]:
     return [link.href[1:] for link in made.links if link.href and link.href.startswith("#")]
 
 
-def find_blocks(page: Page) -> list[Block]:
+def find_blocks(page: Page) -> list[ContentsBlock]:
     """Return the contents of a page that we made or adopted, in source order: those that carry a remark."""
     chosen = [(index, made) for index, made in enumerate(page.made_blocks("contents")) if _remark_of(page, made)]
     if not chosen:
@@ -114,8 +114,8 @@ def _is_here(page: Page, made: Made) -> bool:
     return found is not None and found.here
 
 
-def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: int, made: Made) -> Block:
-    span = spread(page, made.element)
+def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: int, made: Made) -> ContentsBlock:
+    span = whole_block_span(page, made.element)
     listing = read_listing(span.of(page.text))
     written = read_remark(listing.text)
     meanings = [_meaning(matcher, entry) for entry in listing.entries]
@@ -132,7 +132,7 @@ def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: in
     )
     there = {one.section for one in listed}
     missing = tuple(section.index for section in wanted if section.index not in there)
-    return Block(index, made, span, listing, remark, written[1] if written else None, home, listed, missing)
+    return ContentsBlock(index, made, span, listing, remark, written[1] if written else None, home, listed, missing)
 
 
 def _state(flat: Sequence[Section], entry: Entry, meaning: Meaning, remark: Remark, wanted: Collection[int]) -> State:
@@ -172,7 +172,7 @@ def judge_words(words: str, title: str, remark: Remark) -> State:
         return State.RIGHT
     if remark.adopted and remark.knows(title):
         return State.SHORTENED  # the heading is as it was, so the words are the author's
-    if not remark.seals:
+    if not remark.digests:
         return State.SHORTENED if is_shortening(words, title) else State.STALE
     if not words or remark.knows(words):
         return State.STALE
@@ -184,7 +184,7 @@ def entry_words(section: Section) -> str:
     return collapse(unescape(_TAG.sub("", section.heading.entry)))
 
 
-def spread(page: Page, element: Element) -> Span:
+def whole_block_span(page: Page, element: Element) -> Span:
     """Return an element's span, with its line's indent where it begins its line."""
     start = element.open.start
     if indent_before(page.text, start) is not None:

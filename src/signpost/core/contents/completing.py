@@ -1,4 +1,4 @@
-"""Entries added to a list in its author's hand, and taken out again; all else in it stays as it is, to the byte.
+"""Entries added to a list in its author's style, and taken out again; all else in it stays as it is, to the byte.
 
 A list is read again after each change. Where the change did not come out as meant, because the list's markup does not
 let it, it is not made.
@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 from signpost.core.contents.listing import LISTS, Entry, Form, Listing, read_listing
-from signpost.core.contents.writing import Hand, Item, read_hand, write_list
+from signpost.core.contents.writing import Item, ListStyle, read_list_style, write_list
 from signpost.core.page import Node, read_markup
 from signpost.core.page.habits import Habits
 from signpost.core.text.positions import Span, indent_before, line_indent
@@ -281,24 +281,26 @@ def _as_child(
         return
     entry = listing.entries[parent]
     indent = indent_before(listing.text, own.start)
-    hand = read_hand(listing, _usual_hand(listing, habits))
-    hand = replace(hand, indent=(indent or "") + hand.list_step, root=_without_own(hand.nested))
+    list_style = read_list_style(listing, _usual_list_style(listing, habits))
+    list_style = replace(
+        list_style, indent=(indent or "") + list_style.list_step, root=_without_own(list_style.nested)
+    )
     markup = _label(listing, parent, new)
-    written = write_list([Item(markup, new.level)], hand)
-    if not hand.newline:
+    written = write_list([Item(markup, new.level)], list_style)
+    if not list_style.newline:
         yield entry.own.end, written
         return
     close = listing.text[entry.own.end :].lstrip().lower().startswith("</li")
-    tail = hand.newline + (indent or "") if close and indent is not None else ""
-    yield entry.own.end, hand.newline + hand.indent + written + tail
+    tail = list_style.newline + (indent or "") if close and indent is not None else ""
+    yield entry.own.end, list_style.newline + list_style.indent + written + tail
 
 
-def _usual_hand(listing: Listing, habits: Habits) -> Hand:
+def _usual_list_style(listing: Listing, habits: Habits) -> ListStyle:
     root = listing.root
     tag = root.tag if root is not None else "ul"
     start = habits.start(tag)
     indent = line_indent(listing.text, root.open.start) if root is not None else ""
-    return Hand(
+    return ListStyle(
         habits.newline, indent, habits.indent, habits.indent, start, start,
         habits.start("li"), habits.end("li"), habits.end(tag),
     )  # fmt: skip

@@ -1,11 +1,18 @@
-"""What the remarks of contents say of headings, kept true when a heading is renamed or reworded."""
+"""What the remarks of contents say of headings, kept true when a heading is renamed or word_edits_between."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
 
-from signpost.core.contents.remark import Remark, read_remark, seal, seal_identifier, split_seals, write_name
+from signpost.core.contents.remark import (
+    Remark,
+    identifier_digest,
+    read_remark,
+    split_digests,
+    word_digest,
+    write_name,
+)
 from signpost.core.page import Page
 from signpost.core.page.placing import block_end
 from signpost.core.text.edits import Edit
@@ -23,21 +30,21 @@ def renamed_edits(page: Page, old: str, new: str) -> list[Edit]:
     def change(remark: Remark, text: str) -> str:
         if old in remark.left_out:
             text = _LEFT_OUT.sub(lambda found: _in_group(found, _renamed(found[1], old, new)), text)
-        if seal_identifier(old) in remark.added:
-            seals = (seal_identifier(new) if one == seal_identifier(old) else one for one in remark.added)
-            text = _ADDED.sub(lambda found: _in_group(found, "".join(seals)), text)
+        if identifier_digest(old) in remark.added:
+            digests = (identifier_digest(new) if one == identifier_digest(old) else one for one in remark.added)
+            text = _ADDED.sub(lambda found: _in_group(found, "".join(digests)), text)
         return text
 
     return list(_changed(page, change))
 
 
-def reworded_edits(page: Page, old: str, new: str) -> list[Edit]:
+def entry_word_edits(page: Page, old: str, new: str) -> list[Edit]:
     """Return the edits by which contents know a heading by its new words."""
 
     def change(remark: Remark, text: str) -> str:
         def resealed(found: re.Match[str]) -> str:
-            seals = (seal(new) if one == seal(old) else one for one in split_seals(found[1]))
-            return _in_group(found, "".join(seals))
+            digests = (word_digest(new) if one == word_digest(old) else one for one in split_digests(found[1]))
+            return _in_group(found, "".join(digests))
 
         return _SEALS.sub(resealed, text) if remark.knows(old) else text
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 
-from signpost.core.contents.blocks import Block
+from signpost.core.contents.blocks import ContentsBlock
 from signpost.core.contents.handmade import Handmade
 from signpost.core.contents.listing import LISTS
 from signpost.core.contents.phrases import contents_label, heads_contents
@@ -128,7 +128,7 @@ def _marking(page: Page, habits: Habits, holder: Element, label: str | None) -> 
     return edits
 
 
-def unframe_edits(page: Page, block: Block) -> Iterator[Edit]:
+def unframe_edits(page: Page, block: ContentsBlock) -> Iterator[Edit]:
     """Yield the edits that take away what was put around an adopted list, or written into the element around it."""
     element, adopted = block.made.element, block.remark.adopted
     if adopted is Adopted.FRAMED:

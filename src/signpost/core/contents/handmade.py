@@ -16,7 +16,7 @@ from html import unescape
 from itertools import pairwise
 
 from signpost.core.addresses.links import LinkKind, classify_link
-from signpost.core.contents.blocks import entry_words, find_blocks, spread, wanted_sections
+from signpost.core.contents.blocks import entry_words, find_blocks, wanted_sections, whole_block_span
 from signpost.core.contents.listing import LISTS, Entry, Form, IsTitle, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import heads_contents
@@ -123,7 +123,7 @@ class _Search:
         self.titles = {entry_words(section).casefold() for section in flat if entry_words(section)}
         self.is_title = title_test(flat, self.matcher)
         ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
-        self.made = [spread(page, block.element) for block in ours]
+        self.made = [whole_block_span(page, block.element) for block in ours]
         self.made += [block.span for block in find_blocks(page)]
         self.headings = [node.start for node in nodes.all if node.tag in _HEADINGS]
 
@@ -167,7 +167,7 @@ class _Search:
         element = node.element
         if node.tag in LISTS and self._is_sublist(node):
             return
-        span = spread(self.page, element)
+        span = whole_block_span(self.page, element)
         if node.tag in ("td", "th"):
             span = self.nodes.inner(node)
         yield from self._read(element, span)

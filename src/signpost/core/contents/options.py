@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Final, Literal
 
 from signpost.core.contents.listing import Form
 from signpost.core.page import Page
@@ -23,6 +24,10 @@ class Spot(StrEnum):
     SECTION = "section"  # right after the heading of the section that they list
 
 
+#: Asks for another block beside those that are there.
+NEW: Final = "new"
+
+
 @dataclass(frozen=True, slots=True)
 class ContentsOptions:
     """What a contents block holds. None means as it is, or as is usual where there is none yet."""
@@ -39,7 +44,7 @@ class ContentsOptions:
     spot: Spot = Spot.LEAD  # of a new block
     before: int | None = None  # start of the block that a new one stands before; goes before `spot`
     home: int | None = None  # index of the section whose sections alone are listed
-    block: int | None = None  # index of the block to refresh; None for the one that lists what `home` says
+    block: int | Literal["new"] | None = None  # index of the block to refresh; None: the one that lists `home`
     kept: Collection[int] = ()  # sections whose shortened entries are right though their headings changed
 
 

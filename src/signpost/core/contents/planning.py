@@ -12,7 +12,7 @@ from signpost.core.contents.adopting import plan_adoption, plan_refreshed, relea
 from signpost.core.contents.blocks import (
     BESIDE,
     USUAL_LEVELS,
-    Block,
+    ContentsBlock,
     Listed,
     State,
     entry_words,
@@ -20,16 +20,16 @@ from signpost.core.contents.blocks import (
     wanted_sections,
 )
 from signpost.core.contents.handmade import find_main_handmade
-from signpost.core.contents.options import ContentsOptions, Spot, find_slot
+from signpost.core.contents.options import NEW, ContentsOptions, Spot, find_slot
 from signpost.core.contents.refreshing import Work, entry_markup, relabelled
-from signpost.core.contents.remark import Remark, seal
+from signpost.core.contents.remark import Remark, word_digest
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.identifiers.sections import propose_identifiers, put_identifier
 from signpost.core.page import Page, Target, read_edited
 from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import Section, read_outline, section_marked
 from signpost.core.page.placing import follows_empty_line, whole_block
-from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, line_start
 from signpost.core.text.tags import scan_attributes, value_edit
@@ -54,7 +54,11 @@ def plan_contents(page: Page, options: ContentsOptions, rule: IdentifierRule | N
 
 
 def _plan_block(
-    page: Page, flat: Sequence[Section], block: Block | None, options: ContentsOptions, rule: IdentifierRule | None
+    page: Page,
+    flat: Sequence[Section],
+    block: ContentsBlock | None,
+    options: ContentsOptions,
+    rule: IdentifierRule | None,
 ) -> EditSet:
     if block is not None and block.remark.adopted:
         return plan_refreshed(page, block, options, rule)
@@ -101,7 +105,7 @@ def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
     return edit_set(page.source, edits)
 
 
-def _with_empty_line(page: Page, block: Block) -> Span:
+def _with_empty_line(page: Page, block: ContentsBlock) -> Span:
     """Return what goes with a block: its lines, and an empty one behind where one stands before them as well."""
     span = whole_block(page.text, block.made.element)
     behind = after_line_end(page.text, span.end)
@@ -165,13 +169,13 @@ def plan_entry_words(page: Page, block: int, section: int, words: str) -> EditSe
     return edit_set(page.source, edits)
 
 
-def _sealed_too(block: Block, title: str) -> Edit:
+def _sealed_too(block: ContentsBlock, title: str) -> Edit:
     """Return the edit that remembers how a heading reads now, so that its entry's own words stay."""
     end = block.span.start + (block.remarked.end if block.remarked else 0) - len(" -->")
-    return Edit(end, end, seal(title), reason="the heading as it reads now")
+    return Edit(end, end, word_digest(title), reason="the heading as it reads now")
 
 
-def find_outdated(page: Page, blocks: Sequence[Block] | None = None) -> list[tuple[Block, EditSet]]:
+def find_outdated(page: Page, blocks: Sequence[ContentsBlock] | None = None) -> list[tuple[ContentsBlock, EditSet]]:
     """Return the contents of a page that are out of date, each with the edits that mend it.
 
     `blocks` are those of the page, where they are known already.
@@ -214,16 +218,16 @@ def _reaches(page: Page, one: Listed) -> bool:
     return not isinstance(target, Target) or section_marked(page, target.start) == one.section
 
 
-def _block_at(blocks: Sequence[Block], index: int) -> Block:
+def _block_at(blocks: Sequence[ContentsBlock], index: int) -> ContentsBlock:
     found = next((block for block in blocks if block.index == index), None)
     if found is None:
         raise RequestError("These contents are not there any more. Reload the page and try again.")
     return found
 
 
-def _choose_block(blocks: Sequence[Block], options: ContentsOptions) -> Block | None:
+def _choose_block(blocks: Sequence[ContentsBlock], options: ContentsOptions) -> ContentsBlock | None:
     if options.block is not None:
-        return None if options.block < 0 else _block_at(blocks, options.block)
+        return None if options.block == NEW else _block_at(blocks, options.block)
     alike = [block for block in blocks if block.home == options.home]
     return next(iter(alike), blocks[0] if blocks and options.home is None else None)
 
@@ -243,7 +247,7 @@ def _settle(remark: Remark, options: ContentsOptions) -> Remark:
     return remark
 
 
-def _turned(page: Page, block: Block, spot: Spot) -> EditSet:
+def _turned(page: Page, block: ContentsBlock, spot: Spot) -> EditSet:
     """Return the edits that only change whether contents stand at the side."""
     text = _with_side(page, block, spot)
     was = block.listing.text.lstrip(" \t")
@@ -251,7 +255,7 @@ def _turned(page: Page, block: Block, spot: Spot) -> EditSet:
     return edit_set(page.source, edits_between(was, text, start, "contents at the side or not"))
 
 
-def _with_side(page: Page, block: Block, spot: Spot) -> str:
+def _with_side(page: Page, block: ContentsBlock, spot: Spot) -> str:
     """Return the block's markup with its class saying whether it stands at the side."""
     start = block.made.element.open.start
     markup = page.text[start : block.span.end]
@@ -262,4 +266,4 @@ def _with_side(page: Page, block: Block, spot: Spot) -> str:
     value = " ".join([*classes, BESIDE] if spot is Spot.SIDE else classes)
     if value == " ".join(written.value.split()):
         return markup
-    return spliced(markup, Span(0, len(markup)), [value_edit(markup, written, value, "side")])
+    return splice(markup, Span(0, len(markup)), [value_edit(markup, written, value, "side")])

@@ -1,4 +1,4 @@
-"""One block written anew, or brought up to date in the hand that it is written in."""
+"""One block written anew, or brought up to date in the list_style that it is written in."""
 
 from __future__ import annotations
 
@@ -7,17 +7,25 @@ from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from html import escape
 
-from signpost.core.contents.blocks import BESIDE, Block, Listed, State, entry_words, judge_words
+from signpost.core.contents.blocks import BESIDE, ContentsBlock, Listed, State, entry_words, judge_words
 from signpost.core.contents.listing import Form
 from signpost.core.contents.options import ContentsOptions, Spot, find_slot
 from signpost.core.contents.phrases import contents_label
-from signpost.core.contents.remark import Remark, seal
-from signpost.core.contents.writing import Hand, Item, new_hand, number_items, read_hand, write_list, write_row
+from signpost.core.contents.remark import Remark, word_digest
+from signpost.core.contents.writing import (
+    Item,
+    ListStyle,
+    new_list_style,
+    number_items,
+    read_list_style,
+    write_list,
+    write_row,
+)
 from signpost.core.page import Page
 from signpost.core.page.habits import Habits
 from signpost.core.page.outline import Section
 from signpost.core.page.placing import follows_empty_line
-from signpost.core.text.edits import Edit, spliced
+from signpost.core.text.edits import Edit, splice
 from signpost.core.text.positions import Span, line_indent
 from signpost.core.text.tags import scan_attributes, value_edit
 
@@ -53,37 +61,40 @@ class Work:
             gap += habits.newline  # as its author parts blocks
         return Edit(slot.at, slot.at, slot.indent + block + gap, rank=1, reason="contents")
 
-    def refresh(self, block: Block, sections: Sequence[Section]) -> str:
-        """Return the markup of a block brought up to date; what is right keeps the author's hand."""
+    def refresh(self, block: ContentsBlock, sections: Sequence[Section]) -> str:
+        """Return the markup of a block brought up to date; what is right keeps the author's style."""
         listing = block.listing
         form = self.options.form or listing.form
-        items, seals = self._items(block, sections)
+        items, digests = self._items(block, sections)
         items = self._numbered(items)
         indent = listing.text[: len(listing.text) - len(listing.text.lstrip(" \t"))]
         if form is not listing.form or not listing.entries:
-            return self._rewritten(block, items, form, indent, seals)
-        remark = self.remark.write(seals)
+            return self._rewritten(block, items, form, indent, digests)
+        remark = self.remark.write(digests)
         if form is Form.ROW:
-            hand = read_hand(listing, self._usual(indent))
-            if self.options.separator is not None and self.options.separator != hand.separator:
-                hand, listing = replace(hand, separator=self.options.separator), replace(listing, entries=())
+            list_style = read_list_style(listing, self._usual(indent))
+            if self.options.separator is not None and self.options.separator != list_style.separator:
+                list_style, listing = (
+                    replace(list_style, separator=self.options.separator),
+                    replace(listing, entries=()),
+                )
             body = Span(block.listing.entries[0].own.start, block.listing.entries[-1].own.end)
-            text = write_row(items, hand, listing if listing.entries else None)
+            text = write_row(items, list_style, listing if listing.entries else None)
         else:
             root = listing.root
             body = Span(root.open.start, root.end) if root else Span(0, 0)
-            hand = self._tagged(read_hand(listing, self._usual(indent)))
-            text = write_list(items, hand)
+            list_style = self._tagged(read_list_style(listing, self._usual(indent)))
+            text = write_list(items, list_style)
             if root and block.span.start + root.open.start == block.made.element.open.start:
-                return listing.text[: body.start] + _with_remark(text, hand, remark) + listing.text[body.end :]
+                return listing.text[: body.start] + _with_remark(text, list_style, remark) + listing.text[body.end :]
         edits = [Edit(body.start, body.end, text)]
         if block.remarked is not None:
             edits.append(Edit(block.remarked.start, block.remarked.end, remark))
         else:
             edits.append(self._new_remark(block, remark))
-        return spliced(block.listing.text, Span(0, len(block.listing.text)), edits)
+        return splice(block.listing.text, Span(0, len(block.listing.text)), edits)
 
-    def _new_remark(self, block: Block, remark: str) -> Edit:
+    def _new_remark(self, block: ContentsBlock, remark: str) -> Edit:
         close = block.made.element.close
         text = block.listing.text
         if close is None:
@@ -95,40 +106,50 @@ class Work:
             return Edit(len(line), len(line), inside + remark + self.habits.newline, rank=9)
         return Edit(at, at, remark, rank=9)
 
-    def _usual(self, indent: str) -> Hand:
+    def _usual(self, indent: str) -> ListStyle:
         tag = "ol" if self.options.ordered else "ul"
         separator = " | " if self.options.separator is None else self.options.separator
-        return new_hand(self.habits, indent + self.habits.indent, tag, escape(separator, quote=False))
+        return new_list_style(self.habits, indent + self.habits.indent, tag, escape(separator, quote=False))
 
-    def _tagged(self, hand: Hand) -> Hand:
-        """Return a hand with the kind of list that was asked for."""
+    def _tagged(self, list_style: ListStyle) -> ListStyle:
+        """Return a list_style with the kind of list that was asked for."""
         if self.options.ordered is None:
-            return hand
+            return list_style
         tag = self.habits.tag("ol" if self.options.ordered else "ul")
         was = re.compile(r"^<\w+")
         return replace(
-            hand, root=was.sub(f"<{tag}", hand.root), nested=was.sub(f"<{tag}", hand.nested), list_end=f"</{tag}>"
+            list_style,
+            root=was.sub(f"<{tag}", list_style.root),
+            nested=was.sub(f"<{tag}", list_style.nested),
+            list_end=f"</{tag}>",
         )
 
     def _write_new(self, sections: Sequence[Section], indent: str, start: str, end: str) -> str:
         items = self._numbered([self._new_item(section) for section in sections])
-        seals = [seal(entry_words(section)) for section in sections]
-        return self._framed(items, self.options.form or Form.LIST, indent, (start, end), seals)
+        digests = [word_digest(entry_words(section)) for section in sections]
+        return self._framed(items, self.options.form or Form.LIST, indent, (start, end), digests)
 
     def _framed(
-        self, items: Sequence[Item], form: Form, indent: str, frame: tuple[str, str], seals: Sequence[str]
+        self, items: Sequence[Item], form: Form, indent: str, frame: tuple[str, str], digests: Sequence[str]
     ) -> str:
-        hand = self._usual(indent)
-        inner = write_row(items, hand) if form is Form.ROW else write_list(items, hand)
-        lines = [frame[0], hand.indent + inner, hand.indent + self.remark.write(seals), indent + frame[1]]
+        list_style = self._usual(indent)
+        inner = write_row(items, list_style) if form is Form.ROW else write_list(items, list_style)
+        lines = [
+            frame[0],
+            list_style.indent + inner,
+            list_style.indent + self.remark.write(digests),
+            indent + frame[1],
+        ]
         return self.habits.newline.join(lines)
 
-    def _rewritten(self, block: Block, items: Sequence[Item], form: Form, indent: str, seals: Sequence[str]) -> str:
+    def _rewritten(
+        self, block: ContentsBlock, items: Sequence[Item], form: Form, indent: str, digests: Sequence[str]
+    ) -> str:
         """Return a block whose entries stand in another form; its own tags stay as they are."""
         element = block.made.element
         start = self.page.text[element.open.start : element.open.end]
         end = self.habits.end(element.tag) if element.close is None else element.close.of(self.page.text)
-        return indent + self._framed(items, form, indent, (start, end), seals)
+        return indent + self._framed(items, form, indent, (start, end), digests)
 
     def _numbered(self, items: Sequence[Item]) -> list[Item]:
         if not self.remark.numbered:
@@ -138,30 +159,30 @@ class Work:
             for item, number in zip(items, number_items(items), strict=True)
         ]
 
-    def _items(self, block: Block, sections: Sequence[Section]) -> tuple[list[Item], list[str]]:
-        """Return the entries as they shall stand, and the seals of the headings that they are true to.
+    def _items(self, block: ContentsBlock, sections: Sequence[Section]) -> tuple[list[Item], list[str]]:
+        """Return the entries as they shall stand, and the digests of the headings that they are true to.
 
         An entry of the author's own, which leads elsewhere, stays behind the one that it stood behind.
         """
         listed = {one.section: one for one in reversed(block.listed) if one.section is not None}
         followers = self._followers(block, {section.index for section in sections})
-        seals: list[str] = []
+        digests: list[str] = []
         items = [self._item(block, one, sections[0].level) for one in followers.get(-1, [])]
         for section in sections:
             title = entry_words(section)
             one = listed.get(section.index)
             if one is None:
-                seals.append(seal(title))
+                digests.append(word_digest(title))
                 items.append(self._new_item(section, self._usual_words(block)))
             else:
                 state = judge_words(one.entry.words, title, block.remark)
                 if state is not State.DOUBTED or section.index in self.options.kept:
-                    seals.append(seal(title))
+                    digests.append(word_digest(title))
                 items.append(self._kept(block, one, section, state))
             items += [self._item(block, other, section.level) for other in followers.get(section.index, [])]
-        return items, seals
+        return items, digests
 
-    def _followers(self, block: Block, wanted: Collection[int]) -> dict[int, list[Listed]]:
+    def _followers(self, block: ContentsBlock, wanted: Collection[int]) -> dict[int, list[Listed]]:
         """Return the author's own entries, which lead elsewhere, by the section whose entry they stand behind."""
         followers: dict[int, list[Listed]] = {}
         before = -1
@@ -172,7 +193,7 @@ class Work:
                 before = one.section
         return followers
 
-    def _kept(self, block: Block, one: Listed, section: Section, state: State) -> Item:
+    def _kept(self, block: ContentsBlock, one: Listed, section: Section, state: State) -> Item:
         """Return an entry that is there, its address and words put right and its markup kept."""
         label = one.entry.label.of(block.listing.text)
         if not one.entry.linked:
@@ -185,7 +206,7 @@ class Work:
             label = _led(label, self._address(section), self.habits)
         return self._item(block, one, section.level, label)
 
-    def _item(self, block: Block, one: Listed, level: int, label: str | None = None) -> Item:
+    def _item(self, block: ContentsBlock, one: Listed, level: int, label: str | None = None) -> Item:
         """Return an entry with what its author wrote around its label, but for a number."""
         text, entry = block.listing.text, one.entry
         before = text[entry.own.start : entry.label.start]
@@ -206,10 +227,10 @@ class Work:
         )
         return Item(prefix + self._label(section) + suffix, section.level)
 
-    def _is_row(self, block: Block) -> bool:
+    def _is_row(self, block: ContentsBlock) -> bool:
         return (self.options.form or block.listing.form) is Form.ROW
 
-    def _usual_words(self, block: Block) -> tuple[str, str]:
+    def _usual_words(self, block: ContentsBlock) -> tuple[str, str]:
         """Return the words that stand before and behind all entries alike; "" where they differ."""
         if self._is_row(block):
             return "", ""  # what stands between the entries of a row is its separator
@@ -233,10 +254,10 @@ class Work:
         return f"{self.habits.start('a', href=self._address(section))}{inner}{self.habits.end('a')}"
 
 
-def _with_remark(text: str, hand: Hand, remark: str) -> str:
+def _with_remark(text: str, list_style: ListStyle, remark: str) -> str:
     """Return a list that is a block by itself with the remark as its last child."""
-    at = len(text) - len(hand.list_end)
-    line = hand.item_step + remark + hand.newline + hand.indent if hand.newline else remark
+    at = len(text) - len(list_style.list_end)
+    line = list_style.item_step + remark + list_style.newline + list_style.indent if list_style.newline else remark
     return text[:at] + line + text[at:]
 
 
@@ -263,4 +284,4 @@ def _led(label: str, address: str, habits: Habits) -> str:
     written = next((found for found in scan_attributes(label, 0) if found.name == "href"), None)
     if written is None:
         return label[:2] + " " + habits.attribute("href", address) + label[2:]
-    return spliced(label, Span(0, len(label)), [value_edit(label, written, address, "destination")])
+    return splice(label, Span(0, len(label)), [value_edit(label, written, address, "destination")])

@@ -2,7 +2,7 @@
 
 It is a comment at the block's end, so that the page itself says how its contents are brought up to date: an entry
 that no longer equals its heading was either left behind by the heading or shortened by the author, and the remark
-tells which. A seal of three letters stands for a heading's words.
+tells which. A word_digest of three letters stands for a heading's words.
 
 Of a list that its author made by hand, it also says that it is the author's, what was put around it, and which
 entries were added, so that all of that can be taken away again.
@@ -21,8 +21,8 @@ from signpost.core.text.positions import Span
 
 _REMARK = re.compile(r"<!--\s*levels\s+([0-9,\s-]+?)\s*((?:;(?!--)[^;>]*)*?)\s*-->")
 _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
-#: How long a seal of a heading's words is, and one of an identifier, which has to tell one from all others.
-SEAL_LETTERS = 3
+#: How long a word_digest of a heading's words is, and one of an identifier, which has to tell one from all others.
+DIGEST_LETTERS = 3
 IDENTIFIER_LETTERS = 6
 
 
@@ -43,16 +43,16 @@ class Remark:
     left_out: tuple[str, ...] = ()  # identifiers of sections that get no entry
     numbered: bool = False  # whether numbers like 2.3 are written before the entries
     here: bool = False  # whether it lists what stands within the section that it stands in
-    seals: frozenset[str] = frozenset()
+    digests: frozenset[str] = frozenset()
     adopted: Adopted | None = None  # None for contents that we made
-    added: tuple[str, ...] = ()  # seals of the identifiers whose entries were added to a list made by hand
+    added: tuple[str, ...] = ()  # digests of the identifiers whose entries were added to a list made by hand
 
     def knows(self, words: str) -> bool:
         """Return whether a heading had these words when the block was written."""
-        return seal(words) in self.seals
+        return word_digest(words) in self.digests
 
     def write(self, order: Iterable[str]) -> str:
-        """Return the comment; `order` gives the seals in the order of the entries."""
+        """Return the comment; `order` gives the digests in the order of the entries."""
         pieces = [f"levels {_write_levels(self.levels)}"]
         if self.here:
             pieces.append("of this section")
@@ -64,17 +64,17 @@ class Remark:
             pieces.append("added " + "".join(self.added))
         if self.left_out:
             pieces.append("without " + " ".join(write_name(name) for name in self.left_out))
-        seals = "".join(dict.fromkeys(order))
-        return f"<!-- {'; '.join([*pieces, f'as headed {seals}'])} -->"
+        digests = "".join(dict.fromkeys(order))
+        return f"<!-- {'; '.join([*pieces, f'as headed {digests}'])} -->"
 
 
-def seal(words: str) -> str:
-    """Return the seal of a heading's words."""
-    return _letters(words, SEAL_LETTERS)
+def word_digest(words: str) -> str:
+    """Return the word_digest of a heading's words."""
+    return _letters(words, DIGEST_LETTERS)
 
 
-def seal_identifier(name: str) -> str:
-    """Return the seal of an identifier."""
+def identifier_digest(name: str) -> str:
+    """Return the word_digest of an identifier."""
     return _letters(name, IDENTIFIER_LETTERS)
 
 
@@ -104,14 +104,14 @@ def read_remark(text: str) -> tuple[Remark, Span] | None:
         elif word == "by":
             remark = replace(remark, adopted=_read_adopted(rest.removeprefix("hand").strip()))
         elif word == "added":
-            remark = replace(remark, added=split_seals(rest.strip(), IDENTIFIER_LETTERS))
+            remark = replace(remark, added=split_digests(rest.strip(), IDENTIFIER_LETTERS))
         elif word == "as":
-            remark = replace(remark, seals=frozenset(split_seals(rest.strip().removeprefix("headed").strip())))
+            remark = replace(remark, digests=frozenset(split_digests(rest.strip().removeprefix("headed").strip())))
     return remark, Span(found.start(), found.end())
 
 
-def split_seals(letters: str, length: int = SEAL_LETTERS) -> tuple[str, ...]:
-    """Return the seals that stand one after another."""
+def split_digests(letters: str, length: int = DIGEST_LETTERS) -> tuple[str, ...]:
+    """Return the digests that stand one after another."""
     return tuple(letters[at : at + length] for at in range(0, len(letters), length))
 
 

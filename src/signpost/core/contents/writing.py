@@ -1,4 +1,4 @@
-"""Entries written as markup, in the hand of the list that is there, or of the page where there is none."""
+"""Entries written as markup, in the list_style of the list that is there, or of the page where there is none."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ class Item:
 
 
 @dataclass(frozen=True, slots=True)
-class Hand:
+class ListStyle:
     """How a list is written."""
 
     newline: str  # "" where everything stands on one line
@@ -46,17 +46,17 @@ class Hand:
     separator: str = " | "  # between the entries of a row
 
 
-def new_hand(habits: Habits, indent: str, tag: str, separator: str) -> Hand:
-    """Return the hand of a list that is written anew inside a block, at an indent."""
+def new_list_style(habits: Habits, indent: str, tag: str, separator: str) -> ListStyle:
+    """Return the list_style of a list that is written anew inside a block, at an indent."""
     start = habits.start(tag)
-    return Hand(
+    return ListStyle(
         habits.newline, indent, habits.indent, habits.indent, start, start,
         habits.start("li"), habits.end("li"), habits.end(tag), separator,
     )  # fmt: skip
 
 
-def read_hand(listing: Listing, usual: Hand) -> Hand:
-    """Return the hand in which a listing is written; `usual` says what it does not show."""
+def read_list_style(listing: Listing, usual: ListStyle) -> ListStyle:
+    """Return the list_style in which a listing is written; `usual` says what it does not show."""
     if listing.form is Form.ROW:
         return replace(usual, separator=_usual_separator(listing) or usual.separator)
     text, root, entries = listing.text, listing.root, listing.entries
@@ -76,7 +76,7 @@ def read_hand(listing: Listing, usual: Hand) -> Hand:
     tag = text[root.open.start + 1 : root.open.start + 1 + len(root.tag)]
     item = Counter(entry.opening for entry in entries if entry.opening).most_common(1)
     name = "LI" if tag.isupper() else "li"
-    return Hand(
+    return ListStyle(
         newline=usual.newline if broken else "",
         indent=indent,
         item_step=item_step,
@@ -130,44 +130,46 @@ def number_items(items: Sequence[Item]) -> list[str]:
     return [numbers[position] for position in range(len(items))]
 
 
-def write_list(items: Sequence[Item], hand: Hand) -> str:
+def write_list(items: Sequence[Item], list_style: ListStyle) -> str:
     """Return nested lists; their first line carries no indent, for the caller knows where it goes."""
-    return hand.newline.join(_list_lines(_grow(items), hand, hand.indent, hand.root)).removeprefix(hand.indent)
+    return list_style.newline.join(
+        _list_lines(_grow(items), list_style, list_style.indent, list_style.root)
+    ).removeprefix(list_style.indent)
 
 
-def _list_lines(branches: Sequence[_Branch], hand: Hand, indent: str, start: str) -> list[str]:
-    if not hand.newline:
+def _list_lines(branches: Sequence[_Branch], list_style: ListStyle, indent: str, start: str) -> list[str]:
+    if not list_style.newline:
         indent = ""
-    inside = indent + (hand.item_step if hand.newline else "")
+    inside = indent + (list_style.item_step if list_style.newline else "")
     lines = [indent + start]
     for branch in branches:
         if branch.item.ahead:
             lines.append(inside + branch.item.ahead)
-        line = inside + (branch.item.opening or hand.item) + branch.item.markup
+        line = inside + (branch.item.opening or list_style.item) + branch.item.markup
         if not branch.inner:
             behind = " " + branch.item.behind if branch.item.behind else ""
-            lines.append(line + behind + hand.item_end)
+            lines.append(line + behind + list_style.item_end)
             continue
-        deeper = inside + (hand.list_step if hand.newline else "")
-        lines += [line, *_list_lines(branch.inner, hand, deeper, hand.nested)]
+        deeper = inside + (list_style.list_step if list_style.newline else "")
+        lines += [line, *_list_lines(branch.inner, list_style, deeper, list_style.nested)]
         if branch.item.behind:
             lines.append(deeper + branch.item.behind)
-        if hand.item_end:
-            lines.append(inside + hand.item_end)
-    return [*lines, indent + hand.list_end]
+        if list_style.item_end:
+            lines.append(inside + list_style.item_end)
+    return [*lines, indent + list_style.list_end]
 
 
-def write_row(items: Sequence[Item], hand: Hand, listing: Listing | None = None) -> str:
+def write_row(items: Sequence[Item], list_style: ListStyle, listing: Listing | None = None) -> str:
     """Return a row; entries that stood side by side keep what stands between them."""
     pieces: list[str] = []
     for before, item in zip([None, *items], items, strict=False):
         if before is not None:
-            pieces.append(_gap(before, item, hand, listing))
+            pieces.append(_gap(before, item, list_style, listing))
         pieces.append(item.markup)
     return "".join(pieces)
 
 
-def _gap(before: Item, item: Item, hand: Hand, listing: Listing | None) -> str:
+def _gap(before: Item, item: Item, list_style: ListStyle, listing: Listing | None) -> str:
     if listing is not None and before.was >= 0 and item.was == before.was + 1:
         return Span(listing.entries[before.was].own.end, listing.entries[item.was].own.start).of(listing.text)
-    return hand.separator
+    return list_style.separator

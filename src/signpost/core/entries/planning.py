@@ -22,7 +22,7 @@ from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.placing import block_after, block_end, block_start, whole_block
 from signpost.core.page.plans import plan_in_turn, refuse_unseen
-from signpost.core.page.shown import reworded
+from signpost.core.page.shown import word_edits_between
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, indent_before, line_indent
@@ -167,7 +167,9 @@ class _Entries:
         if element.close is None:
             return []
         inner = Span(element.open.end, element.close.start)
-        return reworded(self.page.text, inner, section.text, label, f"“{section.text}” is “{label}” now") or []
+        return (
+            word_edits_between(self.page.text, inner, section.text, label, f"“{section.text}” is “{label}” now") or []
+        )
 
     def _insert(self, term: Term, rank: int) -> Edit:
         slot = block_start(self.page.text, self._place(term))

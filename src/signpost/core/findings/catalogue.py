@@ -132,14 +132,14 @@ _ALL = (
         Severity.WARNING,
         Fix.ASK,
         _WCAG + "focus-not-obscured-minimum",
-        "Landing under a bar",
+        "Resolved under a bar",
     ),
     Rule(
         "landing-short",
         Severity.ADVICE,
         Fix.ASK,
         "https://drafts.csswg.org/cssom-view/#scroll-an-element-into-view",
-        "Landing below the window's top",
+        "Resolved below the window's top",
     ),
     Rule(
         "encoding-refused",

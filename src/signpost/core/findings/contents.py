@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from itertools import pairwise
 
-from signpost.core.contents import Block, Listed, State, find_blocks
+from signpost.core.contents import ContentsBlock, Listed, State, find_blocks
 from signpost.core.contents.blocks import entry_words
 from signpost.core.page import Page
 from signpost.core.page.outline import Section, read_outline
@@ -29,7 +29,7 @@ def find_faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
             yield "section-without-entry", start, _name_missing(flat, block)
 
 
-def _judge(flat: list[Section], block: Block, one: Listed) -> Iterator[tuple[str, int, str]]:
+def _judge(flat: list[Section], block: ContentsBlock, one: Listed) -> Iterator[tuple[str, int, str]]:
     at = block.span.start + one.entry.label.start
     words = f"The entry “{one.entry.words}”"
     title = entry_words(flat[one.section]) if one.section is not None else ""
@@ -42,7 +42,7 @@ def _judge(flat: list[Section], block: Block, one: Listed) -> Iterator[tuple[str
         yield "entry-without-section", at, f"{words} leads to no section that these contents list."
 
 
-def _name_missing(flat: list[Section], block: Block) -> str:
+def _name_missing(flat: list[Section], block: ContentsBlock) -> str:
     names = [f"“{flat[index].text}”" for index in block.missing[:_MOST]]
     more = len(block.missing) - len(names)
     verb = "has" if len(block.missing) == 1 else "have"

@@ -16,7 +16,7 @@ from signpost.core.back_to_top.planning import section_close
 from signpost.core.headings.levels import LOWEST, level_edits
 from signpost.core.page import Page, Target, read_edited, read_formatting
 from signpost.core.page.outline import Section, read_outline, section_of_place
-from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spliced
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, indent_before, line_start
 
@@ -186,7 +186,7 @@ def _goal(page: Page, flat: list[Section], onto: Section, where: Where) -> _Goal
 def _swap(page: Page, own: Span, to: int, levels: list[Edit]) -> list[Edit]:
     """Return the edits that swap a section with what lies between it and its goal; white space stays."""
     text = page.text
-    section = spliced(text, own, levels)
+    section = splice(text, own, levels)
     down = own.start < to
     passed = (Span(own.end, to) if down else Span(to, own.start)).of(text)
     first, second = (section, passed) if down else (passed, section)

@@ -9,7 +9,7 @@ from signpost.core.page.marks import heading_level
 
 
 @dataclass(frozen=True, slots=True)
-class Spoken:
+class SpokenHeading:
     """A heading as it is heard."""
 
     level: int
@@ -18,7 +18,7 @@ class Spoken:
     line: int  # 1-based
 
 
-def read_spoken(page: Page, nodes: Nodes | None = None) -> list[Spoken]:
+def read_spoken_headings(page: Page, nodes: Nodes | None = None) -> list[SpokenHeading]:
     """Return all headings of a page that are not hidden, in the order in which they are heard.
 
     Those in the page's furniture are heard as well. A name given by `aria-label` is said instead of the words
@@ -33,7 +33,7 @@ def read_spoken(page: Page, nodes: Nodes | None = None) -> list[Spoken]:
         if level is None or any(_is_hidden(around.attributes) for around in (node, *nodes.above(node))):
             continue
         name = " ".join((node.attributes.get("aria-label") or node.text).split())
-        heard.append(Spoken(level, name, sections.get(node.start), lines.line(node.start)))
+        heard.append(SpokenHeading(level, name, sections.get(node.start), lines.line(node.start)))
     return heard
 
 

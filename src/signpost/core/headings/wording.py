@@ -5,10 +5,10 @@ from __future__ import annotations
 import re
 from html import escape
 
-from signpost.core.contents.following import reworded_edits
+from signpost.core.contents.following import entry_word_edits
 from signpost.core.page import Heading, Page, Target
 from signpost.core.page.phrasing import PERMALINK_MARKS
-from signpost.core.page.shown import reworded
+from signpost.core.page.shown import word_edits_between
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, edit_set
@@ -38,13 +38,13 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
             f"“{heading.text}” has no end tag, so where its words end is a guess. Close it in the source."
         )
     inner = _without_permalinks(page, Span(element.open.end, element.close.start))
-    own = reworded(page.text, inner, heading.text, new, f"“{heading.text}” is “{new}” now")
+    own = word_edits_between(page.text, inner, heading.text, new, f"“{heading.text}” is “{new}” now")
     if own is None:
         raise RequestError(
             f"The words of “{heading.text}” come from a picture or stand in a way that only the source shows. "
             "Edit them there."
         )
-    edits = {path: [*own, *reworded_edits(page, heading.text, new), *_title_edits(page, heading, new)]}
+    edits = {path: [*own, *entry_word_edits(page, heading.text, new), *_title_edits(page, heading, new)]}
     for other, link, landing in site.links_to(path):
         target = landing.target
         same = isinstance(target, Target) and target.name == heading.identifier and link.text == heading.text
@@ -113,4 +113,4 @@ def _link_words(page: Page, start: int, old: str, new: str) -> list[Edit]:
     begin = start_tag_end(page.text, start)
     close = _LINK_END.search(page.text, begin)
     inner = Span(begin, close.start() if close else begin)
-    return reworded(page.text, inner, old, new, "says what its section says") or []
+    return word_edits_between(page.text, inner, old, new, "says what its section says") or []

@@ -17,7 +17,7 @@ from signpost.core.text.errors import RequestError
 _SPACE = re.compile(r"[ \t\n\f\r]")
 
 
-class Verdict(StrEnum):
+class Fitness(StrEnum):
     """What becomes of an identifier that was typed."""
 
     GOOD = "good"
@@ -29,7 +29,7 @@ class Verdict(StrEnum):
 class Judgement:
     """What there is to say of an identifier."""
 
-    verdict: Verdict
+    verdict: Fitness
     message: str  # why, and what to do; "" where there is nothing to say
     suggestion: str | None  # a better one
 
@@ -111,7 +111,7 @@ def judge_existing(page: Page, rule: IdentifierRule | None = None) -> dict[int, 
     taken = {target.name for target in page.targets} - own
     better = choose_identifiers(headings, sorted(poor), taken, rule, page.language)
     return {
-        index: Judgement(Verdict.ADVICE, reason, better[index])
+        index: Judgement(Fitness.ADVICE, reason, better[index])
         for index, reason in poor.items()
         if better[index] != sections[index].identifier
     }
@@ -162,11 +162,11 @@ def judge_identifier(
         tidy = name_from(name.replace("#", " ") or words, taken, rule, page.language)
         if name in taken or not name.strip():
             tidy = name_from(words or name, taken, rule, page.language)
-        return Judgement(Verdict.REFUSED, objection, tidy)
+        return Judgement(Fitness.REFUSED, objection, tidy)
     advice = _find_advice(name, taken)
     if advice:
-        return Judgement(Verdict.ADVICE, advice, name_from(name, taken, rule, page.language))
-    return Judgement(Verdict.GOOD, "", None)
+        return Judgement(Fitness.ADVICE, advice, name_from(name, taken, rule, page.language))
+    return Judgement(Fitness.GOOD, "", None)
 
 
 def _find_advice(name: str, taken: Collection[str]) -> str | None:

@@ -9,14 +9,14 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from signpost.core.addresses.links import LinkKind
-from signpost.core.back_to_top.links import find_ways_back
+from signpost.core.back_to_top.links import find_back_links
 from signpost.core.contents.blocks import entry_words
 from signpost.core.contents.matching import SURE, Matcher
 from signpost.core.identifiers.naming import WEAK_WORDS
 from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.shown import Shown, shown_characters
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
 
@@ -85,7 +85,7 @@ def find_offers(site: Site, path: str, nodes: Nodes | None = None) -> list[Offer
 
 def _placeholders(page: Page, matcher: Matcher) -> Iterator[Offer]:
     listed = {link.start for made in page.made for link in made.links}
-    listed |= {link.start for link in find_ways_back(page)}
+    listed |= {link.start for link in find_back_links(page)}
     for link in page.links:
         if link.kind not in (LinkKind.PLACEHOLDER, LinkKind.NONE) or link.start in listed or not link.text:
             continue
@@ -101,7 +101,7 @@ def _untelling(site: Site, page: Page) -> Iterator[Offer]:
         if link.text.casefold().strip(" .!…»>") not in UNTELLING:
             continue
         outcome = site.follow(page.path, link.href)
-        if isinstance(outcome, Landing) and isinstance(outcome.target, Target):
+        if isinstance(outcome, Resolved) and isinstance(outcome.target, Target):
             other = site.pages[outcome.path]
             before = [index for index, heading in enumerate(other.headings) if heading.begin <= outcome.target.start]
             if before and other.headings[before[-1]].text:

@@ -68,11 +68,11 @@ class Pointer:
     path: str  # of the page that it stands on
     start: int
     text: str
-    in_chrome: bool
+    in_furniture: bool
 
 
 def read_origin(page: Page, span: Span) -> Origin:
-    """Return what stands at a stretch of a page's text, narrowed to what can be a link.
+    """Return what stands at a stretch of a page's text, narrow_edit to what can be a link.
 
     A stretch within a link, or around one alone, means that link. Raises RequestError for one that holds no words,
     tears elements apart, or stands where no link can be.
@@ -215,7 +215,7 @@ def find_pointers(site: Site, path: str) -> dict[int, list[Pointer]]:
         section = -1
         if isinstance(landing.target, Target):
             section = section_of_place(page, landing.target.start)
-        found.setdefault(section, []).append(Pointer(other.path, link.start, link.text, link.in_chrome))
+        found.setdefault(section, []).append(Pointer(other.path, link.start, link.text, link.in_furniture))
     return found
 
 

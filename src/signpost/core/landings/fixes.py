@@ -15,14 +15,14 @@ _GAP = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Cures:
+class LandingFixes:
     """Lengths that would mend landings; None where none needs that."""
 
     room: float | None  # above a landing, in rem, in halves
     below: float | None  # at the page's end, in hundredths of the window's height
 
 
-def find_cures(landings: Iterable[tuple[JumpLanding, float]]) -> Cures:
+def find_landing_fixes(landings: Iterable[tuple[JumpLanding, float]]) -> LandingFixes:
     """Return what would mend landings; each comes with the height of its window, in CSS pixels."""
     room = below = 0.0
     for landing, view_height in landings:
@@ -30,4 +30,6 @@ def find_cures(landings: Iterable[tuple[JumpLanding, float]]) -> Cures:
             room = max(room, (landing.bar_bottom + _GAP) / _REM)
         if landing.verdict in (Verdict.SHORT, Verdict.COVERED) and landing.short:
             below = max(below, 100 * landing.short / view_height)
-    return Cures(math.ceil(room * 2) / 2 if room else None, min(float(math.ceil(below)), 100.0) if below else None)
+    return LandingFixes(
+        math.ceil(room * 2) / 2 if room else None, min(float(math.ceil(below)), 100.0) if below else None
+    )

@@ -66,7 +66,7 @@ def _content_bottom(page: Page, geometry: Geometry) -> float:
     headed = last_box.top if last_box else 0.0
     following = [
         box.top
-        for part in page.chrome
+        for part in page.furniture
         if part.open.start > last
         and (box := geometry.by_start.get(part.open.start)) is not None
         and box.hold is Hold.NONE

@@ -59,7 +59,7 @@ class Link:
     text: str  # its words, white space collapsed; of a picture, its `alt`
     kind: LinkKind
     start: int  # of its start tag
-    in_chrome: bool  # whether it stands in the page's navigation, header or footer
+    in_furniture: bool  # whether it stands in the page's navigation, header or footer
 
 
 @dataclass(frozen=True, slots=True)
@@ -99,11 +99,11 @@ class Page:
     content_tag: str  # of the element that holds it
     words: int  # of its own content
     headings: tuple[Heading, ...]  # of its own content, in source order
-    targets: tuple[Target, ...]  # in tree order, chrome included
-    links: tuple[Link, ...]  # in source order, chrome included
+    targets: tuple[Target, ...]  # in tree order, furniture included
+    links: tuple[Link, ...]  # in source order, furniture included
     resources: tuple[Resource, ...]
     made: tuple[Made, ...]
-    chrome: tuple[Element, ...]  # outermost elements of the page's furniture
+    furniture: tuple[Element, ...]  # outermost elements of the page's furniture
     marks: Marks  # what was known of its content beside its own markup
     outer: tuple[str, ...]  # digests of the body's blocks, where no mark tells the content from the body; else ()
 
@@ -156,7 +156,7 @@ class Page:
         return [block for block in self.made if block.kind == kind]
 
     def in_content(self, offset: int) -> bool:
-        """Return whether `offset` lies in the page's own content, outside its chrome."""
+        """Return whether `offset` lies in the page's own content, outside its furniture."""
         return self.content.start <= offset < self.content.end and not any(
-            part.open.start <= offset < part.end for part in self.chrome
+            part.open.start <= offset < part.end for part in self.furniture
         )

@@ -25,7 +25,7 @@ DEEPEST = 99
 Attributes = Mapping[str, str | list[str] | None]
 
 
-def find_content(tree: Document) -> Parsed | None:
+def find_content_element(tree: Document) -> Parsed | None:
     """Return the element that holds the page's own content; None where no mark tells it from the body."""
     for found in (
         *tree.find_all("main"),

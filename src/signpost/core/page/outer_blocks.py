@@ -23,9 +23,9 @@ def find_marked(tree: Document, marks: Marks) -> Parsed | None:
     return _select(tree, marks.content)[0] if marks.content and _select(tree, marks.content) else None
 
 
-def said_chrome(tree: Document, marks: Marks) -> dict[Parsed, bool]:
+def stated_furniture(tree: Document, marks: Marks) -> dict[Parsed, bool]:
     """Return the elements of which the author said whether they are furniture."""
-    said = {parsed: True for selector in marks.chrome for parsed in _select(tree, selector)}
+    said = {parsed: True for selector in marks.furniture for parsed in _select(tree, selector)}
     said |= {parsed: False for selector in marks.own for parsed in _select(tree, selector)}
     return said
 

@@ -15,12 +15,12 @@ from turbohtml import Text
 
 from signpost.core.addresses.links import classify_link
 from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
-from signpost.core.page.furniture import Marks, is_chrome
+from signpost.core.page.furniture import Marks, is_furniture
 from signpost.core.page.locator import VOID, Locator
 from signpost.core.page.marks import (
     HEADINGS,
     Attributes,
-    find_content,
+    find_content_element,
     follows_block,
     heading_level,
     holds,
@@ -35,7 +35,7 @@ from signpost.core.page.marks import (
     size,
     visible_before,
 )
-from signpost.core.page.outer_blocks import find_marked, outer_blocks, repeated_blocks, said_chrome
+from signpost.core.page.outer_blocks import find_marked, outer_blocks, repeated_blocks, stated_furniture
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
 from signpost.core.text.edits import EditSet, apply_edits
 from signpost.core.text.positions import Span
@@ -96,23 +96,23 @@ class _Reader:
         self.resources: list[Resource] = []
         self.made: list[Made] = []
         self.seen: set[tuple[int, str]] = set()  # starts of links and targets; the parser clones what is left open
-        self.chrome: list[Element] = []
+        self.furniture: list[Element] = []
         self.marks = marks
         self.root: Parsed | None = None
         self.outer: tuple[str, ...] = ()
         self.said: dict[Parsed, bool] = {}  # elements of which it was said whether they are furniture
         # how far stretches of the flat list reach: the content, furniture, what is not read, what is not the author's
-        self.content_until = self.chrome_until = self.skipped_until = self.quiet_until = -1
+        self.content_until = self.furniture_until = self.skipped_until = self.quiet_until = -1
 
     def read(self) -> Page:
         tree = self.tree
         head, html = tree.find("head"), tree.find("html")
-        self.root = find_marked(tree, self.marks) or find_content(tree)
+        self.root = find_marked(tree, self.marks) or find_content_element(tree)
         if self.root is None:
             blocks = outer_blocks(tree)
             self.outer = tuple(digest for _, digest in blocks)
             self.said |= dict.fromkeys(repeated_blocks(blocks, self.marks.repeated), True)
-        self.said |= said_chrome(tree, self.marks)
+        self.said |= stated_furniture(tree, self.marks)
         if html is not None:
             self._walk(html)
         tag = "body" if self.root is None else self.root.tag
@@ -138,7 +138,7 @@ class _Reader:
             links=tuple(self.links),
             resources=tuple(self.resources),
             made=tuple(self.made),
-            chrome=tuple(self.chrome),
+            furniture=tuple(self.furniture),
             marks=self.marks,
             outer=self.outer,
         )
@@ -189,10 +189,10 @@ class _Reader:
         start, end = span.start, span.end
         first = self.headings[0][0].element.open.start if self.headings else span.end
         last = self.headings[-1][0].element.end if self.headings else span.start
-        for part in self.chrome:
+        for part in self.furniture:
             if start <= part.open.start and part.end <= first and not holds(self.text[start : part.open.start]):
                 start = part.end
-        for part in reversed(self.chrome):
+        for part in reversed(self.furniture):
             if max(last, start) <= part.open.start < end and not holds(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
@@ -246,28 +246,28 @@ class _Reader:
     def _enter(self, index: int, parsed: Parsed, tag: str, attributes: Attributes) -> None:
         """Keep what an element is to us, and how far what it begins reaches."""
         if tag == "a" and len(attributes) == 1 and "href" in attributes:  # as most are
-            self._note_link(parsed, tag, attributes, in_chrome=index < self.chrome_until)
+            self._note_link(parsed, tag, attributes, in_furniture=index < self.furniture_until)
             return
         root = self.root
         if parsed is root or (root is None and tag == "body"):
             self.content_until = index + 1 + size(parsed)
         in_content = index < self.content_until
         furniture = self._is_furniture(parsed, tag, attributes, in_content=in_content)
-        if index >= self.chrome_until and furniture:
-            self.chrome_until = self.quiet_until = index + 1 + size(parsed)
+        if index >= self.furniture_until and furniture:
+            self.furniture_until = self.quiet_until = index + 1 + size(parsed)
             element = self.where.element(parsed)
             if element is not None:
-                self.chrome.append(element)
+                self.furniture.append(element)
         elif tag in _SILENT:
             self.skipped_until = index + 1 + size(parsed)
             self.quiet_until = max(self.quiet_until, self.skipped_until)
-        in_chrome = index < self.chrome_until
+        in_furniture = index < self.furniture_until
         if attributes and self._note_attributes(parsed, tag, attributes):
             self.quiet_until = max(self.quiet_until, index + 1 + size(parsed))
         if tag in ("a", "area"):
             if "href" in attributes or not ("id" in attributes or "name" in attributes):
-                self._note_link(parsed, tag, attributes, in_chrome=in_chrome)
-        elif in_content and not in_chrome and (tag in HEADINGS or "role" in attributes):
+                self._note_link(parsed, tag, attributes, in_furniture=in_furniture)
+        elif in_content and not in_furniture and (tag in HEADINGS or "role" in attributes):
             level = heading_level(tag, attributes)
             if level:
                 self._note_heading(parsed, level)
@@ -279,7 +279,7 @@ class _Reader:
         said = self.said.get(parsed) if self.said else None
         if said is not None:
             return said
-        found = is_chrome(tag, attributes, in_content=in_content and self.root is not None)
+        found = is_furniture(tag, attributes, in_content=in_content and self.root is not None)
         if found and tag != "nav" and "contents" in (attributes.get("class") or ()):
             return not holds_sections(parsed)  # else it is the author's own box around the content
         return found
@@ -301,7 +301,7 @@ class _Reader:
         element = self.where.element(parsed) if kind else None
         if kind is None or element is None or holds_sections(parsed):
             return False
-        links = (self._link(a, "a", a.attrs, in_chrome=False) for a in parsed.find_all("a"))
+        links = (self._link(a, "a", a.attrs, in_furniture=False) for a in parsed.find_all("a"))
         own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned stands before
         self.made.append(Made(kind, element, own, frozenset(classes)))
         return True
@@ -312,13 +312,13 @@ class _Reader:
             self.seen.add((start, attribute))
             self.targets.append(Target(str(name), attribute, parsed.tag, start, len(self.targets)))
 
-    def _note_link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> None:
-        link = self._link(parsed, tag, attributes, in_chrome=in_chrome)
+    def _note_link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_furniture: bool) -> None:
+        link = self._link(parsed, tag, attributes, in_furniture=in_furniture)
         if link is not None and (link.start, "href") not in self.seen:
             self.seen.add((link.start, "href"))
             self.links.append(link)
 
-    def _link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_chrome: bool) -> Link | None:
+    def _link(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_furniture: bool) -> Link | None:
         start = self.where.start(parsed)
         if start < 0:
             return None
@@ -327,7 +327,7 @@ class _Reader:
         if not text:
             image = parsed if tag == "area" else parsed.find("img")
             text = collapse(str(image.attr("alt") or "")) if image is not None else ""
-        return Link(href, text, classify_link(href), start, in_chrome)
+        return Link(href, text, classify_link(href), start, in_furniture)
 
     def _note_heading(self, parsed: Parsed, level: int) -> None:
         element = self.where.plain_heading(parsed) or self.where.element(parsed)

@@ -23,7 +23,7 @@ class Region:
     tag: str
     text: str  # its first words
     words: int
-    chrome: bool  # whether it counts as furniture now
+    furniture: bool  # whether it counts as furniture now
     content: bool  # whether it is the element that holds the content now
     depth: int  # 0 for those right in the body
 
@@ -41,7 +41,7 @@ def read_regions(page: Page) -> list[Region]:
 
 
 def _add(nodes: Nodes, box: Node, total: int, depth: int, regions: list[Region]) -> None:
-    furniture = {part.open.start for part in nodes.page.chrome}
+    furniture = {part.open.start for part in nodes.page.furniture}
     for node in nodes.children(box):
         words = len(node.text.split())
         listed = node.tag in _BOXES or node.start in furniture or _is_row_of_links(nodes, node)
@@ -61,10 +61,10 @@ def _is_row_of_links(nodes: Nodes, node: Node) -> bool:
 def _region(nodes: Nodes, node: Node, words: int, depth: int) -> Region:
     page = nodes.page
     text = node.text if len(node.text) <= _SHOWN else node.text[:_SHOWN].rsplit(" ", 1)[0] + "…"
-    chrome = any(part.open.start <= node.start < part.end for part in page.chrome)
+    furniture = any(part.open.start <= node.start < part.end for part in page.furniture)
     content = node.element.open.end <= page.content.start and page.content.end <= node.element.end
     content = content and node.tag == page.content_tag
-    return Region(selector_of(nodes, node), node.tag, text, words, chrome, content, depth)
+    return Region(selector_of(nodes, node), node.tag, text, words, furniture, content, depth)
 
 
 def selector_of(nodes: Nodes, node: Node) -> str:

@@ -9,7 +9,7 @@ from difflib import SequenceMatcher
 from html import escape, unescape
 
 from signpost.core.page.phrasing import PHRASING
-from signpost.core.text.edits import Edit, edits_between, spliced
+from signpost.core.text.edits import Edit, edits_between, splice
 from signpost.core.text.positions import Span
 
 _PIECE = re.compile(
@@ -27,7 +27,7 @@ class Shown:
     span: Span
 
 
-def reworded(text: str, inner: Span, old: str, new: str, reason: str) -> list[Edit] | None:
+def word_edits_between(text: str, inner: Span, old: str, new: str, reason: str) -> list[Edit] | None:
     """Return the edits that make `new` of the words `old` between two tags, touching the words that differ.
 
     Tags in between stay. None where the words in the markup are not `old`.
@@ -53,7 +53,7 @@ def reworded(text: str, inner: Span, old: str, new: str, reason: str) -> list[Ed
 def _without_emptied(text: str, inner: Span, edits: list[Edit], reason: str) -> list[Edit]:
     """Return the edits, or where they leave emphasis around nothing, those that take it away as well."""
     was = inner.of(text)
-    becomes = spliced(text, inner, edits)
+    becomes = splice(text, inner, edits)
     tidy = _EMPTIED.sub("", becomes)
     if tidy == becomes or _EMPTIED.search(was):
         return edits

@@ -20,7 +20,7 @@ from signpost.core.page.placing import block_start
 from signpost.core.parts.cuts import Cut, find_cuts
 from signpost.core.references.mentions import read_addresses, torn_references
 from signpost.core.site.plans import SitePlan
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import after_line_end, indent_before
@@ -272,7 +272,7 @@ class _Writer:
     def _relocated(self, other: Page, written: Attribute, address: str, here: Part | None) -> Edit | None:
         """Return the edit of an address that is no link, where its target went to another part."""
         outcome = self.site.follow(other.path, address)
-        if not isinstance(outcome, Landing) or outcome.path != self.page.path or address != written.value:
+        if not isinstance(outcome, Resolved) or outcome.path != self.page.path or address != written.value:
             return None
         goal = self._part_of(outcome.target) if isinstance(outcome.target, Target) else None
         from_path = here.path if here else other.path
@@ -295,7 +295,7 @@ class _Writer:
         if link.href is None or link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.OUTSIDE):
             return None
         outcome = self.site.follow(other.path, link.href)
-        if not isinstance(outcome, Landing) or outcome.path != self.page.path:
+        if not isinstance(outcome, Resolved) or outcome.path != self.page.path:
             return None
         goal = self._part_of(outcome.target) if isinstance(outcome.target, Target) else None
         if goal is None:

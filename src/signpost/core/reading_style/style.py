@@ -15,7 +15,7 @@ from enum import StrEnum
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.site.plans import SitePlan
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -34,7 +34,7 @@ _RULE_INDENT = re.compile(r"\{[ \t]*(?:\r\n|\n|\r)([ \t]+)\S")
 _SETTING = re.compile(r"/\* settings: (.*?) \*/")
 
 
-class Part(StrEnum):
+class StylePart(StrEnum):
     """A part of the reading style."""
 
     CONTENTS = "contents"  # the list and the jump row
@@ -53,7 +53,7 @@ class Part(StrEnum):
 class ReadingStyle:
     """The settings of the reading style."""
 
-    parts: tuple[Part, ...] = ()
+    parts: tuple[StylePart, ...] = ()
     accent: str = "#1d5c4a"  # of links, rules and marks
     wash: str = "#fff3c4"  # behind the section just reached
     bar: float = 4.0  # height of the bar at the top, in rem
@@ -65,25 +65,25 @@ class ReadingStyle:
 _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
 
 
-def find_used_parts(site: Site) -> list[Part]:
+def find_used_parts(site: Site) -> list[StylePart]:
     """Return the parts of the style that a site has a use for, by what we made in its pages and what it fixes."""
-    used: set[Part] = set()
+    used: set[StylePart] = set()
     if any(_BAR.search(source.text) for path, source in site.texts.items() if path.lower().endswith(".css")):
-        used.add(Part.ROOM)
+        used.add(StylePart.ROOM)
     for page in site.pages.values():
         for made in page.made:
             if made.kind in ("contents", "letters"):
-                used.add(Part.SIDE if "beside" in made.classes else Part.CONTENTS)
-                used.add(Part.CONTENTS)
+                used.add(StylePart.SIDE if "beside" in made.classes else StylePart.CONTENTS)
+                used.add(StylePart.CONTENTS)
             elif made.kind == "back-to-top":
-                used.add(Part.BACK)
+                used.add(StylePart.BACK)
             else:
-                used.add(Part.PARTS)
+                used.add(StylePart.PARTS)
         if "jump-button" in page.text:
-            used.add(Part.BUTTONS)
+            used.add(StylePart.BUTTONS)
         if "<pre" in page.text.lower():
-            used.add(Part.SAMPLES)
-    return [part for part in Part if part in used]
+            used.add(StylePart.SAMPLES)
+    return [part for part in StylePart if part in used]
 
 
 def reaches(site: Site, page: Page) -> bool:
@@ -107,7 +107,7 @@ def _sheets(site: Site, page: Page) -> Iterable[str]:
     for resource in page.resources:
         if resource.element == "link" and resource.url:
             outcome = site.follow(page.path, resource.url)
-            if isinstance(outcome, Landing) and outcome.path in site.texts and outcome.path.lower().endswith(".css"):
+            if isinstance(outcome, Resolved) and outcome.path in site.texts and outcome.path.lower().endswith(".css"):
                 yield outcome.path
 
 
@@ -121,7 +121,7 @@ def read_style(site: Site) -> ReadingStyle | None:
     values = dict(piece.split("=", 1) for piece in written[1].split() if "=" in piece)
     try:
         return ReadingStyle(
-            tuple(Part(name) for name in values.get("parts", "").split(",") if name),
+            tuple(StylePart(name) for name in values.get("parts", "").split(",") if name),
             values["accent"], values["wash"], float(values["bar"]), float(values["side"]), float(values["narrow"]),
             float(values.get("below", ReadingStyle().below)),
         )  # fmt: skip
@@ -215,7 +215,7 @@ def _unlinked(site: Site, sheet: str) -> dict[str, EditSet]:
     for path, page in site.pages.items():
         for resource in page.resources:
             outcome = site.follow(path, resource.url) if resource.element == "link" else None
-            if isinstance(outcome, Landing) and outcome.path == sheet:
+            if isinstance(outcome, Resolved) and outcome.path == sheet:
                 end = start_tag_end(page.text, resource.start)
                 after = page.source.newline if page.text.startswith(page.source.newline, end) else ""
                 span = Span(resource.start, end + len(after))
@@ -229,13 +229,13 @@ def write_style(style: ReadingStyle, source: Source | None) -> str:
     newline = source.newline if source else "\n"
     indents = Counter(_RULE_INDENT.findall(source.text)) if source else Counter()
     indent = indents.most_common(1)[0][0] if indents else "  "
-    parts = ",".join(part.value for part in Part if part in style.parts)
+    parts = ",".join(part.value for part in StylePart if part in style.parts)
     lengths = f"bar={style.bar:g} side={style.side:g} narrow={style.narrow:g}"
-    if Part.BELOW in style.parts:
+    if StylePart.BELOW in style.parts:
         lengths += f" below={style.below:g}"
     settings = f"parts={parts} accent={style.accent} wash={style.wash} {lengths}"
     lines = [BEGIN, f"/* settings: {settings} */"]
-    for part in Part:
+    for part in StylePart:
         if part in style.parts:
             for rule in _RULES[part]:
                 lines += _write_rule(rule, style, indent)
@@ -257,39 +257,39 @@ def _write_rule(rule: Sequence[str], style: ReadingStyle, indent: str) -> list[s
 
 _WIDE = "@media (min-width: NARROW)"
 _STILL = "@media (prefers-reduced-motion: no-preference)"
-_RULES: dict[Part, tuple[tuple[str, ...], ...]] = {
-    Part.CONTENTS: (
+_RULES: dict[StylePart, tuple[tuple[str, ...], ...]] = {
+    StylePart.CONTENTS: (
         (".contents", "margin: 1rem 0", "padding: 0.5rem 1rem", "border-left: 3px solid ACCENT"),
         (".contents ul, .contents ol", "margin: 0", "padding-left: 1.25rem"),
         (".contents li", "margin: 0.2rem 0"),
         (".letters", "margin: 1rem 0", "letter-spacing: 0.1em"),
     ),
-    Part.SIDE: (
+    StylePart.SIDE: (
         (_WIDE, ":has(> .contents.beside)", "padding-right: calc(SIDE + 2rem)"),
         (_WIDE, ".contents.beside", "box-sizing: border-box", "float: right", "position: sticky", "top: BAR",
          "width: SIDE", "max-height: calc(100vh - BAR)", "margin: 0 calc(-2rem - SIDE) 1rem 0", "overflow-y: auto"),
     ),
-    Part.BACK: (
+    StylePart.BACK: (
         (".back-to-top", "margin: 1rem 0", "font-size: 0.9em"),
         (
             "h2 + .back-to-top, h3 + .back-to-top, h4 + .back-to-top",
             "float: right", "margin: 0 0 0 1rem",
         ),
     ),
-    Part.PARTS: (
+    StylePart.PARTS: (
         (".part-links", "margin: 1rem 0", "padding: 0.5rem 0", "border-top: 1px solid ACCENT"),
         (".part-links [aria-current]", "padding: 0 0.3em", "border-bottom: 3px solid ACCENT"),
     ),
-    Part.BUTTONS: (
+    StylePart.BUTTONS: (
         (
             ".jump-button", "display: inline-block", "padding: 0.35em 0.9em", "border: 2px solid ACCENT",
             "border-radius: 0.3em", "color: ACCENT", "background: #fff", "text-decoration: none",
         ),
         (".jump-button:hover, .jump-button:focus", "text-decoration: underline"),
     ),
-    Part.ROOM: (("html", "scroll-padding-top: BAR"),),
-    Part.BELOW: (("body::after", 'content: ""', "display: block", "clear: both", "height: BELOW"),),
-    Part.MARK: (("main :target, body > :target", "background: WASH", "box-shadow: 0 0 0 0.3em WASH"),),
-    Part.SMOOTH: ((_STILL, "html", "scroll-behavior: smooth"),),
-    Part.SAMPLES: (("pre", "max-width: 100%", "overflow-x: auto"),),
+    StylePart.ROOM: (("html", "scroll-padding-top: BAR"),),
+    StylePart.BELOW: (("body::after", 'content: ""', "display: block", "clear: both", "height: BELOW"),),
+    StylePart.MARK: (("main :target, body > :target", "background: WASH", "box-shadow: 0 0 0 0.3em WASH"),),
+    StylePart.SMOOTH: ((_STILL, "html", "scroll-behavior: smooth"),),
+    StylePart.SAMPLES: (("pre", "max-width: 100%", "overflow-x: auto"),),
 }  # fmt: skip

@@ -8,7 +8,7 @@ from urllib.parse import unquote
 
 from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.references.selectors import StyleReader
-from signpost.core.site.site import Landing, Site
+from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import LISTS_OF_IDENTIFIERS, Attribute, fragment_edit, piece_edit, value_edit, word_edits
@@ -82,7 +82,7 @@ def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> li
     edits = []
     for _, attribute, address in read_addresses(page):
         outcome = site.follow(page.path, address)
-        if isinstance(outcome, Landing) and outcome.path == path and outcome.target == target:
+        if isinstance(outcome, Resolved) and outcome.path == path and outcome.target == target:
             edit = fragment_edit(page.text, attribute, new, f"{attribute.name} leads to “{new}” now")
             edits += [] if edit is None else [edit]
     return edits
@@ -140,7 +140,7 @@ def sheets_of(site: Site, page: Page) -> list[str]:
     waiting = [(page.path, resource.url) for resource in page.resources if resource.element == "link"]
     while waiting:
         outcome = site.follow(*waiting.pop(0))
-        if isinstance(outcome, Landing) and outcome.path in site.texts and outcome.path not in found:
+        if isinstance(outcome, Resolved) and outcome.path in site.texts and outcome.path not in found:
             if not outcome.path.lower().endswith(".css"):
                 continue
             found.append(outcome.path)
@@ -157,7 +157,7 @@ def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
         for resource in page.resources
         if resource.element == "script"
         for outcome in [site.follow(page.path, resource.url)]
-        if isinstance(outcome, Landing)
+        if isinstance(outcome, Resolved)
     }
     for other in site.pages.values():
         if other is page:

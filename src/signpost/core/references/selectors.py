@@ -13,7 +13,7 @@ from typing import Any
 import tinycss2
 from tinycss2.serializer import serialize_identifier
 
-from signpost.core.text.edits import Edit, spliced
+from signpost.core.text.edits import Edit, splice
 from signpost.core.text.errors import InputError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import LISTS_OF_IDENTIFIERS
@@ -165,5 +165,5 @@ class StyleReader:
 
     def _beside(self, selector: Sequence[Any], end: int, changed: list[Edit]) -> Edit:
         """Return the edit that puts a changed copy of a selector behind it."""
-        copy = spliced(self.css, Span(self._at(selector[0]), end), changed)
+        copy = splice(self.css, Span(self._at(selector[0]), end), changed)
         return Edit(end, end, ", " + copy, reason=changed[0].reason)

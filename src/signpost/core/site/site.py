@@ -23,7 +23,7 @@ _JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
 
 
 @dataclass(frozen=True, slots=True)
-class Landing:
+class Resolved:
     """A link that leads to something that is there."""
 
     path: str  # of the page or file
@@ -60,7 +60,7 @@ class Elsewhere:
     """A link that leads out of the site, or nowhere at all by its kind."""
 
 
-Outcome = Landing | NoFile | NoTarget | Elsewhere
+Outcome = Resolved | NoFile | NoTarget | Elsewhere
 
 
 @dataclass(frozen=True)
@@ -136,18 +136,18 @@ class Site:
         if path not in self.files:
             return NoFile(path, self._folded.get(path.lower()))
         if path not in self.pages:
-            return Landing(path, None)
+            return Resolved(path, None)
         target = find_indicated(fragment or "", self.targets(path))
-        return NoTarget(path, fragment or "") if target is None else Landing(path, target)
+        return NoTarget(path, fragment or "") if target is None else Resolved(path, target)
 
     def resolves(self, page: str, link: Link) -> bool | None:
         """Return whether a link leads to something; None for one that leads out of the site, and so is not known."""
         if link.kind in (LinkKind.PLACEHOLDER, LinkKind.NONE):
             return False
         outcome = self.follow(page, link.href)
-        return None if isinstance(outcome, Elsewhere) else isinstance(outcome, Landing)
+        return None if isinstance(outcome, Elsewhere) else isinstance(outcome, Resolved)
 
-    def reached(self, landing: Landing) -> Reached:
+    def reached(self, landing: Resolved) -> Reached:
         """Return what a landing on a page leads to, for people."""
         page = self.pages[landing.path]
         target = landing.target
@@ -169,9 +169,9 @@ class Site:
         if found is None or found[1] is None:
             return None
         outcome = self.follow(page, link.href)
-        return (outcome.path if isinstance(outcome, Landing | NoTarget) else found[0]), found[1]
+        return (outcome.path if isinstance(outcome, Resolved | NoTarget) else found[0]), found[1]
 
-    def links_to(self, path: str) -> Iterator[tuple[Page, Link, Landing]]:
+    def links_to(self, path: str) -> Iterator[tuple[Page, Link, Resolved]]:
         """Yield the links of all pages that land on the page at `path`, with where they land."""
         for page in self.pages.values():
             for link in page.links:
@@ -179,7 +179,7 @@ class Site:
                 if own and page.path != path:
                     continue
                 outcome = self.follow(page.path, link.href)
-                if isinstance(outcome, Landing) and outcome.path == path:
+                if isinstance(outcome, Resolved) and outcome.path == path:
                     yield page, link, outcome
 
 

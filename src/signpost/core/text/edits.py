@@ -1,4 +1,4 @@
-"""Edits at known offsets: the only place where a page's text is spliced.
+"""Edits at known offsets: the only place where a page's text is splice.
 
 Laws, held by tests/core/test_edits.py: no edit gives the same bytes; what lies outside the edits is the same; the
 inverse restores; edits at one point come out in the order of their ranks, however they were given.
@@ -83,7 +83,7 @@ def apply_to_text(source: Source, edits: EditSet) -> str:
     """Return the source's text with `edits` made. Raises StaleError where they were planned for other bytes."""
     if edits.sha256 != source.sha256:
         raise StaleError(edits.sha256, source.sha256)
-    return spliced(source.text, Span(0, len(source.text)), edits.edits)
+    return splice(source.text, Span(0, len(source.text)), edits.edits)
 
 
 def apply_edits(source: Source, edits: EditSet) -> bytes:
@@ -94,7 +94,7 @@ def apply_edits(source: Source, edits: EditSet) -> bytes:
     return source.encode(apply_to_text(source, edits))
 
 
-def spliced(text: str, span: Span, edits: Iterable[Edit]) -> str:
+def splice(text: str, span: Span, edits: Iterable[Edit]) -> str:
     """Return a stretch of a text with the edits within it made; they must be free of conflicts."""
     pieces: list[str] = []
     at = span.start
@@ -118,13 +118,13 @@ def invert(source: Source, edits: EditSet) -> EditSet:
 def edits_between(old: str, new: str, offset: int = 0, reason: str = "") -> list[Edit]:
     """Return the small edits that make `new` of `old`, which stands at `offset` of its text.
 
-    They are found by lines, and narrowed to the characters that differ within each run of lines.
+    They are found by lines, and narrow_edit to the characters that differ within each run of lines.
     """
     if old == new:
         return []
     edits = []
     for old_run, new_run, at in _runs(old, new):
-        edits.append(narrowed(offset + at, old_run, new_run, reason))
+        edits.append(narrow_edit(offset + at, old_run, new_run, reason))
     return edits
 
 
@@ -133,7 +133,7 @@ def shown_text(source: Source) -> str:
     return _LINE_ENDS.sub("\n", source.text).removeprefix("\ufeff")
 
 
-def retyped(source: Source, typed: str) -> EditSet:
+def edits_for_typed_text(source: Source, typed: str) -> EditSet:
     """Return the edits that bring a source to what its author typed in an editor, where `shown_text` stood before.
 
     `typed` has a line feed at every line end, as editors hold text. Lines the author left alone keep their own line
@@ -163,7 +163,7 @@ def _line_end(line: str) -> str:
     return line[len(line.rstrip("\r\n")) :]
 
 
-def narrowed(start: int, old: str, new: str, reason: str = "") -> Edit:
+def narrow_edit(start: int, old: str, new: str, reason: str = "") -> Edit:
     """Return the edit that makes `new` of `old`, which stands at `start`, without what both begin and end with."""
     head, tail = equal_ends(old, new)
     return Edit(start + head, start + len(old) - tail, new[head : len(new) - tail], reason=reason)

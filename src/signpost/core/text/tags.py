@@ -11,7 +11,7 @@ from html import escape, unescape
 from html.entities import html5
 from urllib.parse import quote as percent_encode
 
-from signpost.core.text.edits import Edit, narrowed
+from signpost.core.text.edits import Edit, narrow_edit
 from signpost.core.text.positions import Span
 
 #: White space of HTML, which is ASCII's: other spaces are parts of names and values.
@@ -133,7 +133,7 @@ def piece_edit(text: str, attribute: Attribute, piece: Span, new: str, reason: s
         return None
     starts = decode_value(written.of(text)).starts
     start, end = written.start + starts[piece.start], written.start + starts[piece.end]
-    return narrowed(start, text[start:end], _escaped(new, attribute.quote), reason)
+    return narrow_edit(start, text[start:end], _escaped(new, attribute.quote), reason)
 
 
 def fragment_edit(text: str, attribute: Attribute, fragment: str, reason: str) -> Edit | None:
@@ -204,7 +204,7 @@ def value_edit(text: str, attribute: Attribute, value: str, reason: str) -> Edit
         written = escape(value)
     else:
         written = f'"{escape(value)}"'
-    return narrowed(span.start, span.of(text), written, reason)
+    return narrow_edit(span.start, span.of(text), written, reason)
 
 
 def _scan_value(text: str, at: int) -> tuple[Span, str, int]:

@@ -4,8 +4,15 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from signpost.core.back_to_top.planning import Corner, Destination, ReturnOptions, plan_no_returns, plan_returns
+from signpost.core.back_to_top.planning import (
+    BackLinkOptions,
+    Corner,
+    Destination,
+    plan_back_links,
+    plan_no_back_links,
+)
 from signpost.core.contents import (
+    NEW,
     ContentsOptions,
     Form,
     Spot,
@@ -19,7 +26,7 @@ from signpost.core.contents import (
 from signpost.core.page import Page
 from signpost.core.parts.planning import plan_parts
 from signpost.core.site.plans import SitePlan
-from signpost.core.text.edits import EditSet, retyped
+from signpost.core.text.edits import EditSet, edits_for_typed_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
 
@@ -47,7 +54,7 @@ def _options(asked: Asked) -> ContentsOptions:
 def _contents(asked: Asked) -> Planned:
     options = _options(asked)
     edits = plan_contents(asked.page, options, asked.settings.identifiers)
-    new = options.block == -1 or not asked.page.made_blocks("contents")
+    new = options.block == NEW or not asked.page.made_blocks("contents")
     return on_page("Contents" if new else "Contents refreshed", asked, edits, note_contents(asked.page, edits))
 
 
@@ -73,8 +80,8 @@ def _no_contents(asked: Asked) -> Planned:
     return on_page("Contents taken out", asked, plan_no_contents(asked.page, asked["block"]))
 
 
-def _returns(asked: Asked) -> Planned:
-    options = ReturnOptions(
+def _back_links(asked: Asked) -> Planned:
+    options = BackLinkOptions(
         levels=asked["levels"],
         to=Destination(asked["to"]),
         least_words=asked["least_words"],
@@ -85,7 +92,7 @@ def _returns(asked: Asked) -> Planned:
     )
 
     def plan(page: Page) -> EditSet:
-        return plan_returns(page, replace(options, windows=asked.lengths(page.path)))
+        return plan_back_links(page, replace(options, windows=asked.lengths(page.path)))
 
     if not asked["everywhere"]:
         return on_page("Ways back", asked, plan(asked.page))
@@ -102,8 +109,8 @@ def _returns(asked: Asked) -> Planned:
     )
 
 
-def _no_returns(asked: Asked) -> Planned:
-    return on_page("Ways back taken out", asked, plan_no_returns(asked.page))
+def _no_back_links(asked: Asked) -> Planned:
+    return on_page("Ways back taken out", asked, plan_no_back_links(asked.page))
 
 
 def _parts(asked: Asked) -> Planned:
@@ -112,7 +119,7 @@ def _parts(asked: Asked) -> Planned:
 
 
 def _type(asked: Asked) -> Planned:
-    return on_page("Source edited by hand", asked, retyped(asked.page.source, asked["text"]))
+    return on_page("Source edited by hand", asked, edits_for_typed_text(asked.page.source, asked["text"]))
 
 
 BLOCK_OPERATIONS: dict[str, Planner] = {
@@ -121,8 +128,8 @@ BLOCK_OPERATIONS: dict[str, Planner] = {
     "move-contents": _move_contents,
     "entry": _entry,
     "no-contents": _no_contents,
-    "returns": _returns,
-    "no-returns": _no_returns,
+    "back-to-top": _back_links,
+    "no-back-to-top": _no_back_links,
     "parts": _parts,
     "type": _type,
 }

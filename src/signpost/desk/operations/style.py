@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from signpost.core.reading_style.style import Part, ReadingStyle, plan_no_style, plan_style
+from signpost.core.reading_style.style import ReadingStyle, StylePart, plan_no_style, plan_style
 from signpost.desk.operations.asked import Asked, Planned, Planner
 
 
 def _style(asked: Asked) -> Planned:
-    parts = tuple(Part(name) for name in asked["parts"])
+    parts = tuple(StylePart(name) for name in asked["parts"])
     lengths = (asked["bar"], asked["side"], asked["narrow"], asked["below"])
     style = ReadingStyle(parts, asked["accent"], asked["wash"], *lengths)
     return Planned("Reading style", plan_style(asked.site, style))

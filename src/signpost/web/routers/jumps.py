@@ -6,10 +6,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.core.reading_style.style import Part, ReadingStyle
-from signpost.desk import style, waymarks
+from signpost.core.reading_style.style import ReadingStyle, StylePart
+from signpost.desk import navigation, style
+from signpost.desk.navigation import GoalView, OriginView, PointerView
 from signpost.desk.style import StyleView
-from signpost.desk.waymarks import GoalView, OriginView, PointerView
 from signpost.web.dependencies import Asked, PathQuery, SiteId
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["jumps"])
@@ -22,7 +22,7 @@ Row = Annotated[int, Query(ge=1)]
 @router.get("/goals")
 async def goals_of(desk: Asked, site_id: SiteId, path: PathQuery) -> list[GoalView]:
     """List where a jump link on a page may lead."""
-    return await desk.run(waymarks.goals_of, site_id, path)
+    return await desk.run(navigation.goals_of, site_id, path)
 
 
 @router.get("/origin/words")
@@ -35,7 +35,7 @@ async def origin_of_words(
     occurrence: Count = 0,
 ) -> OriginView:
     """Find what a reader chose on the rendered page: words within an element, or the element itself."""
-    return await desk.run(waymarks.origin_at, site_id, path, element=element, words=words, occurrence=occurrence)
+    return await desk.run(navigation.origin_at, site_id, path, element=element, words=words, occurrence=occurrence)
 
 
 @router.get("/origin/place")
@@ -43,7 +43,7 @@ async def origin_at_place(
     desk: Asked, site_id: SiteId, path: PathQuery, line: Row, column: Row, end_line: Row, end_column: Row
 ) -> OriginView:
     """Find what an author chose in the source."""
-    return await desk.run(waymarks.origin_at, site_id, path, place=(line, column, end_line, end_column))
+    return await desk.run(navigation.origin_at, site_id, path, place=(line, column, end_line, end_column))
 
 
 @router.get("/pointers")
@@ -51,7 +51,7 @@ async def pointers_of(
     desk: Asked, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=-1)]
 ) -> list[PointerView]:
     """List the links of all pages that lead to a section; -1 stands for the page's top."""
-    return await desk.run(waymarks.pointers_of, site_id, path, section)
+    return await desk.run(navigation.pointers_of, site_id, path, section)
 
 
 @router.get("/style")
@@ -62,7 +62,7 @@ async def style_of(desk: Asked, site_id: SiteId) -> StyleView:
 
 @rules.get("/reading-style")
 def style_text(
-    parts: Annotated[list[Part], Query()],
+    parts: Annotated[list[StylePart], Query()],
     accent: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     wash: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     lengths: Annotated[list[float], Query(min_length=4, max_length=4)],

@@ -7,13 +7,13 @@ from typing import Annotated
 from fastapi import APIRouter, Depends, Query
 
 from signpost.core.landings.geometry import Window
-from signpost.desk import comparing, cures, measuring
+from signpost.desk import comparing, landing_fixes, measuring
 from signpost.desk.comparing import CompareView, RevisionView
-from signpost.desk.cures import CuresView
+from signpost.desk.landing_fixes import LandingFixesView
 from signpost.desk.measure_views import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
 from signpost.web.dependencies import Asked, PathQuery, SiteId
-from signpost.web.requests import MeasuredPage, SaidWindows, SettledLanding
+from signpost.web.requests import MeasuredPage, SettledLanding, WindowsBody
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["measures"])
 
@@ -80,10 +80,10 @@ async def compare(
     return await desk.run(comparing.compare, site_id, (left, left_revision), (right, right_revision))
 
 
-@router.get("/cures")
-async def cures_of(desk: Asked, site_id: SiteId, path: PathQuery) -> CuresView:
+@router.get("/landing-fixes")
+async def landing_fixes_of(desk: Asked, site_id: SiteId, path: PathQuery) -> LandingFixesView:
     """Give what would mend the landings on a page, in all windows of its site."""
-    return await desk.run(cures.cures_of, site_id, path)
+    return await desk.run(landing_fixes.landing_fixes_of, site_id, path)
 
 
 @router.get("/windows")
@@ -93,7 +93,7 @@ async def windows_of(desk: Asked, site_id: SiteId) -> Windows:
 
 
 @router.put("/windows")
-async def save_windows(desk: Asked, site_id: SiteId, body: SaidWindows) -> Windows:
+async def save_windows(desk: Asked, site_id: SiteId, body: WindowsBody) -> Windows:
     """Keep the windows and limits of a site."""
     return await desk.run(measuring.save_windows, site_id, body.said())
 
@@ -101,4 +101,4 @@ async def save_windows(desk: Asked, site_id: SiteId, body: SaidWindows) -> Windo
 @router.put("/settled", status_code=204)
 async def settle_landing(desk: Asked, site_id: SiteId, body: SettledLanding) -> None:
     """Leave the landing at a fragment as it is, or ask about it again."""
-    await desk.run(measuring.settle_landing, site_id, body.path, body.fragment, again=body.again)
+    await desk.run(measuring.settle_landing, site_id, body.path, body.fragment, settled=body.settled)

@@ -6,14 +6,14 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.core.headings.spoken import Spoken
+from signpost.core.headings.spoken import SpokenHeading
 from signpost.core.identifiers.places import Place
 from signpost.core.identifiers.sections import Judgement
 from signpost.desk import places
 from signpost.desk.places import BlockView, RegionsView
 from signpost.desk.settings import Regions
 from signpost.web.dependencies import Asked, PathQuery, SiteId
-from signpost.web.requests import NamedEncoding, Refusal, SaidRegions, SiteSettings
+from signpost.web.requests import NamedEncoding, Refusal, RegionsBody, SiteSettings
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["places"])
 
@@ -47,10 +47,10 @@ async def blocks_of(desk: Asked, site_id: SiteId, path: PathQuery) -> list[Block
     return await desk.run(places.blocks_of, site_id, path)
 
 
-@router.get("/heard")
-async def hear(desk: Asked, site_id: SiteId, path: PathQuery) -> list[Spoken]:
+@router.get("/spoken-headings")
+async def spoken_headings(desk: Asked, site_id: SiteId, path: PathQuery) -> list[SpokenHeading]:
     """List a page's headings as the user of a screen reader hears them."""
-    return await desk.run(places.hear, site_id, path)
+    return await desk.run(places.spoken_headings, site_id, path)
 
 
 @router.get("/regions")
@@ -60,10 +60,10 @@ async def regions_of(desk: Asked, site_id: SiteId, path: PathQuery) -> RegionsVi
 
 
 @router.put("/regions", status_code=204)
-async def say_regions(desk: Asked, site_id: SiteId, body: SaidRegions) -> None:
+async def set_regions(desk: Asked, site_id: SiteId, body: RegionsBody) -> None:
     """Remember what is content and what is furniture, on a page or on all."""
-    regions = Regions(body.content or None, tuple(body.chrome), tuple(body.own))
-    await desk.run(places.say_regions, site_id, body.path, regions)
+    regions = Regions(body.content or None, tuple(body.furniture), tuple(body.own))
+    await desk.run(places.set_regions, site_id, body.path, regions)
 
 
 @router.put("/encoding", status_code=204)
@@ -75,7 +75,7 @@ async def name_encoding(desk: Asked, site_id: SiteId, body: NamedEncoding) -> No
 @router.put("/refusals", status_code=204)
 async def refuse(desk: Asked, site_id: SiteId, body: Refusal) -> None:
     """Remember that a look-alike is no heading, or forget it."""
-    await desk.run(places.refuse_lookalike, site_id, body.path, body.key, again=body.again)
+    await desk.run(places.refuse_lookalike, site_id, body.path, body.key, refused=body.refused)
 
 
 @router.get("/settings")

@@ -5,25 +5,25 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.landings.fixes import Cures, find_cures
+from signpost.core.landings.fixes import LandingFixes, find_landing_fixes
 from signpost.core.landings.landings import JumpLanding
 from signpost.core.reading_style.style import ReadingStyle, find_sheet, find_used_parts, reaches, read_style
+from signpost.desk.loading import load_site
 from signpost.desk.measures import Measures
-from signpost.desk.reading import load_site
 from signpost.store.database import Database
 
 
 @dataclass(frozen=True, slots=True)
-class CuresView:
+class LandingFixesView:
     """Lengths that would mend the landings on a page, and the style that they would go into."""
 
-    cures: Cures
-    style: ReadingStyle  # of the site, or the one that it would get, without the cures
+    fixes: LandingFixes
+    style: ReadingStyle  # of the site, or the one that it would get, without the fixes
     sheet: str | None  # the style sheet that it stands in, or would; None for a new one
     reaches: bool  # whether the page is read in it
 
 
-def cures_of(database: Database, site_id: UUID, path: str) -> CuresView:
+def landing_fixes_of(database: Database, site_id: UUID, path: str) -> LandingFixesView:
     """Return what would mend the landings on a page."""
     with database.transaction() as session:
         loaded = load_site(session, site_id, texts=True)
@@ -38,4 +38,4 @@ def cures_of(database: Database, site_id: UUID, path: str) -> CuresView:
             ]
     site = loaded.site
     style = read_style(site) or replace(ReadingStyle(), parts=tuple(find_used_parts(site)))
-    return CuresView(find_cures(landings), style, find_sheet(site), reaches(site, page))
+    return LandingFixesView(find_landing_fixes(landings), style, find_sheet(site), reaches(site, page))

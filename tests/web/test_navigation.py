@@ -22,8 +22,8 @@ def site(client):
     return new_site(client, {"page.html": PAGE, "other.html": OTHER, "s.css": CSS})
 
 
-def waymarks(client, site, path="page.html"):
-    return client.get(f"{site}/page", params={"path": path}).raise_for_status().json()["waymarks"]
+def navigation(client, site, path="page.html"):
+    return client.get(f"{site}/page", params={"path": path}).raise_for_status().json()["navigation"]
 
 
 def ask(client, site, what, **query):
@@ -31,7 +31,7 @@ def ask(client, site, what, **query):
 
 
 def test_a_list_made_by_hand_and_what_may_want_a_link_are_shown(client, site):
-    shown = waymarks(client, site)
+    shown = navigation(client, site)
     (handmade,) = shown["handmade"]
     assert (handmade["line"], handmade["levels"], handmade["home"]) == (7, [2], None)
     guesses = [(one["words"], one["section"], one["sure"], one["leads"]) for one in handmade["guesses"]]
@@ -42,9 +42,9 @@ def test_a_list_made_by_hand_and_what_may_want_a_link_are_shown(client, site):
 
 
 def test_adopted_refreshed_worded_moved_and_taken_out(client, site):
-    start = waymarks(client, site)["handmade"][0]["start"]
+    start = navigation(client, site)["handmade"][0]["start"]
     change(client, site, "adopt", "page.html", start=start, sections={"1": 2})
-    (block,) = waymarks(client, site)["contents"]
+    (block,) = navigation(client, site)["contents"]
     assert [(one["section"], one["words"], one["state"]) for one in block["entries"]] == [
         (1, "Lamps", "right"), (2, "Boiler", "shortened"), (None, "More", "extra"),
     ]  # fmt: skip
@@ -57,7 +57,7 @@ def test_adopted_refreshed_worded_moved_and_taken_out(client, site):
         "page.html",
         text=taken_out(client, site)["page.html"].decode().replace("of the boilers", "and cleaning"),
     )
-    (block,) = waymarks(client, site)["contents"]
+    (block,) = navigation(client, site)["contents"]
     assert [one["state"] for one in block["entries"]] == ["right", "doubted", "extra"]
     shown = plan(client, site, "contents", "page.html", block=0)
     assert "was shortened" in shown["notes"][0]
@@ -69,7 +69,7 @@ def test_adopted_refreshed_worded_moved_and_taken_out(client, site):
     assert text.index("<nav") < text.index("See Boiler care")
     assert "\n" not in text.replace("\r\n", "")
     change(client, site, "no-contents", "page.html")
-    assert waymarks(client, site)["contents"] == []
+    assert navigation(client, site)["contents"] == []
 
 
 def test_goals_begin_with_the_page_s_own(client, site):
@@ -133,12 +133,12 @@ def test_who_points_to_a_section(client, site):
 
 
 def test_ways_back_reach_all_pages_and_say_where_they_cannot(client, site):
-    shown = plan(client, site, "returns", "page.html", everywhere=True, to="mark")
+    shown = plan(client, site, "back-to-top", "page.html", everywhere=True, to="mark")
     assert [file["path"] for file in shown["files"]] == ["page.html"]
     assert shown["notes"] == [
         "other.html: The page's body has no start tag that could be marked. Write <body>, or lead to #top."
     ]
-    change(client, site, "returns", "page.html", everywhere=True, alike=True)
+    change(client, site, "back-to-top", "page.html", everywhere=True, alike=True)
     after = taken_out(client, site)
     assert after["page.html"].count(b'<p class="back-to-top">') == 2
     assert after["other.html"].count(b'<p class="back-to-top">') == 1
@@ -210,7 +210,7 @@ def test_the_rules_of_a_style_are_given_for_a_look(client):
         ("jump", {"start": 150, "end": 150, "to_page": "nowhere.html"}),
         ("no-jump", {"start": 1}),
         ("link-words", {"start": 1, "words": "x"}),
-        ("returns", {"to": "contents"}),
+        ("back-to-top", {"to": "contents"}),
         ("entries", {"terms": [{"term": "x", "identifier": "two words"}]}),
     ],
 )

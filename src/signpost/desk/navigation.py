@@ -7,13 +7,13 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import relative_address
-from signpost.core.contents import Block, Handmade, find_blocks, find_handmade, find_outdated
+from signpost.core.contents import ContentsBlock, Handmade, find_blocks, find_handmade, find_outdated
 from signpost.core.jumps.offers import find_offers
 from signpost.core.jumps.planning import find_pointers, find_words, read_origin
 from signpost.core.page import Nodes, Page
 from signpost.core.site.site import Site
 from signpost.core.text.positions import Lines, Span, offset_at
-from signpost.desk.reading import load_site
+from signpost.desk.loading import load_site
 from signpost.store.database import Database
 
 
@@ -86,7 +86,7 @@ class OfferView:
 
 
 @dataclass(frozen=True, slots=True)
-class WaymarksView:
+class NavigationView:
     """A page's contents and what could become contents or jump links."""
 
     contents: tuple[ContentsView, ...]
@@ -125,10 +125,10 @@ class PointerView:
     path: str
     line: int
     text: str
-    in_chrome: bool
+    in_furniture: bool
 
 
-def view_waymarks(site: Site, page: Page, lines: Lines, nodes: Nodes) -> WaymarksView:
+def view_navigation(site: Site, page: Page, lines: Lines, nodes: Nodes) -> NavigationView:
     """Return what there is to do about a page's contents and jump links."""
     starts = [heading.element.open.start for heading in page.headings]
     blocks = find_blocks(page)
@@ -137,7 +137,7 @@ def view_waymarks(site: Site, page: Page, lines: Lines, nodes: Nodes) -> Waymark
     def offer_title(path: str, section: int) -> str:
         return site.pages[path].headings[section].text
 
-    return WaymarksView(
+    return NavigationView(
         contents=tuple(_view_block(block, lines, outdated=block.index in outdated) for block in blocks),
         handmade=tuple(_view_handmade(one, lines) for one in find_handmade(page, nodes)),
         offers=tuple(
@@ -158,7 +158,7 @@ def view_waymarks(site: Site, page: Page, lines: Lines, nodes: Nodes) -> Waymark
     )
 
 
-def _view_block(block: Block, lines: Lines, *, outdated: bool) -> ContentsView:
+def _view_block(block: ContentsBlock, lines: Lines, *, outdated: bool) -> ContentsView:
     root = block.listing.root
     return ContentsView(
         index=block.index,
@@ -250,6 +250,6 @@ def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> l
         found = find_pointers(site, path).get(section, []) if path in site.pages else []
     found.sort(key=lambda one: (one.path != path, one.path, one.start))
     return [
-        PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_chrome)
+        PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_furniture)
         for one in found
     ]

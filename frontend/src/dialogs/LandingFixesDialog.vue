@@ -1,7 +1,7 @@
 <script setup lang="ts">
-/** What would mend bad landings: each cure shows what it does, measured anew in every window, before it is applied. */
+/** What would mend bad landings: each fix shows what it does, measured anew in every window, before it is applied. */
 import { computed, onMounted, reactive, ref, watch } from "vue";
-import { detailOf, type CuresView, type MeasureView, type NamedWindow } from "../api/client";
+import { detailOf, type LandingFixesView, type MeasureView, type NamedWindow } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
@@ -20,7 +20,7 @@ const measures = useMeasures();
 const choices = useChoices();
 const tray = useTray();
 const dialogs = useDialogs();
-const found = ref<CuresView | null>(null);
+const found = ref<LandingFixesView | null>(null);
 const wants = reactive({ room: false, below: false, mark: false });
 const lengths = reactive({ bar: 4, below: 50 });
 const effects = ref<Effect[]>([]);
@@ -46,7 +46,7 @@ const words = (view: MeasureView) => {
   return [low ? `${low} low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
 };
 
-/** Measure the page anew with the cures that are ticked. */
+/** Measure the page anew with the fixes that are ticked. */
 async function show(): Promise<void> {
   const mine = ++asked;
   if (!style.value) return;
@@ -71,14 +71,14 @@ async function show(): Promise<void> {
 
 onMounted(async () => {
   try {
-    found.value = await choices.cures();
+    found.value = await choices.fixes();
   } catch (error) {
     problem.value = detailOf(error);
     return;
   }
-  const { cures, style: kept } = found.value;
-  Object.assign(lengths, { bar: cures.room ?? kept.bar, below: cures.below ?? kept.below });
-  Object.assign(wants, { room: cures.room !== null, below: false, mark: cures.below !== null && cures.room === null });
+  const { fixes, style: kept } = found.value;
+  Object.assign(lengths, { bar: fixes.room ?? kept.bar, below: fixes.below ?? kept.below });
+  Object.assign(wants, { room: fixes.room !== null, below: false, mark: fixes.below !== null && fixes.room === null });
   await show();
 });
 watch([wants, lengths], () => {
@@ -95,8 +95,8 @@ function go(): void {
 <template>
   <AskDialog title="Mend landings" does="Show the edits" :able="chosen && found !== null && found.reaches" :width="640" :problem="problem" @go="go">
     <p v-if="found && !found.reaches" role="note" class="wait">{{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would not reach it. Link that sheet from the page first.</p>
-    <fieldset class="cures">
-      <legend class="unseen">Cures</legend>
+    <fieldset class="landing-fixes">
+      <legend class="unseen">LandingFixes</legend>
       <label><input v-model="wants.room" type="checkbox"> <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span> <input v-model.number="lengths.bar" class="field short" type="number" min="0" max="40" step="0.1" aria-label="Room above, in rem" :disabled="!wants.room"> rem</label>
       <label><input v-model="wants.below" type="checkbox"> <span><strong>Room below</strong> the last section, so that it can come up:</span> <input v-model.number="lengths.below" class="field short" type="number" min="0" max="100" aria-label="Room below, in percent of the window" :disabled="!wants.below"> % of the window</label>
       <label><input v-model="wants.mark" type="checkbox"> <span><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span></label>
@@ -118,7 +118,7 @@ function go(): void {
 </template>
 
 <style scoped>
-.cures {
+.fixes {
   border: 0;
   margin: 0;
   padding: 0;
@@ -127,7 +127,7 @@ function go(): void {
   gap: 8px;
 }
 
-.cures label {
+.fixes label {
   display: flex;
   align-items: center;
   gap: 8px;

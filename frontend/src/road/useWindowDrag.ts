@@ -4,7 +4,7 @@ import { computed, ref, type Ref } from "vue";
 /** What a press of an arrow key moves the window by, in windows. */
 const STEP = 0.1;
 
-export function useFold(source: { top: () => number; scale: () => number; viewHeight: () => number; limit: () => number }, move: (top: number) => void) {
+export function useWindowDrag(source: { top: () => number; scale: () => number; viewHeight: () => number; limit: () => number }, move: (top: number) => void) {
   const dragged: Ref<number | null> = ref(null); // where the window's top is dragged to, in the page's pixels
   let grip = 0;
   let waiting = false;

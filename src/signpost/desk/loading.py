@@ -23,7 +23,7 @@ from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.errors import NotThereError
-from signpost.desk.settings import Reading, Settings, read_settings
+from signpost.desk.settings import ReadOptions, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import DISK_FULL
 from signpost.store.records import FileRecord, SiteRecord
@@ -124,7 +124,7 @@ def load_revision(session: Session, site_id: UUID, path: str, revision: str | No
     if revision is None:
         return load_site(session, site_id).site.pages.get(path)
     settings = read_settings(load_record(session, site_id).settings)
-    reading = settings.reading(path)
+    reading = settings.read_options(path)
     known = _kept.get(revision, path, reading.digest)
     if known is not None:
         return known
@@ -153,18 +153,18 @@ def read_pages(
     """
     hashes = {path: file.sha256 for path, file in files.items() if is_page_path(path) and file.sha256}
     pages = {}
-    for path, outcome in _read_all(session, site_id, hashes, {path: settings.reading(path) for path in hashes}):
+    for path, outcome in _read_all(session, site_id, hashes, {path: settings.read_options(path) for path in hashes}):
         if isinstance(outcome, Page):
             pages[path] = outcome
         yield path, outcome
     repeated = find_repeated(pages.values())
     repeats = {path: found for path, page in pages.items() if (found := repeats_on(page, repeated))}
-    readings = {path: settings.reading(path, found) for path, found in repeats.items()}
+    readings = {path: settings.read_options(path, found) for path, found in repeats.items()}
     yield from _read_all(session, site_id, {path: hashes[path] for path in repeats}, readings)
 
 
 def _read_all(
-    session: Session, site_id: UUID, hashes: Mapping[str, str], readings: Mapping[str, Reading]
+    session: Session, site_id: UUID, hashes: Mapping[str, str], readings: Mapping[str, ReadOptions]
 ) -> Iterator[tuple[str, Page | SignpostError]]:
     digests = {path: reading.digest for path, reading in readings.items()}
     wanted: dict[str, str] = {}
@@ -204,7 +204,7 @@ def _keep_facts(session: Session, site_id: UUID, sha256: str, digest: str, facts
 _BATCH = 50
 
 
-def _read(path: str, data: bytes, facts: str | None, reading: Reading) -> Page | SignpostError:
+def _read(path: str, data: bytes, facts: str | None, reading: ReadOptions) -> Page | SignpostError:
     """Return a page, from facts where they were kept; or why it cannot be read."""
     try:
         source = read_source(data, reading.encoding)

@@ -206,7 +206,7 @@ def test_the_produced_page_reads_well_wide_and_narrow(screen, served, width):
         for operation in (
             {"operation": "contents"},
             {"operation": "move-contents", "spot": "side"},
-            {"operation": "returns"},
+            {"operation": "back-to-top"},
             {"operation": "style", "parts": [part.value for part in Part]},
         ):
             plan = client.post(f"/api{path}/plans", json=desk | operation).raise_for_status().json()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** The outline as the user of a screen reader hears it. */
 import { onMounted, ref } from "vue";
-import { detailOf, type Spoken } from "../api/client";
+import { detailOf, type SpokenHeading } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
@@ -9,7 +9,7 @@ import { usePage } from "../stores/page";
 const choices = useChoices();
 const dialogs = useDialogs();
 const page = usePage();
-const heard = ref<Spoken[]>([]);
+const heard = ref<SpokenHeading[]>([]);
 const problem = ref("");
 
 onMounted(async () => {
@@ -23,7 +23,7 @@ onMounted(async () => {
 /** How many levels a heading leaves out below the one before; 0 for none. */
 const leap = (at: number) => Math.max((heard.value[at]?.level ?? 1) - (heard.value[at - 1]?.level ?? 0) - 1, 0);
 
-function go(one: Spoken): void {
+function go(one: SpokenHeading): void {
   if (one.section !== null) page.select(one.section);
   dialogs.close();
 }
