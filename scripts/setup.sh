@@ -39,19 +39,22 @@ fresh() {
 }
 mark() { local stamp=$1; shift; cat "$@" | sha256sum >"$stamp"; }
 
+# setup_python [dev] : the Python packages that running needs, or with `dev` those for developing and testing too.
 setup_python() {
-  local python=python3.11 stamp=.venv/.made-of
+  local python=python3.11 lock=requirements.lock stamp=.venv/.made-of
+  if [ "${1:-}" = dev ]; then lock=requirements-dev.lock stamp=.venv/.made-of-dev; fi
   command -v $python >/dev/null || need_packages python3.11 python3.11-venv
   if [ ! -x .venv/bin/python ]; then
     $python -m venv .venv || { need_packages python3.11-venv; $python -m venv .venv; } || fail "no virtual environment could be made in .venv"
   fi
-  fresh $stamp requirements.lock pyproject.toml && return
+  fresh $stamp $lock pyproject.toml && return
+  [ "$lock" = requirements.lock ] && fresh .venv/.made-of-dev requirements-dev.lock pyproject.toml && return
   say "Installing Python packages"
-  .venv/bin/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements.lock >&2 \
-    || fail "the Python packages of requirements.lock cannot be installed; is the package index reachable?"
+  .venv/bin/python -m pip install -qq --disable-pip-version-check --require-hashes -r $lock >&2 \
+    || fail "the Python packages of $lock cannot be installed; is the package index reachable?"
   .venv/bin/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e . >/dev/null 2>&1 \
     || fail "the package itself cannot be installed"
-  mark $stamp requirements.lock pyproject.toml
+  mark $stamp $lock pyproject.toml
 }
 
 setup_frontend() {

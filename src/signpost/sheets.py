@@ -6,8 +6,6 @@ import io
 import zipfile
 from collections.abc import Sequence
 
-import openpyxl
-
 from signpost.core.text.errors import RequestError
 
 #: How large the parts of a workbook may be when unpacked, in bytes.
@@ -36,6 +34,8 @@ def read_rows(data: bytes) -> list[list[str]]:
 
 
 def _read(data: bytes) -> list[list[str]]:
+    import openpyxl  # noqa: PLC0415 - takes longer to load than most commands take to run
+
     book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True)
     rows = book.worksheets[0].iter_rows(max_row=_ROWS, max_col=_COLUMNS, values_only=True)
     return [[_text(cell) for cell in row] for row in rows]

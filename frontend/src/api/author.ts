@@ -2,7 +2,9 @@
 import { useStorage } from "@vueuse/core";
 
 /** A name that this window gives itself, so that it knows its own deeds. */
-export const WINDOW = Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => byte.toString(16).padStart(2, "0")).join("");
+export const WINDOW = Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) =>
+  byte.toString(16).padStart(2, "0"),
+).join("");
 
 /** How the author calls themselves; "" for nobody in particular. */
 export const authorName = useStorage("signpost-author", "");

@@ -77,9 +77,7 @@ api.use({
 });
 
 /** Return the data of an answer, or throw its problem. */
-export async function data<T>(
-  answer: Promise<{ data?: T; error?: unknown; response: Response }>,
-): Promise<T> {
+export async function data<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   let found;
   try {
     found = await answer;

@@ -11,14 +11,22 @@ const emit = defineEmits<{ stop: []; drop: []; save: []; point: [] }>();
 const page = usePage();
 const dialogs = useDialogs();
 
-const BENCHES: ["source" | "page", string][] = [["page", "Page"], ["source", "Source"]];
+const BENCHES: ["source" | "page", string][] = [
+  ["page", "Page"],
+  ["source", "Source"],
+];
 </script>
 
 <template>
   <div class="bench-bar">
     <TabRow v-model="chosen" :tabs="BENCHES" label="Bench" panel="bench-panel" />
     <p v-if="dialogs.picking || dialogs.linking" class="small typed" role="status">
-      {{ dialogs.picking ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger` : "Choose the words with the mouse, or click a link or a picture" }} <button type="button" class="button" @click="emit('stop')">Stop</button>
+      {{
+        dialogs.picking
+          ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
+          : "Choose the words with the mouse, or click a link or a picture"
+      }}
+      <button type="button" class="button" @click="emit('stop')">Stop</button>
     </p>
     <template v-else-if="page.typing">
       <span class="small typed" role="status">Typed, not saved</span>
@@ -26,10 +34,20 @@ const BENCHES: ["source" | "page", string][] = [["page", "Page"], ["source", "So
       <button type="button" class="button main" @click="emit('save')">Save <kbd>Ctrl S</kbd></button>
     </template>
     <template v-else>
-      <button v-if="!locked" type="button" class="button quiet point" :aria-pressed="dialogs.pointing" title="Give an identifier to any place (i)" @click="emit('point')">
+      <button
+        v-if="!locked"
+        type="button"
+        class="button quiet point"
+        :aria-pressed="dialogs.pointing"
+        title="Give an identifier to any place (i)"
+        @click="emit('point')"
+      >
         <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
       </button>
-      <span class="soft small hand" :title="`${page.view?.lines} lines`">{{ page.view?.encoding }} · {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span>
+      <span class="soft small hand" :title="`${page.view?.lines} lines`"
+        >{{ page.view?.encoding }} ·
+        {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span
+      >
     </template>
   </div>
 </template>

@@ -12,7 +12,10 @@ import { keyOfLanding, useWalk } from "../stores/walk";
 import WalkBar from "./WalkBar.vue";
 import WalkLine from "./WalkLine.vue";
 
-const emit = defineEmits<{ place: [start: number]; words: [chosen: { place: number; words: string; occurrence: number }] }>();
+const emit = defineEmits<{
+  place: [start: number];
+  words: [chosen: { place: number; words: string; occurrence: number }];
+}>();
 const page = usePage();
 const measures = useMeasures();
 const walk = useWalk();
@@ -38,17 +41,27 @@ const PAUSE = 350;
 /** What the addresses of the site's files begin with in the frame; where one signs in, it holds a pass as well. */
 const prefix = computed(() => new RegExp(`^/preview/${page.siteId}(?:\\.[^/]*)?/`));
 const address = computed(() =>
-  page.saved ? previewAddress(page.siteId, page.path, measures.window, `${page.saved.revision.slice(0, 12)}-${page.looks}`) : "",
+  page.saved
+    ? previewAddress(page.siteId, page.path, measures.window, `${page.saved.revision.slice(0, 12)}-${page.looks}`)
+    : "",
 );
-const scale = computed(() => Math.min(1, space.value.width / measures.window.width, space.value.height / measures.window.height));
+const scale = computed(() =>
+  Math.min(1, space.value.width / measures.window.width, space.value.height / measures.window.height),
+);
 const size = computed(() => ({
-  width: `${measures.window.width}px`, height: `${measures.window.height}px`, transform: `scale(${scale.value})`,
+  width: `${measures.window.width}px`,
+  height: `${measures.window.height}px`,
+  transform: `scale(${scale.value})`,
 }));
-const outer = computed(() => ({ width: `${measures.window.width * scale.value}px`, height: `${measures.window.height * scale.value}px` }));
+const outer = computed(() => ({
+  width: `${measures.window.width * scale.value}px`,
+  height: `${measures.window.height * scale.value}px`,
+}));
 const aboutLink = computed(() => page.saved?.links.find((link) => link.start === about.value) ?? null);
 
 useResizeObserver(room, ([entry]) => {
-  if (entry) space.value = { width: Math.max(entry.contentRect.width, 100), height: Math.max(entry.contentRect.height, 100) };
+  if (entry)
+    space.value = { width: Math.max(entry.contentRect.width, 100), height: Math.max(entry.contentRect.height, 100) };
 });
 
 function tell(message: Record<string, unknown>): void {
@@ -65,9 +78,14 @@ function hear(event: MessageEvent): void {
     if (Date.now() > quietUntil) take(section);
   } else if (kind === "landed") land(event.data.start, Number(event.data.top));
   else if (kind === "picked") take(section);
-  else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place)) emit("place", Number(event.data.place));
+  else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place))
+    emit("place", Number(event.data.place));
   else if (kind === "chosen" && dialogs.linking && Number.isInteger(event.data.place))
-    emit("words", { place: Number(event.data.place), words: String(event.data.words), occurrence: Number(event.data.occurrence) });
+    emit("words", {
+      place: Number(event.data.place),
+      words: String(event.data.words),
+      occurrence: Number(event.data.occurrence),
+    });
   else if (kind === "about") about.value = Number.isInteger(event.data.start) ? Number(event.data.start) : null;
   else if (kind === "key") press(String(event.data.key), Boolean(event.data.shift));
   else if (kind === "followed") leave(String(event.data.address), event.data.start);
@@ -104,7 +122,9 @@ function land(start: unknown, top: number): void {
   walk.top = lastTop = top;
   quietUntil = Date.now() + SETTLING;
   const found = walk.all.find((landing) =>
-    Number.isInteger(start) ? landing.page === page.path && landing.start === start : keyOfLanding(landing) === walk.chosen,
+    Number.isInteger(start)
+      ? landing.page === page.path && landing.start === start
+      : keyOfLanding(landing) === walk.chosen,
   );
   if (!found) return;
   walk.chosen = keyOfLanding(found);
@@ -210,7 +230,15 @@ defineExpose({ focus: () => frame.value?.focus() });
     <WalkBar />
     <div ref="room" class="room">
       <div class="outer" :style="outer">
-        <iframe v-if="address" ref="frame" :src="address" :style="size" sandbox="allow-scripts" referrerpolicy="no-referrer" :title="`${page.path} as its reader sees it`" />
+        <iframe
+          v-if="address"
+          ref="frame"
+          :src="address"
+          :style="size"
+          sandbox="allow-scripts"
+          referrerpolicy="no-referrer"
+          :title="`${page.path} as its reader sees it`"
+        />
       </div>
     </div>
     <WalkLine :about="aboutLink" :said="said" />

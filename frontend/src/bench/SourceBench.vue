@@ -18,7 +18,11 @@ let behind = false; // whether another section was selected while the source was
 
 const margin = () =>
   (page.view?.sections ?? []).map((section) => ({
-    index: section.index, level: section.level, text: section.text, line: section.line, endLine: section.end_line,
+    index: section.index,
+    level: section.level,
+    text: section.text,
+    line: section.line,
+    endLine: section.end_line,
   }));
 
 async function load(): Promise<void> {

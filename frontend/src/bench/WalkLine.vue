@@ -24,9 +24,14 @@ const tone = computed(() => (!props.about && !props.said && walk.step ? toneOf(w
     <template v-else-if="said">{{ said }}</template>
     <template v-else-if="walk.step">
       <strong>“{{ walk.step.text || "picture" }}” → {{ goalOf(walk.step) }}.</strong> {{ sentenceOf(walk.step) }}
-      <template v-if="off !== null">It ended {{ Math.abs(off) }} px {{ off > 0 ? "lower" : "higher" }} than measured.</template>
+      <template v-if="off !== null"
+        >It ended {{ Math.abs(off) }} px {{ off > 0 ? "lower" : "higher" }} than measured.</template
+      >
     </template>
-    <template v-else-if="walk.steps.length">{{ walk.steps.length }} jump {{ walk.steps.length === 1 ? "link" : "links" }} to try. <kbd>n</kbd> follows the next one, <kbd>b</kbd> goes back.</template>
+    <template v-else-if="walk.steps.length"
+      >{{ walk.steps.length }} jump {{ walk.steps.length === 1 ? "link" : "links" }} to try. <kbd>n</kbd> follows the
+      next one, <kbd>b</kbd> goes back.</template
+    >
     <template v-else>No jump links on this page yet.</template>
   </p>
 </template>

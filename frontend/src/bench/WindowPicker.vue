@@ -9,7 +9,8 @@ const measures = useMeasures();
 const dialogs = useDialogs();
 
 const at = computed(() => measures.windows.findIndex((found) => sameWindow(found.window, measures.window)));
-const words = (size: Window) => `${size.width} × ${size.height}${size.text_size === 100 ? "" : `, text ${size.text_size} %`}`;
+const words = (size: Window) =>
+  `${size.width} × ${size.height}${size.text_size === 100 ? "" : `, text ${size.text_size} %`}`;
 
 function choose(select: HTMLSelectElement): void {
   const found = measures.windows[Number(select.value)];
@@ -21,8 +22,15 @@ function choose(select: HTMLSelectElement): void {
 </script>
 
 <template>
-  <select class="field window-picker" aria-label="Window" :value="at < 0 ? 'other' : at" @change="choose($event.target as HTMLSelectElement)">
-    <option v-for="(found, index) in measures.windows" :key="index" :value="index">{{ found.name }} {{ words(found.window) }}</option>
+  <select
+    class="field window-picker"
+    aria-label="Window"
+    :value="at < 0 ? 'other' : at"
+    @change="choose($event.target as HTMLSelectElement)"
+  >
+    <option v-for="(found, index) in measures.windows" :key="index" :value="index">
+      {{ found.name }} {{ words(found.window) }}
+    </option>
     <option v-if="at < 0" value="other">{{ words(measures.window) }}</option>
     <option value="more">Windows…</option>
   </select>

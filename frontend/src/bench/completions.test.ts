@@ -11,7 +11,16 @@ const INDEX = [
 ];
 
 async function complete(text: string): Promise<string[] | null> {
-  const state = EditorState.create({ doc: text, extensions: [html(), completingAddresses(() => INDEX, () => "d/a.html")] });
+  const state = EditorState.create({
+    doc: text,
+    extensions: [
+      html(),
+      completingAddresses(
+        () => INDEX,
+        () => "d/a.html",
+      ),
+    ],
+  });
   const sources = state.languageDataAt<CompletionSource>("autocomplete", text.length);
   const context = new CompletionContext(state, text.length, true);
   for (const source of sources) {

@@ -36,7 +36,11 @@ function completeAddress(at: number, typed: string, index: readonly PageIndex[],
     return { from, options: identifiers(page, `${before}#`), validFor };
   }
   const own = index.find((entry) => entry.path === path);
-  const files = index.map((entry): Completion => ({ label: entry.address, type: "file", detail: entry.path === path ? "this page" : "" }));
+  const files = index.map((entry): Completion => ({
+    label: entry.address,
+    type: "file",
+    detail: entry.path === path ? "this page" : "",
+  }));
   return { from, options: [...identifiers(own, "#"), ...files], validFor: /^[^"'<>\s#]*$/ };
 }
 

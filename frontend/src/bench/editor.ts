@@ -6,7 +6,13 @@ import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } fr
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
 import { Compartment, EditorState, type Extension } from "@codemirror/state";
 import {
-  drawSelection, EditorView, highlightActiveLine, highlightActiveLineGutter, keymap, lineNumbers, type ViewUpdate,
+  drawSelection,
+  EditorView,
+  highlightActiveLine,
+  highlightActiveLineGutter,
+  keymap,
+  lineNumbers,
+  type ViewUpdate,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
 import type { PageIndex } from "../api/client";
@@ -42,7 +48,11 @@ const colours = HighlightStyle.define([
   { tag: [tags.tagName, tags.angleBracket], color: "var(--post)" },
   { tag: tags.attributeName, color: "var(--wait)" },
   { tag: [tags.attributeValue, tags.string], color: "var(--plate)" },
-  { tag: [tags.comment, tags.processingInstruction, tags.documentMeta], color: "var(--ink-soft)", fontStyle: "italic" },
+  {
+    tag: [tags.comment, tags.processingInstruction, tags.documentMeta],
+    color: "var(--ink-soft)",
+    fontStyle: "italic",
+  },
   { tag: tags.character, color: "var(--wrong)" },
   { tag: tags.heading, fontWeight: "600" },
   { tag: [tags.keyword, tags.propertyName], color: "var(--post)" },
@@ -52,14 +62,26 @@ const look = EditorView.theme({
   "&": { height: "100%", fontSize: "12.5px", backgroundColor: "var(--sheet)", color: "var(--ink)" },
   "&.cm-focused": { outline: "none" },
   ".cm-scroller": { fontFamily: "var(--code)", lineHeight: "1.55", fontVariantLigatures: "none" },
-  ".cm-gutters": { backgroundColor: "var(--sheet-sunk)", color: "var(--ink-soft)", border: "0", borderRight: "1px solid var(--line)" },
+  ".cm-gutters": {
+    backgroundColor: "var(--sheet-sunk)",
+    color: "var(--ink-soft)",
+    border: "0",
+    borderRight: "1px solid var(--line)",
+  },
   ".cm-sections .cm-gutterElement": { padding: "0 3px", minWidth: "24px", cursor: "pointer" },
   ".cm-in-section": { boxShadow: "inset -3px 0 0 var(--post)" },
   ".cm-section": { fontFamily: "var(--ui)", fontSize: "11px", fontWeight: "650", color: "var(--post)" },
-  ".cm-activeLine, .cm-activeLineGutter": { backgroundColor: "color-mix(in srgb, var(--post-wash) 45%, transparent)" },
+  ".cm-activeLine, .cm-activeLineGutter": {
+    backgroundColor: "color-mix(in srgb, var(--post-wash) 45%, transparent)",
+  },
   ".cm-cursor": { borderLeftColor: "var(--ink)" },
-  "&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground": { backgroundColor: "var(--road-4)" },
-  ".cm-matchingBracket, &.cm-focused .cm-matchingBracket": { backgroundColor: "var(--plate-wash)", outline: "1px solid var(--plate)" },
+  "&.cm-focused > .cm-scroller > .cm-selectionLayer .cm-selectionBackground, .cm-selectionBackground": {
+    backgroundColor: "var(--road-4)",
+  },
+  ".cm-matchingBracket, &.cm-focused .cm-matchingBracket": {
+    backgroundColor: "var(--plate-wash)",
+    outline: "1px solid var(--plate)",
+  },
   ".cm-nonmatchingBracket, &.cm-focused .cm-nonmatchingBracket": { backgroundColor: "var(--wrong-wash)" },
   ".cm-searchMatch": { backgroundColor: "var(--wait-wash)", outline: "1px solid var(--wait)" },
   ".cm-scope": { backgroundColor: "var(--plate-wash)" },
@@ -92,8 +114,15 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
   const extensions: Extension[] = [
     lineNumbers(),
     sectionMargin((index) => options.onSection((here = index))),
-    history(), drawSelection(), indentOnInput(), bracketMatching(), closeBrackets(),
-    highlightActiveLine(), highlightActiveLineGutter(), highlightSelectionMatches(), EditorView.lineWrapping,
+    history(),
+    drawSelection(),
+    indentOnInput(),
+    bracketMatching(),
+    closeBrackets(),
+    highlightActiveLine(),
+    highlightActiveLineGutter(),
+    highlightSelectionMatches(),
+    EditorView.lineWrapping,
     html({ autoCloseTags: true }),
     autocompletion(),
     completingAddresses(options.index, options.path),
@@ -105,7 +134,12 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     EditorView.updateListener.of(follow),
     keymap.of([
       { key: "Mod-s", run: save, preventDefault: true },
-      ...closeBracketsKeymap, ...searchKeymap, ...completionKeymap, ...historyKeymap, ...defaultKeymap, indentWithTab,
+      ...closeBracketsKeymap,
+      ...searchKeymap,
+      ...completionKeymap,
+      ...historyKeymap,
+      ...defaultKeymap,
+      indentWithTab,
     ]),
   ];
   const view = new EditorView({ parent, state: EditorState.create({ extensions }) });
@@ -123,7 +157,10 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       const top = view.scrollDOM.scrollTop;
       const fresh = old === "";
       quietly(() => {
-        view.dispatch({ changes: { from: 0, to: old.length, insert: text }, selection: { anchor: fresh ? 0 : head } });
+        view.dispatch({
+          changes: { from: 0, to: old.length, insert: text },
+          selection: { anchor: fresh ? 0 : head },
+        });
       });
       view.scrollDOM.scrollTop = fresh ? 0 : top;
     },
@@ -135,7 +172,10 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     goTo(line, column = 1, focus = false) {
       const at = offsetOf(view.state.doc, line, column);
       quietly(() => {
-        view.dispatch({ selection: { anchor: at }, effects: EditorView.scrollIntoView(at, { y: "start", yMargin: 24 }) });
+        view.dispatch({
+          selection: { anchor: at },
+          effects: EditorView.scrollIntoView(at, { y: "start", yMargin: 24 }),
+        });
       });
       here = sectionAt(sections, view.state.doc, at)?.index ?? -1;
       if (focus) view.focus();

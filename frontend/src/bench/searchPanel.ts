@@ -1,6 +1,14 @@
 /** Search and replace in the source: plain or by pattern, everywhere or within what was selected. */
 import {
-  closeSearchPanel, findNext, findPrevious, getSearchQuery, replaceAll, replaceNext, search, SearchQuery, setSearchQuery,
+  closeSearchPanel,
+  findNext,
+  findPrevious,
+  getSearchQuery,
+  replaceAll,
+  replaceNext,
+  search,
+  SearchQuery,
+  setSearchQuery,
 } from "@codemirror/search";
 import { StateEffect, StateField, type Extension } from "@codemirror/state";
 import { Decoration, EditorView, runScopeHandlers, type Panel } from "@codemirror/view";
@@ -22,7 +30,9 @@ const scopeField = StateField.define<Range | null>({
   },
   provide: (field) =>
     EditorView.decorations.from(field, (scope) =>
-      scope && scope.from < scope.to ? Decoration.set(Decoration.mark({ class: "cm-scope" }).range(scope.from, scope.to)) : Decoration.none,
+      scope && scope.from < scope.to
+        ? Decoration.set(Decoration.mark({ class: "cm-scope" }).range(scope.from, scope.to))
+        : Decoration.none,
     ),
 });
 
@@ -31,7 +41,11 @@ export function searching(): Extension {
   return [scopeField, search({ top: true, createPanel })];
 }
 
-function element<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: Record<string, string>, text = ""): HTMLElementTagNameMap[K] {
+function element<K extends keyof HTMLElementTagNameMap>(
+  tag: K,
+  attributes: Record<string, string>,
+  text = "",
+): HTMLElementTagNameMap[K] {
   const made = document.createElement(tag);
   for (const [name, value] of Object.entries(attributes)) made.setAttribute(name, value);
   made.textContent = text;
@@ -40,7 +54,12 @@ function element<K extends keyof HTMLElementTagNameMap>(tag: K, attributes: Reco
 
 function createPanel(view: EditorView): Panel {
   const query = getSearchQuery(view.state);
-  const find = element("input", { class: "field", "aria-label": "Search", placeholder: "Search", "main-field": "true" });
+  const find = element("input", {
+    class: "field",
+    "aria-label": "Search",
+    placeholder: "Search",
+    "main-field": "true",
+  });
   const replace = element("input", { class: "field", "aria-label": "Replace with", placeholder: "Replace with" });
   const checkbox = (label: string, checked: boolean) => {
     const box = element("input", { type: "checkbox" });
@@ -103,7 +122,12 @@ function createPanel(view: EditorView): Panel {
   const first = element("div", { class: "row" });
   first.append(find, button("Next", findNext), button("Previous", findPrevious), found);
   const second = element("div", { class: "row" });
-  second.append(replace, button("Replace", replaceNext), button("Replace all", replaceAll), button("Close", closeSearchPanel));
+  second.append(
+    replace,
+    button("Replace", replaceNext),
+    button("Replace all", replaceAll),
+    button("Close", closeSearchPanel),
+  );
   const third = element("div", { class: "row" });
   third.append(letters.holder, pattern.holder, within.holder);
   dom.append(first, second, third);

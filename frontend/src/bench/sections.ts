@@ -40,7 +40,11 @@ class SectionMarker extends GutterMarker {
   }
 
   override eq(other: SectionMarker): boolean {
-    return other.section?.index === this.section?.index && other.section?.level === this.section?.level && other.inside === this.inside;
+    return (
+      other.section?.index === this.section?.index &&
+      other.section?.level === this.section?.level &&
+      other.inside === this.inside
+    );
   }
 
   override toDOM(): Node {

@@ -7,21 +7,38 @@ import PairSide from "./PairSide.vue";
 const props = defineProps<{ pairs: readonly PairView[]; all: boolean }>();
 const emit = defineEmits<{ choose: [pair: PairView] }>();
 
-const shown = computed(() => props.pairs.filter((pair) => props.all || !pair.left || !pair.right || pair.differences.length > 0));
+const shown = computed(() =>
+  props.pairs.filter((pair) => props.all || !pair.left || !pair.right || pair.differences.length > 0),
+);
 const WORDS: Record<string, string> = { words: "words", level: "level", identifier: "identifier", length: "length" };
 function verdict(pair: PairView): string {
   if (!pair.left) return "only on the right";
   if (!pair.right) return "only on the left";
   return pair.differences.map((found) => WORDS[found]).join(", ") || "same";
 }
-const tone = (pair: PairView) => (!pair.left ? "added" : !pair.right ? "taken" : pair.differences.length ? "changed" : "");
+const tone = (pair: PairView) =>
+  !pair.left ? "added" : !pair.right ? "taken" : pair.differences.length ? "changed" : "";
 </script>
 
 <template>
   <table class="sheet">
-    <thead><tr><th scope="col">Left</th><th scope="col" class="mark">Differs in</th><th scope="col">Right</th></tr></thead>
+    <thead>
+      <tr>
+        <th scope="col">Left</th>
+        <th scope="col" class="mark">Differs in</th>
+        <th scope="col">Right</th>
+      </tr>
+    </thead>
     <tbody>
-      <tr v-for="(pair, row) in shown" :key="row" :class="tone(pair)" tabindex="0" title="Show both on the rendered pages" @click="emit('choose', pair)" @keydown.enter="emit('choose', pair)">
+      <tr
+        v-for="(pair, row) in shown"
+        :key="row"
+        :class="tone(pair)"
+        tabindex="0"
+        title="Show both on the rendered pages"
+        @click="emit('choose', pair)"
+        @keydown.enter="emit('choose', pair)"
+      >
         <td class="left"><PairSide v-if="pair.left" :side="pair.left" /></td>
         <td class="mark small">{{ verdict(pair) }}</td>
         <td class="right"><PairSide v-if="pair.right" :side="pair.right" /></td>

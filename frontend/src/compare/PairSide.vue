@@ -7,7 +7,8 @@ defineProps<{ side: NonNullable<PairView["left"]> }>();
 
 <template>
   <div class="side" :style="{ paddingLeft: `${(side.level - 1) * 12 + 8}px` }">
-    <span class="chip">h{{ side.level }}</span> <span class="words" :title="side.text">{{ side.text || "(no words)" }}</span>
+    <span class="chip">h{{ side.level }}</span>
+    <span class="words" :title="side.text">{{ side.text || "(no words)" }}</span>
     <span v-if="side.identifier" class="plate">{{ side.identifier }}</span>
     <span class="soft small count">{{ side.words }} {{ side.words === 1 ? "word" : "words" }}</span>
   </div>

@@ -5,7 +5,13 @@ import { computed, ref, watch } from "vue";
 import type { CompareView, PairView, Window } from "../api/client";
 import { previewAddress } from "../measuring/frame";
 
-const props = defineProps<{ siteId: string; compared: CompareView; window: Window; zoom: number; chosen: PairView | null }>(); // zoom 0: as fits
+const props = defineProps<{
+  siteId: string;
+  compared: CompareView;
+  window: Window;
+  zoom: number;
+  chosen: PairView | null;
+}>(); // zoom 0: as fits
 const frames = [ref<HTMLIFrameElement | null>(null), ref<HTMLIFrameElement | null>(null)];
 const room = ref<HTMLElement | null>(null);
 const space = ref({ width: 1200, height: 600 });
@@ -21,13 +27,23 @@ const address = (at: number) => {
   const side = sides.value[at];
   return side ? previewAddress(props.siteId, side.path, props.window, side.revision.slice(0, 12), side.revision) : "";
 };
-const scale = computed(() =>
-  props.zoom || Math.min(1, (space.value.width - 12) / 2 / props.window.width, space.value.height / props.window.height),
+const scale = computed(
+  () =>
+    props.zoom ||
+    Math.min(1, (space.value.width - 12) / 2 / props.window.width, space.value.height / props.window.height),
 );
-const size = computed(() => ({ width: `${props.window.width}px`, height: `${props.window.height}px`, transform: `scale(${scale.value})` }));
-const outer = computed(() => ({ width: `${props.window.width * scale.value}px`, height: `${props.window.height * scale.value}px` }));
+const size = computed(() => ({
+  width: `${props.window.width}px`,
+  height: `${props.window.height}px`,
+  transform: `scale(${scale.value})`,
+}));
+const outer = computed(() => ({
+  width: `${props.window.width * scale.value}px`,
+  height: `${props.window.height * scale.value}px`,
+}));
 
-const tell = (at: number, message: Record<string, unknown>) => frames[at]?.value?.contentWindow?.postMessage({ to: "signpost-walk", ...message }, "*");
+const tell = (at: number, message: Record<string, unknown>) =>
+  frames[at]?.value?.contentWindow?.postMessage({ to: "signpost-walk", ...message }, "*");
 
 /** Lead the other side to the counterpart of the section that one side was scrolled to. */
 function hear(event: MessageEvent): void {
@@ -61,10 +77,17 @@ watch(() => props.chosen, show);
 
 <template>
   <div class="rendered">
-    <label class="small together"><input v-model="together" type="checkbox"> scroll both to the same section</label>
+    <label class="small together"><input v-model="together" type="checkbox" /> scroll both to the same section</label>
     <div ref="room" class="room">
       <div v-for="(side, at) in sides" :key="at" class="outer" :style="outer">
-        <iframe :ref="frames[at]" :src="address(at)" :style="size" sandbox="allow-scripts" referrerpolicy="no-referrer" :title="`${side.path}, ${at ? 'right' : 'left'}`" />
+        <iframe
+          :ref="frames[at]"
+          :src="address(at)"
+          :style="size"
+          sandbox="allow-scripts"
+          referrerpolicy="no-referrer"
+          :title="`${side.path}, ${at ? 'right' : 'left'}`"
+        />
       </div>
     </div>
   </div>

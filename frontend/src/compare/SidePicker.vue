@@ -13,7 +13,9 @@ watch(
   async () => {
     try {
       revisions.value = await data(
-        api.GET("/api/sites/{site_id}/revisions", { params: { path: { site_id: props.siteId }, query: { path: path.value } } }),
+        api.GET("/api/sites/{site_id}/revisions", {
+          params: { path: { site_id: props.siteId }, query: { path: path.value } },
+        }),
       );
     } catch {
       revisions.value = []; // the comparison itself says what is wrong
@@ -22,8 +24,10 @@ watch(
   { immediate: true },
 );
 
-const when = (text: string | null) => (text ? new Date(text).toLocaleString([], { dateStyle: "short", timeStyle: "short" }) : "");
-const words = (found: RevisionView) => `${found.undone ? "undone: " : ""}${found.title}${found.created_at ? `, ${when(found.created_at)}` : ""}${found.current ? " (now)" : ""}`;
+const when = (text: string | null) =>
+  text ? new Date(text).toLocaleString([], { dateStyle: "short", timeStyle: "short" }) : "";
+const words = (found: RevisionView) =>
+  `${found.undone ? "undone: " : ""}${found.title}${found.created_at ? `, ${when(found.created_at)}` : ""}${found.current ? " (now)" : ""}`;
 
 function choosePage(to: string): void {
   revision.value = "";
@@ -33,7 +37,12 @@ function choosePage(to: string): void {
 
 <template>
   <span class="picker" role="group" :aria-label="side">
-    <select class="field" :aria-label="`${side}: page`" :value="path" @change="choosePage(($event.target as HTMLSelectElement).value)">
+    <select
+      class="field"
+      :aria-label="`${side}: page`"
+      :value="path"
+      @change="choosePage(($event.target as HTMLSelectElement).value)"
+    >
       <option v-for="name in pages" :key="name" :value="name">{{ name }}</option>
     </select>
     <select v-model="revision" class="field revisions" :aria-label="`${side}: revision`">

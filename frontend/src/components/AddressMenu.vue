@@ -50,10 +50,25 @@ function leave(event: FocusEvent): void {
 </script>
 
 <template>
-  <div class="address" @focusout="leave" @keydown.esc.stop="open = false; button?.focus()">
-    <button ref="button" type="button" class="button quiet icon opener" :disabled="!section.identifier" tabindex="-1"
-      :aria-label="`Copy the address of ${section.text}`" :aria-expanded="open"
-      :title="section.identifier ? 'Copy its address' : 'Without an identifier it has no address'" @click.stop="show">
+  <div
+    class="address"
+    @focusout="leave"
+    @keydown.esc.stop="
+      open = false;
+      button?.focus();
+    "
+  >
+    <button
+      ref="button"
+      type="button"
+      class="button quiet icon opener"
+      :disabled="!section.identifier"
+      tabindex="-1"
+      :aria-label="`Copy the address of ${section.text}`"
+      :aria-expanded="open"
+      :title="section.identifier ? 'Copy its address' : 'Without an identifier it has no address'"
+      @click.stop="show"
+    >
       <SignIcon name="link" />
     </button>
     <div v-if="open" class="menu">
@@ -64,7 +79,9 @@ function leave(event: FocusEvent): void {
             <span>{{ label }}</span><code>{{ addresses[form] }}</code>
           </button>
         </template>
-        <p v-if="!addresses.full" class="small soft">For full addresses, give the site its own address on the site's desk.</p>
+        <p v-if="!addresses.full" class="small soft">
+          For full addresses, give the site its own address on the site's desk.
+        </p>
       </template>
     </div>
   </div>

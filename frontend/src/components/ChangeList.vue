@@ -15,19 +15,32 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
 </script>
 
 <template>
-  <label class="everywhere small"><input v-model="everywhere" type="checkbox"> of the whole site</label>
-  <label class="everywhere small">Your name, for others who have this site open <input v-model="authorName" class="field" maxlength="80" autocomplete="name"></label>
-  <p v-if="!shown.length" class="soft">Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.</p>
+  <label class="everywhere small"><input v-model="everywhere" type="checkbox" /> of the whole site</label>
+  <label class="everywhere small"
+    >Your name, for others who have this site open
+    <input v-model="authorName" class="field" maxlength="80" autocomplete="name"
+  /></label>
+  <p v-if="!shown.length" class="soft">
+    Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.
+  </p>
   <ol v-else class="changes">
     <li v-for="entry in shown" :key="entry.number" :class="{ undone: entry.undone }">
       <div class="what">
         <strong>{{ entry.title }}</strong>
         <span class="soft small">
-          {{ entry.author ? `${entry.author} · ` : "" }}{{ entry.undone ? "undone · " : "" }}{{ entry.edits }} {{ entry.edits === 1 ? "edit" : "edits" }} in
-          {{ entry.paths.length === 1 ? entry.paths[0] : `${entry.paths.length} files` }} · {{ when(entry.created_at) }}
+          {{ entry.author ? `${entry.author} · ` : "" }}{{ entry.undone ? "undone · " : "" }}{{ entry.edits }}
+          {{ entry.edits === 1 ? "edit" : "edits" }} in
+          {{ entry.paths.length === 1 ? entry.paths[0] : `${entry.paths.length} files` }} ·
+          {{ when(entry.created_at) }}
         </span>
       </div>
-      <button type="button" class="button" :disabled="!entry.can_turn" :title="entry.can_turn ? '' : 'Other changes came after it; take those in order'" @click="emit('turn', entry)">
+      <button
+        type="button"
+        class="button"
+        :disabled="!entry.can_turn"
+        :title="entry.can_turn ? '' : 'Other changes came after it; take those in order'"
+        @click="emit('turn', entry)"
+      >
         {{ entry.undone ? "Redo" : "Undo" }}<span class="unseen"> {{ entry.title }}</span>
       </button>
     </li>

@@ -10,7 +10,9 @@ defineProps<{ plan: PlannedChange }>();
   <section v-for="file in plan.files" :key="file.path" class="file" :aria-label="`Edits in ${file.path}`">
     <h3>
       <span>{{ file.path }}</span>
-      <span class="soft small">{{ file.is_new ? "new page" : `${file.edits} ${file.edits === 1 ? "edit" : "edits"}` }}</span>
+      <span class="soft small">{{
+        file.is_new ? "new page" : `${file.edits} ${file.edits === 1 ? "edit" : "edits"}`
+      }}</span>
     </h3>
     <DiffLines :diff="file.diff" note="; they are applied all the same" />
   </section>

@@ -5,16 +5,35 @@ import { ref } from "vue";
 import { authorHeader } from "../api/author";
 import { api, data, detailOf, type Intake } from "../api/client";
 
-const props = withDefaults(defineProps<{ siteId: string; path: string; isPage?: boolean; encoding?: string | null; linksIn?: number }>(), {
-  isPage: false, encoding: null, linksIn: 0,
-});
+const props = withDefaults(
+  defineProps<{ siteId: string; path: string; isPage?: boolean; encoding?: string | null; linksIn?: number }>(),
+  {
+    isPage: false,
+    encoding: null,
+    linksIn: 0,
+  },
+);
 const emit = defineEmits<{ changed: [] }>();
 const chosen = ref<HTMLInputElement | null>(null);
 const naming = ref(false);
 const wanted = ref("");
 
 /** Encodings that pages of today and of twenty years ago are in, by the standard's names. */
-const USUAL = ["utf-8", "windows-1252", "iso-8859-2", "iso-8859-15", "windows-1250", "windows-1251", "koi8-r", "macintosh", "shift_jis", "euc-jp", "gbk", "big5", "euc-kr"];
+const USUAL = [
+  "utf-8",
+  "windows-1252",
+  "iso-8859-2",
+  "iso-8859-15",
+  "windows-1250",
+  "windows-1251",
+  "koi8-r",
+  "macintosh",
+  "shift_jis",
+  "euc-jp",
+  "gbk",
+  "big5",
+  "euc-kr",
+];
 
 async function attempt(work: () => Promise<string>): Promise<void> {
   try {
@@ -26,14 +45,24 @@ async function attempt(work: () => Promise<string>): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  const links = props.linksIn ? ` ${props.linksIn} ${props.linksIn === 1 ? "link on another page leads" : "links on other pages lead"} to it.` : "";
+  const links = props.linksIn
+    ? ` ${props.linksIn} ${props.linksIn === 1 ? "link on another page leads" : "links on other pages lead"} to it.`
+    : "";
   try {
-    await ElMessageBox.confirm(`${props.path} is taken out of the site.${links} This can be undone among the changes.`, "Remove file", { confirmButtonText: "Remove" });
+    await ElMessageBox.confirm(
+      `${props.path} is taken out of the site.${links} This can be undone among the changes.`,
+      "Remove file",
+      { confirmButtonText: "Remove" },
+    );
   } catch {
     return;
   }
   await attempt(async () => {
-    await data(api.DELETE("/api/sites/{site_id}/file", { params: { path: { site_id: props.siteId }, query: { path: props.path } } }));
+    await data(
+      api.DELETE("/api/sites/{site_id}/file", {
+        params: { path: { site_id: props.siteId }, query: { path: props.path } },
+      }),
+    );
     return `${props.path} removed. It can be undone among the changes.`;
   });
 }
@@ -48,7 +77,9 @@ async function replace(event: Event): Promise<void> {
     form.append("replace", "true");
     form.append("files", file, props.path);
     const answer = await fetch(`/api/sites/${encodeURIComponent(props.siteId)}/files`, {
-      method: "POST", body: form, headers: { "x-signpost-author": authorHeader() },
+      method: "POST",
+      body: form,
+      headers: { "x-signpost-author": authorHeader() },
     });
     const found = await answer.json();
     if (!answer.ok) throw new Error(detailOf(found));
@@ -62,7 +93,10 @@ async function read(): Promise<void> {
   naming.value = false;
   await attempt(async () => {
     await data<unknown>(
-      api.PUT("/api/sites/{site_id}/encoding", { params: { path: { site_id: props.siteId } }, body: { path: props.path, encoding: wanted.value || null } }),
+      api.PUT("/api/sites/{site_id}/encoding", {
+        params: { path: { site_id: props.siteId } },
+        body: { path: props.path, encoding: wanted.value || null },
+      }),
     );
     return wanted.value ? `${props.path} is read as ${wanted.value}.` : `${props.path} is read as it declares.`;
   });
@@ -90,10 +124,21 @@ function choose(command: string): void {
         </el-dropdown-menu>
       </template>
     </el-dropdown>
-    <input ref="chosen" type="file" hidden :aria-label="`Replacement for ${path}`" @change="replace">
+    <input ref="chosen" type="file" hidden :aria-label="`Replacement for ${path}`" @change="replace" />
     <el-dialog v-model="naming" title="Read in another encoding" width="460">
-      <p class="soft">Where letters of {{ path }} look wrong, its bytes are in another encoding than it declares. Browsers go by what it declares, so correct that too once it reads well.</p>
-      <el-select v-model="wanted" filterable allow-create clearable placeholder="As the page declares" aria-label="Encoding" class="encodings">
+      <p class="soft">
+        Where letters of {{ path }} look wrong, its bytes are in another encoding than it declares. Browsers go by
+        what it declares, so correct that too once it reads well.
+      </p>
+      <el-select
+        v-model="wanted"
+        filterable
+        allow-create
+        clearable
+        placeholder="As the page declares"
+        aria-label="Encoding"
+        class="encodings"
+      >
         <el-option v-for="name in USUAL" :key="name" :value="name" :label="name" />
       </el-select>
       <template #footer><el-button type="primary" @click="read">Read it so</el-button></template>

@@ -16,11 +16,22 @@ const emit = defineEmits<{ go: [finding: FindingView]; relink: [finding: Finding
           <strong>{{ finding.title }}</strong>
           <span>{{ finding.message }}</span>
         </span>
-        <span class="where soft small">{{ withPage ? `${finding.page}, ` : "" }}line {{ finding.line }}<br>{{ finding.severity }}</span>
+        <span class="where soft small"
+          >{{ withPage ? `${finding.page}, ` : "" }}line {{ finding.line }}<br />{{ finding.severity }}</span
+        >
       </button>
       <p v-if="finding.suggestions.length && canMend" class="near small">
         Lead it to
-        <button v-for="name in finding.suggestions" :key="name" type="button" class="button" :disabled="locked" @click="emit('relink', finding, name)"><span class="plate">{{ name }}</span></button>
+        <button
+          v-for="name in finding.suggestions"
+          :key="name"
+          type="button"
+          class="button"
+          :disabled="locked"
+          @click="emit('relink', finding, name)"
+        >
+          <span class="plate">{{ name }}</span>
+        </button>
       </p>
     </li>
   </ol>

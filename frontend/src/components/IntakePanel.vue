@@ -14,7 +14,9 @@ const text = ref("");
 const folder = ref<HTMLInputElement | null>(null);
 const files = ref<HTMLInputElement | null>(null);
 
-const percent = computed(() => (intake.total.value ? Math.min(100, Math.round((100 * intake.sent.value) / intake.total.value)) : 0));
+const percent = computed(() =>
+  intake.total.value ? Math.min(100, Math.round((100 * intake.sent.value) / intake.total.value)) : 0,
+);
 
 async function after(work: Promise<void>): Promise<void> {
   await work;
@@ -38,18 +40,33 @@ async function paste(): Promise<void> {
 </script>
 
 <template>
-  <section class="intake" :class="{ over }" aria-labelledby="intake-title" @dragover.prevent="over = true" @dragleave="over = false" @drop.prevent="drop">
+  <section
+    class="intake"
+    :class="{ over }"
+    aria-labelledby="intake-title"
+    @dragover.prevent="over = true"
+    @dragleave="over = false"
+    @drop.prevent="drop"
+  >
     <h2 id="intake-title">{{ into ? "Bring in more files" : "Bring in a site" }}</h2>
     <p class="soft">Drop a folder, a ZIP or some pages here. They are copied; your own files stay as they are.</p>
     <div class="ways">
-      <button type="button" class="button main" :disabled="intake.busy.value" @click="folder?.click()"><SignIcon name="folder" /> Choose a folder</button>
-      <button type="button" class="button" :disabled="intake.busy.value" @click="files?.click()"><SignIcon name="bring" /> Choose a ZIP or files</button>
-      <button type="button" class="button" :disabled="intake.busy.value" @click="pasting = true"><SignIcon name="page" /> Paste a source</button>
+      <button type="button" class="button main" :disabled="intake.busy.value" @click="folder?.click()">
+        <SignIcon name="folder" /> Choose a folder
+      </button>
+      <button type="button" class="button" :disabled="intake.busy.value" @click="files?.click()">
+        <SignIcon name="bring" /> Choose a ZIP or files
+      </button>
+      <button type="button" class="button" :disabled="intake.busy.value" @click="pasting = true">
+        <SignIcon name="page" /> Paste a source
+      </button>
     </div>
-    <input ref="folder" type="file" webkitdirectory multiple hidden aria-label="Folder" @change="chosen">
-    <input ref="files" type="file" multiple hidden aria-label="ZIP or files" @change="chosen">
+    <input ref="folder" type="file" webkitdirectory multiple hidden aria-label="Folder" @change="chosen" />
+    <input ref="files" type="file" multiple hidden aria-label="ZIP or files" @change="chosen" />
 
-    <el-checkbox v-if="into" v-model="intake.replacing.value">Replace files that are here already (this can be undone)</el-checkbox>
+    <el-checkbox v-if="into" v-model="intake.replacing.value"
+      >Replace files that are here already (this can be undone)</el-checkbox
+    >
 
     <div v-if="intake.busy.value" class="progress" role="status">
       <el-progress :percentage="percent" :stroke-width="8" :show-text="false" aria-label="Sent" />
@@ -57,19 +74,44 @@ async function paste(): Promise<void> {
     </div>
     <p v-if="intake.problem.value" class="problem" role="alert">{{ intake.problem.value }}</p>
     <div v-if="intake.skipped.value.length" class="skipped" role="status">
-      <p><strong>{{ intake.taken.value }}</strong> files taken, <strong>{{ intake.skipped.value.length }}</strong> skipped:</p>
-      <ul><li v-for="one in intake.skipped.value" :key="one.path"><code>{{ one.path || "(no name)" }}</code> {{ one.reason }}</li></ul>
+      <p>
+        <strong>{{ intake.taken.value }}</strong> files taken,
+        <strong>{{ intake.skipped.value.length }}</strong> skipped:
+      </p>
+      <ul>
+        <li v-for="one in intake.skipped.value" :key="one.path">
+          <code>{{ one.path || "(no name)" }}</code> {{ one.reason }}
+        </li>
+      </ul>
       <div class="ways">
-        <button v-if="intake.skipped.value.some((one) => one.asks)" type="button" class="button" :disabled="intake.busy.value" @click="intake.bringAnyway">Bring in the look-alikes too</button>
-        <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">{{ into ? "Close" : "Open the site" }}</button>
+        <button
+          v-if="intake.skipped.value.some((one) => one.asks)"
+          type="button"
+          class="button"
+          :disabled="intake.busy.value"
+          @click="intake.bringAnyway"
+        >
+          Bring in the look-alikes too
+        </button>
+        <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">
+          {{ into ? "Close" : "Open the site" }}
+        </button>
       </div>
     </div>
 
     <el-dialog v-model="pasting" title="Paste a page's source" width="640">
       <form class="paste" @submit.prevent="paste">
-        <label>Name of the page <input v-model="name" class="field" required></label>
+        <label>Name of the page <input v-model="name" class="field" required /></label>
         <label class="unseen" for="pasted">Source</label>
-        <textarea id="pasted" v-model="text" class="field code" rows="16" required placeholder="<!DOCTYPE html> …" spellcheck="false" />
+        <textarea
+          id="pasted"
+          v-model="text"
+          class="field code"
+          rows="16"
+          required
+          placeholder="<!DOCTYPE html> …"
+          spellcheck="false"
+        />
         <button class="button main" :disabled="!text.trim() || intake.busy.value">Bring it in</button>
       </form>
     </el-dialog>

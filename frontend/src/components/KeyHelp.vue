@@ -36,9 +36,17 @@ const KEYS: [string, string][] = [
 <template>
   <el-dialog v-model="open" title="Keys" width="560">
     <dl>
-      <div v-for="[key, what] in KEYS" :key="key"><dt><kbd>{{ key }}</kbd></dt><dd>{{ what }}</dd></div>
+      <div v-for="[key, what] in KEYS" :key="key">
+        <dt>
+          <kbd>{{ key }}</kbd>
+        </dt>
+        <dd>{{ what }}</dd>
+      </div>
     </dl>
-    <label class="letters"><input v-model="letterKeys" type="checkbox"> Letters and signs do something by themselves. Without this, only keys with Ctrl or Alt, arrows, Enter and Esc do.</label>
+    <label class="letters"
+      ><input v-model="letterKeys" type="checkbox" /> Letters and signs do something by themselves. Without this, only
+      keys with Ctrl or Alt, arrows, Enter and Esc do.</label
+    >
   </el-dialog>
 </template>
 

@@ -19,7 +19,10 @@ const known = computed(() => {
 <template>
   <span class="soft small facts" :title="measures.problem">
     {{ page.words.toLocaleString() }} words · {{ Math.max(Math.round(page.minutes), 1) }} min ·
-    {{ length.toFixed(1) }} windows of {{ measures.window.width }} × {{ measures.window.height }}<span class="known" :class="{ sure: known === 'measured' }">, {{ measures.measuring ? "measuring…" : known }}</span>
+    {{ length.toFixed(1) }} windows of {{ measures.window.width }} × {{ measures.window.height
+    }}<span class="known" :class="{ sure: known === 'measured' }"
+      >, {{ measures.measuring ? "measuring…" : known }}</span
+    >
   </span>
 </template>
 

@@ -18,7 +18,12 @@ function drag(event: PointerEvent): void {
 }
 
 function press(event: KeyboardEvent): void {
-  const to: Record<string, number> = { ArrowLeft: width.value + STEP, ArrowRight: width.value - STEP, Home: props.most, End: props.least };
+  const to: Record<string, number> = {
+    ArrowLeft: width.value + STEP,
+    ArrowRight: width.value - STEP,
+    Home: props.most,
+    End: props.least,
+  };
   const next = to[event.key];
   if (next === undefined) return;
   set(next);
@@ -28,8 +33,20 @@ function press(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <div class="splitter" role="separator" tabindex="0" aria-orientation="vertical" :aria-label="label" :aria-valuenow="width" :aria-valuemin="least" :aria-valuemax="most"
-    title="Drag to give the panes more or less room" @pointerdown="begin" @pointermove="drag" @keydown="press" />
+  <div
+    class="splitter"
+    role="separator"
+    tabindex="0"
+    aria-orientation="vertical"
+    :aria-label="label"
+    :aria-valuenow="width"
+    :aria-valuemin="least"
+    :aria-valuemax="most"
+    title="Drag to give the panes more or less room"
+    @pointerdown="begin"
+    @pointermove="drag"
+    @keydown="press"
+  />
 </template>
 
 <style scoped>

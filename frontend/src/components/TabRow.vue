@@ -2,7 +2,12 @@
 /** A row of tabs: one is in the tab order, arrow keys go to the next and the previous one. */
 import { nextTick, ref } from "vue";
 
-const props = defineProps<{ tabs: readonly (readonly [T, string])[]; label: string; panel: string; counts?: Partial<Record<T, number>> }>();
+const props = defineProps<{
+  tabs: readonly (readonly [T, string])[];
+  label: string;
+  panel: string;
+  counts?: Partial<Record<T, number>>;
+}>();
 const chosen = defineModel<T>({ required: true });
 const row = ref<HTMLElement | null>(null);
 
@@ -17,8 +22,19 @@ function turn(step: number): void {
 
 <template>
   <div ref="row" role="tablist" :aria-label="label" class="tabs">
-    <button v-for="[tab, words] in tabs" :id="`${panel}-${tab}`" :key="tab" role="tab" type="button" :aria-selected="chosen === tab"
-      :tabindex="chosen === tab ? 0 : -1" :aria-controls="panel" @click="chosen = tab" @keydown.right.prevent="turn(1)" @keydown.left.prevent="turn(-1)">
+    <button
+      v-for="[tab, words] in tabs"
+      :id="`${panel}-${tab}`"
+      :key="tab"
+      role="tab"
+      type="button"
+      :aria-selected="chosen === tab"
+      :tabindex="chosen === tab ? 0 : -1"
+      :aria-controls="panel"
+      @click="chosen = tab"
+      @keydown.right.prevent="turn(1)"
+      @keydown.left.prevent="turn(-1)"
+    >
       {{ words }}<span v-if="counts?.[tab]" class="count">{{ counts[tab] }}</span>
     </button>
   </div>

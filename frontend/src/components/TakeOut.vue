@@ -14,10 +14,22 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
       <button type="button" class="button quiet"><SignIcon name="take" /> Take out</button>
     </template>
     <ul>
-      <li><a class="way" :href="href('site.zip')" download="site.zip"><strong>The whole site</strong><span>a ZIP of all files</span></a></li>
+      <li>
+        <a class="way" :href="href('site.zip')" download="site.zip"
+          ><strong>The whole site</strong><span>a ZIP of all files</span></a
+        >
+      </li>
       <template v-if="changed">
-        <li><a class="way" :href="href('changed.zip')" download="changed.zip"><strong>What changed</strong><span>a ZIP of {{ files }}</span></a></li>
-        <li><a class="way" :href="href('changes.diff')" download="changes.diff"><strong>One diff</strong><span><code>patch -p1</code> applies it to your folder</span></a></li>
+        <li>
+          <a class="way" :href="href('changed.zip')" download="changed.zip"
+            ><strong>What changed</strong><span>a ZIP of {{ files }}</span></a
+          >
+        </li>
+        <li>
+          <a class="way" :href="href('changes.diff')" download="changes.diff"
+            ><strong>One diff</strong><span><code>patch -p1</code> applies it to your folder</span></a
+          >
+        </li>
       </template>
     </ul>
     <p v-if="!changed" class="soft small none">Nothing differs from what was brought in.</p>

@@ -25,20 +25,36 @@ const wrong = computed(() => Boolean(tray.problem || changes.problem));
 watch(
   () => tray.plan,
   (plan) => {
-    if (plan?.edits && document.activeElement?.closest(".stage-form")) void nextTick(() => applyButton.value?.focus());
+    if (plan?.edits && document.activeElement?.closest(".stage-form"))
+      void nextTick(() => applyButton.value?.focus());
   },
 );
 </script>
 
 <template>
-  <section class="tray" :class="{ open: tray.open && tray.waits, waits: tray.waits }" aria-label="Tray: edits that wait">
-    <div v-if="tray.open && tray.plan && tray.waits" class="diff" tabindex="0" aria-label="Diff"><DiffView :plan="tray.plan" /></div>
+  <section
+    class="tray"
+    :class="{ open: tray.open && tray.waits, waits: tray.waits }"
+    aria-label="Tray: edits that wait"
+  >
+    <div v-if="tray.open && tray.plan && tray.waits" class="diff" tabindex="0" aria-label="Diff">
+      <DiffView :plan="tray.plan" />
+    </div>
     <div class="row">
       <template v-if="tray.waits && tray.plan">
-        <p class="title"><strong>{{ tray.plan.title }}</strong> <span class="soft">{{ summary }}</span></p>
-        <ul v-if="tray.plan.notes.length" class="notes small"><li v-for="note in tray.plan.notes" :key="note">{{ note }}</li></ul>
+        <p class="title">
+          <strong>{{ tray.plan.title }}</strong> <span class="soft">{{ summary }}</span>
+        </p>
+        <ul v-if="tray.plan.notes.length" class="notes small">
+          <li v-for="note in tray.plan.notes" :key="note">{{ note }}</li>
+        </ul>
         <label v-if="renaming" class="keep small" title="Links from elsewhere to the old identifier go on working">
-          <input type="checkbox" :checked="renaming.keep_old" :disabled="tray.busy" @change="tray.propose({ ...renaming, keep_old: !renaming.keep_old })">
+          <input
+            type="checkbox"
+            :checked="renaming.keep_old"
+            :disabled="tray.busy"
+            @change="tray.propose({ ...renaming, keep_old: !renaming.keep_old })"
+          />
           keep “{{ renaming.old }}” too
         </label>
         <span v-if="wrong" role="alert" class="wrong small">{{ said }}</span>
@@ -56,7 +72,9 @@ watch(
           <template v-if="said">{{ said }}</template>
           <template v-else-if="tray.plan?.notes.length">{{ tray.plan.notes.join(" ") }}</template>
           <template v-else-if="tray.busy">Working it out…</template>
-          <span v-else class="soft">No edits wait. What you ask for above is shown here first, and applied when you say so.</span>
+          <span v-else class="soft"
+            >No edits wait. What you ask for above is shown here first, and applied when you say so.</span
+          >
         </p>
         <slot />
       </template>

@@ -10,7 +10,15 @@ type ContentsOperation = Extract<Operation, { operation: "contents" }>;
 
 /** What an entry's state is called beside it; "" where there is nothing to say. */
 export const STATE_WORDS: Record<string, string> = {
-  right: "", stale: "out of date", shortened: "your words", doubted: "heading changed", gone: "leads nowhere", open: "leads nowhere", missing: "no entry yet", "left-out": "left out", none: "",
+  right: "",
+  stale: "out of date",
+  shortened: "your words",
+  doubted: "heading changed",
+  gone: "leads nowhere",
+  open: "leads nowhere",
+  missing: "no entry yet",
+  "left-out": "left out",
+  none: "",
 };
 
 export const kindOf = (block: ContentsView): Kind =>
@@ -23,7 +31,12 @@ export function useContents() {
   const blocks = computed(() => page.view?.navigation.contents ?? []);
   const block = computed(() => blocks.value.find((one) => one.index === page.block) ?? blocks.value[0] ?? null);
   const entries = computed(
-    () => new Map((block.value?.entries ?? []).flatMap((entry) => (entry.section === null ? [] : [[entry.section, entry] as const]))),
+    () =>
+      new Map(
+        (block.value?.entries ?? []).flatMap((entry) =>
+          entry.section === null ? [] : [[entry.section, entry] as const],
+        ),
+      ),
   );
   const missing = computed(() => new Set(block.value?.missing ?? []));
   const leftOut = computed(() => new Set(block.value?.left_out ?? []));
@@ -39,7 +52,12 @@ export function useContents() {
   /** Ask for contents; what is not said stays as it is. */
   function ask(wanted: Partial<ContentsOperation>): void {
     void tray.propose({
-      operation: "contents", page: page.path, label: "", separator: "", spot: "lead", kept: [],
+      operation: "contents",
+      page: page.path,
+      label: "",
+      separator: "",
+      spot: "lead",
+      kept: [],
       ...wanted,
     });
   }

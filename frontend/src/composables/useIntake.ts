@@ -56,7 +56,8 @@ export function useIntake(into = "") {
         if (request.status >= 200 && request.status < 300) resolve(answer as Intake);
         else reject(new Problem(request.status, detailOf(answer)));
       };
-      request.onerror = () => reject(new Problem(0, "The server stopped answering while files were sent. Try again."));
+      request.onerror = () =>
+        reject(new Problem(0, "The server stopped answering while files were sent. Try again."));
       request.send(form);
     });
   }
@@ -81,7 +82,9 @@ export function useIntake(into = "") {
     try {
       await work();
       if (taken.value === 0 && !skipped.value.some((one) => one.asks)) {
-        problem.value = into ? "None of these files could be taken." : "None of these files could be taken, so there is no new site.";
+        problem.value = into
+          ? "None of these files could be taken."
+          : "None of these files could be taken, so there is no new site.";
         await remove();
       }
     } catch (error) {
@@ -115,12 +118,16 @@ export function useIntake(into = "") {
         note(await send(site.value, "archive", form));
         return;
       }
-      for (let start = 0; start < found.length; ) {
+      for (let start = 0; start < found.length;) {
         const form = newForm([]);
         form.append("root", root);
         let bytes = 0;
         const first = start;
-        while (start < found.length && start - first < BATCH_FILES && (bytes === 0 || bytes + found[start]!.file.size < BATCH_BYTES)) {
+        while (
+          start < found.length &&
+          start - first < BATCH_FILES &&
+          (bytes === 0 || bytes + found[start]!.file.size < BATCH_BYTES)
+        ) {
           form.append("files", found[start]!.file, found[start]!.path);
           bytes += found[start++]!.file.size;
         }
@@ -145,7 +152,9 @@ export function useIntake(into = "") {
     if (archive) form.append("archive", archive, archive.name);
     else {
       form.append("root", root);
-      for (const one of lastFound) if (asked.includes(root ? one.path.slice(root.length + 1) : one.path)) form.append("files", one.file, one.path);
+      for (const one of lastFound)
+        if (asked.includes(root ? one.path.slice(root.length + 1) : one.path))
+          form.append("files", one.file, one.path);
     }
     busy.value = true;
     try {
@@ -181,8 +190,18 @@ export function useIntake(into = "") {
   }
 
   return {
-    busy: readonly(busy), sent: readonly(sent), total: readonly(total), problem: readonly(problem),
-    taken: readonly(taken), skipped, site: readonly(site), replacing, bringAnyway, bringDropped, bringChosen, bringPasted,
+    busy: readonly(busy),
+    sent: readonly(sent),
+    total: readonly(total),
+    problem: readonly(problem),
+    taken: readonly(taken),
+    skipped,
+    site: readonly(site),
+    replacing,
+    bringAnyway,
+    bringDropped,
+    bringChosen,
+    bringPasted,
   };
 }
 

@@ -28,11 +28,22 @@ export function useJumps() {
     }
   }
 
-  function lead(origin: { start: number; end: number }, goal: Goal, more: { title?: string; button?: boolean; beside?: boolean } = {}): void {
+  function lead(
+    origin: { start: number; end: number },
+    goal: Goal,
+    more: { title?: string; button?: boolean; beside?: boolean } = {},
+  ): void {
     void tray.propose({
-      operation: "jump", page: page.path, start: origin.start, end: origin.end, to_page: goal.path,
-      section: goal.section ?? null, identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
-      title: more.title ?? "", button: more.button ?? false, beside: more.beside ?? true,
+      operation: "jump",
+      page: page.path,
+      start: origin.start,
+      end: origin.end,
+      to_page: goal.path,
+      section: goal.section ?? null,
+      identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
+      title: more.title ?? "",
+      button: more.button ?? false,
+      beside: more.beside ?? true,
     });
   }
 
@@ -40,7 +51,8 @@ export function useJumps() {
 
   /** Do what is offered: link the words, or let a link say its section's title. */
   function take(offer: OfferView): void {
-    if (offer.kind === "untelling") void tray.propose({ operation: "link-words", page: page.path, start: offer.start, words: offer.title });
+    if (offer.kind === "untelling")
+      void tray.propose({ operation: "link-words", page: page.path, start: offer.start, words: offer.title });
     else lead(offer, { path: offer.path, section: offer.section });
   }
 

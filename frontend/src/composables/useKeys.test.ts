@@ -1,7 +1,8 @@
 import { expect, test } from "vitest";
 import { keyName } from "./useKeys";
 
-const press = (key: string, more: Partial<KeyboardEvent> = {}) => keyName({ key, code: "", ...more } as KeyboardEvent);
+const press = (key: string, more: Partial<KeyboardEvent> = {}) =>
+  keyName({ key, code: "", ...more } as KeyboardEvent);
 
 test.each([
   [press("j"), "j"],

@@ -26,9 +26,12 @@ export const letterKeys = useStorage("signpost-letter-keys", true);
 /** Listen for keys while the component is there. `always` also work while typing; those of an open dialog go first. */
 export function useKeys(always: KeyActions, elsewhere: KeyActions): void {
   const listen = (event: KeyboardEvent) => {
-    if (event.defaultPrevented || document.querySelector(".el-overlay:not([style*='display: none']) [role=dialog]")) return;
+    if (event.defaultPrevented || document.querySelector(".el-overlay:not([style*='display: none']) [role=dialog]"))
+      return;
     const name = keyName(event);
-    const silent = isTyping(event.target) || (!letterKeys.value && [...event.key].length === 1 && !event.altKey && !event.ctrlKey && !event.metaKey);
+    const silent =
+      isTyping(event.target) ||
+      (!letterKeys.value && [...event.key].length === 1 && !event.altKey && !event.ctrlKey && !event.metaKey);
     const action = always[name] ?? (silent ? undefined : elsewhere[name]);
     if (action && action(event) !== false) event.preventDefault();
   };

@@ -24,7 +24,11 @@ export function usePulse(siteId: () => string, refresh: () => Promise<void>): vo
       known = found.revision;
       if (site !== siteId() || !isNews) return;
       await refresh();
-      ElMessage({ message: `${found.author || "Someone in another window"} ${found.deed}.`, type: "info", duration: 6000 });
+      ElMessage({
+        message: `${found.author || "Someone in another window"} ${found.deed}.`,
+        type: "info",
+        duration: 6000,
+      });
     } catch {
       // the next request of the desk says what is wrong
     } finally {

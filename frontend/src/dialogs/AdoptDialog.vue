@@ -16,7 +16,9 @@ const KEEP = "keep";
 const DROP = "drop";
 type Fate = number | typeof KEEP | typeof DROP;
 const list = computed(() => page.view?.navigation.handmade.find((one) => one.start === props.start) ?? null);
-const chosen = ref<Fate[]>((list.value?.guesses ?? []).map((one) => (one.sure && one.section !== null ? one.section : KEEP)));
+const chosen = ref<Fate[]>(
+  (list.value?.guesses ?? []).map((one) => (one.sure && one.section !== null ? one.section : KEEP)),
+);
 const words = (section: number) => page.view?.sections[section]?.text ?? "";
 const rest = computed(() => {
   const there = new Set(chosen.value);
@@ -24,7 +26,9 @@ const rest = computed(() => {
 });
 const fates = computed(() => {
   const found = list.value?.guesses ?? [];
-  const led = found.filter((guess, row) => typeof chosen.value[row] === "number" && !(guess.leads && guess.section === chosen.value[row])).length;
+  const led = found.filter(
+    (guess, row) => typeof chosen.value[row] === "number" && !(guess.leads && guess.section === chosen.value[row]),
+  ).length;
   const dead = found.filter((guess, row) => chosen.value[row] === KEEP && !guess.leads).length;
   const gone = chosen.value.filter((fate) => fate === DROP).length;
   return { led, dead, gone, kept: found.length - led - dead - gone };
@@ -43,10 +47,18 @@ function go(): void {
 
 <template>
   <AskDialog v-if="list" :title="`The list on line ${list.line}`" does="Show the edits" :width="700" @go="go">
-    <p class="soft small">It becomes the page's contents. Your entries, their words and their order stay; dead links are corrected, and sections without an entry get one. You can make it your own list again at any time.</p>
+    <p class="soft small">
+      It becomes the page's contents. Your entries, their words and their order stay; dead links are corrected, and
+      sections without an entry get one. You can make it your own list again at any time.
+    </p>
     <div class="scroller list" tabindex="0" aria-label="Entries of the list">
       <p class="entry head small soft"><span>Entry</span><span>What it leads to</span></p>
-      <p v-for="(guess, row) in list.guesses" :key="row" class="entry" :class="{ asked: !guess.sure && chosen[row] === KEEP }">
+      <p
+        v-for="(guess, row) in list.guesses"
+        :key="row"
+        class="entry"
+        :class="{ asked: !guess.sure && chosen[row] === KEEP }"
+      >
         <span class="clipped" :title="guess.words">{{ guess.words }}</span>
         <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; stays as it is</span>
         <select v-else v-model="chosen[row]" class="field" :aria-label="`What ${guess.words} means`">
@@ -57,8 +69,21 @@ function go(): void {
       </p>
     </div>
     <p class="small">
-      <strong>{{ fates.kept }}</strong> {{ fates.kept === 1 ? "entry stays" : "entries stay" }}<template v-if="fates.led">, <strong>{{ fates.led }}</strong> {{ fates.led === 1 ? "link is" : "links are" }} corrected</template><template v-if="fates.dead">, <strong>{{ fates.dead }}</strong> {{ fates.dead === 1 ? "leads" : "lead" }} nowhere</template><template v-if="fates.gone">, <strong>{{ fates.gone }}</strong> {{ fates.gone === 1 ? "is" : "are" }} removed</template>.
-      <template v-if="rest.length"><strong>{{ rest.length }}</strong> {{ rest.length === 1 ? "section gets an entry" : "sections get entries" }}: <span class="soft">{{ rest.slice(0, 6).map(words).join(", ") }}{{ rest.length > 6 ? ", …" : "" }}</span></template>
+      <strong>{{ fates.kept }}</strong> {{ fates.kept === 1 ? "entry stays" : "entries stay"
+      }}<template v-if="fates.led"
+        >, <strong>{{ fates.led }}</strong> {{ fates.led === 1 ? "link is" : "links are" }} corrected</template
+      ><template v-if="fates.dead"
+        >, <strong>{{ fates.dead }}</strong> {{ fates.dead === 1 ? "leads" : "lead" }} nowhere</template
+      ><template v-if="fates.gone"
+        >, <strong>{{ fates.gone }}</strong> {{ fates.gone === 1 ? "is" : "are" }} removed</template
+      >.
+      <template v-if="rest.length"
+        ><strong>{{ rest.length }}</strong>
+        {{ rest.length === 1 ? "section gets an entry" : "sections get entries" }}:
+        <span class="soft"
+          >{{ rest.slice(0, 6).map(words).join(", ") }}{{ rest.length > 6 ? ", …" : "" }}</span
+        ></template
+      >
     </p>
   </AskDialog>
 </template>

@@ -4,7 +4,9 @@ import { ref } from "vue";
 import { useDialogs } from "../stores/dialogs";
 
 withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>(), {
-  able: true, width: 520, problem: "",
+  able: true,
+  width: 520,
+  problem: "",
 });
 const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
@@ -17,7 +19,16 @@ function focus(): void {
 </script>
 
 <template>
-  <el-dialog :model-value="true" :title="title" :width="width" align-center append-to-body @open-auto-focus="focus" @opened="focus" @close="dialogs.close()">
+  <el-dialog
+    :model-value="true"
+    :title="title"
+    :width="width"
+    align-center
+    append-to-body
+    @open-auto-focus="focus"
+    @opened="focus"
+    @close="dialogs.close()"
+  >
     <form ref="form" class="ask" @submit.prevent="emit('go')">
       <slot />
       <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>

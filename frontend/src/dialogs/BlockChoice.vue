@@ -16,7 +16,10 @@ const problem = ref("");
 const groups = computed(() => {
   const found = new Map<number, BlockView[]>();
   for (const block of blocks.value) found.set(block.section, [...(found.get(block.section) ?? []), block]);
-  return [...found].map(([section, own]) => ({ words: page.view?.sections[section]?.text ?? "Before the first heading", own }));
+  return [...found].map(([section, own]) => ({
+    words: page.view?.sections[section]?.text ?? "Before the first heading",
+    own,
+  }));
 });
 const words = (block: BlockView) => `line ${block.line} · ${block.tag} · ${block.text || "(no words)"}`;
 

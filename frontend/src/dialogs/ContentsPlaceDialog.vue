@@ -18,7 +18,14 @@ const before = ref<number | null>(null);
 function go(): void {
   if (before.value === null) return;
   if (props.block === "new") contents.ask({ before: before.value, block: "new" });
-  else void tray.propose({ operation: "move-contents", page: page.path, block: props.block, spot: "lead", before: before.value });
+  else
+    void tray.propose({
+      operation: "move-contents",
+      page: page.path,
+      block: props.block,
+      spot: "lead",
+      before: before.value,
+    });
   dialogs.close();
 }
 </script>

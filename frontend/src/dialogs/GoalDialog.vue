@@ -41,7 +41,9 @@ const shown = computed(() => found.value.slice(0, MOST));
 const chosen = computed(() => shown.value[at.value] ?? null);
 
 watch(query, () => (at.value = 0));
-watch(at, () => nextTick(() => list.value?.querySelector("[aria-selected='true']")?.scrollIntoView({ block: "nearest" })));
+watch(at, () =>
+  nextTick(() => list.value?.querySelector("[aria-selected='true']")?.scrollIntoView({ block: "nearest" })),
+);
 
 onMounted(async () => {
   try {
@@ -64,7 +66,8 @@ function go(goal = chosen.value): void {
 }
 
 function unlink(): void {
-  if (props.origin.link !== null) void tray.propose({ operation: "no-jump", page: page.path, start: props.origin.link });
+  if (props.origin.link !== null)
+    void tray.propose({ operation: "no-jump", page: page.path, start: props.origin.link });
   dialogs.close();
 }
 
@@ -75,31 +78,75 @@ function pick(): void {
 </script>
 
 <template>
-  <AskDialog :title="origin.link === null ? 'Jump link' : 'Change target'" does="Show the edits" :able="chosen !== null" :width="620" :problem="problem" @go="go()">
-    <p>“<strong>{{ origin.text }}</strong>”<template v-if="origin.href"> leads to <code>{{ origin.href }}</code> now; it will lead</template><template v-else> will lead</template> to</p>
+  <AskDialog
+    :title="origin.link === null ? 'Jump link' : 'Change target'"
+    does="Show the edits"
+    :able="chosen !== null"
+    :width="620"
+    :problem="problem"
+    @go="go()"
+  >
+    <p>
+      “<strong>{{ origin.text }}</strong
+      >”<template v-if="origin.href">
+        leads to <code>{{ origin.href }}</code> now; it will lead</template
+      ><template v-else> will lead</template> to
+    </p>
     <label>
       <span class="unseen">Heading, identifier or page</span>
-      <input v-model="query" class="field" autofocus spellcheck="false" autocomplete="off" placeholder="type a few letters of a heading, an identifier or a page" role="combobox"
-        aria-controls="goals" aria-expanded="true" :aria-activedescendant="chosen ? `goal-${at}` : undefined" @keydown.down.prevent="step(1)" @keydown.up.prevent="step(-1)" @keydown.page-down.prevent="step(10)" @keydown.page-up.prevent="step(-10)">
+      <input
+        v-model="query"
+        class="field"
+        autofocus
+        spellcheck="false"
+        autocomplete="off"
+        placeholder="type a few letters of a heading, an identifier or a page"
+        role="combobox"
+        aria-controls="goals"
+        aria-expanded="true"
+        :aria-activedescendant="chosen ? `goal-${at}` : undefined"
+        @keydown.down.prevent="step(1)"
+        @keydown.up.prevent="step(-1)"
+        @keydown.page-down.prevent="step(10)"
+        @keydown.page-up.prevent="step(-10)"
+      />
     </label>
     <div id="goals" ref="list" class="scroller goals" role="listbox" aria-label="Where it may lead">
-      <div v-for="(goal, row) in shown" :id="`goal-${row}`" :key="`${goal.path}-${goal.section}-${goal.identifier}`" role="option" :aria-selected="row === at" class="goal" :class="{ page: goal.level === 0 && !goal.identifier }"
-        @click="at = row" @dblclick="go(goal)">
-        <span class="clipped words" :style="{ paddingLeft: goal.level ? `${(goal.level - 1) * 12}px` : 0 }">{{ goal.text || "(no words)" }}</span>
+      <div
+        v-for="(goal, row) in shown"
+        :id="`goal-${row}`"
+        :key="`${goal.path}-${goal.section}-${goal.identifier}`"
+        role="option"
+        :aria-selected="row === at"
+        class="goal"
+        :class="{ page: goal.level === 0 && !goal.identifier }"
+        @click="at = row"
+        @dblclick="go(goal)"
+      >
+        <span class="clipped words" :style="{ paddingLeft: goal.level ? `${(goal.level - 1) * 12}px` : 0 }">{{
+          goal.text || "(no words)"
+        }}</span>
         <span class="small soft clipped">{{ goal.path === page.path ? "" : goal.path }}</span>
         <span v-if="goal.identifier" class="plate">{{ goal.identifier }}</span>
         <span v-else-if="goal.section !== null" class="small soft">gets one</span>
       </div>
-      <p v-if="!shown.length" class="soft none">{{ goals.length ? "No such heading, identifier or page." : "Reading the site…" }}</p>
-      <p v-else-if="found.length > shown.length" class="soft small none">{{ found.length - shown.length }} more; type to find them.</p>
+      <p v-if="!shown.length" class="soft none">
+        {{ goals.length ? "No such heading, identifier or page." : "Reading the site…" }}
+      </p>
+      <p v-else-if="found.length > shown.length" class="soft small none">
+        {{ found.length - shown.length }} more; type to find them.
+      </p>
     </div>
     <div v-if="origin.link === null" class="row">
-      <label>Title, shown when pointed at <input v-model="title" class="field" maxlength="200"></label>
-      <label v-if="!origin.button"><input v-model="button" type="checkbox"> like a button</label>
+      <label>Title, shown when pointed at <input v-model="title" class="field" maxlength="200" /></label>
+      <label v-if="!origin.button"><input v-model="button" type="checkbox" /> like a button</label>
       <fieldset v-else class="of-button">
         <legend class="small">These words are a button</legend>
-        <label><input v-model="beside" type="radio" :value="true"> it stays, with a link behind it</label>
-        <label><input v-model="beside" type="radio" :value="false"> it becomes a link that looks like one; its script stays</label>
+        <label><input v-model="beside" type="radio" :value="true" /> it stays, with a link behind it</label>
+        <label
+          ><input v-model="beside" type="radio" :value="false" /> it becomes a link that looks like one; its script
+          stays</label
+        >
       </fieldset>
     </div>
     <template #more>

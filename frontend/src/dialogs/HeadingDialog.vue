@@ -19,13 +19,22 @@ const level = ref(props.missing?.level ?? Math.min((page.section?.level ?? 1) + 
 const words = ref("");
 const identifier = ref("");
 const { judgement } = useJudgement(identifier, () => ({ own: "", words: words.value }));
-const able = computed(() => before.value !== null && words.value.trim() !== "" && (!identifier.value || judgement.value?.verdict !== "refused"));
+const able = computed(
+  () =>
+    before.value !== null &&
+    words.value.trim() !== "" &&
+    (!identifier.value || judgement.value?.verdict !== "refused"),
+);
 
 function go(): void {
   if (!able.value || before.value === null) return;
   void tray.propose({
-    operation: "insert-heading", page: page.path, before: before.value, level: level.value,
-    words: words.value, identifier: identifier.value.trim(),
+    operation: "insert-heading",
+    page: page.path,
+    before: before.value,
+    level: level.value,
+    words: words.value,
+    identifier: identifier.value.trim(),
   });
   dialogs.close();
 }
@@ -34,10 +43,17 @@ function go(): void {
 <template>
   <AskDialog title="Put in a heading" does="Show the edits" :able="able" @go="go">
     <p v-if="missing" class="soft">{{ missing.reason }}, line {{ missing.line }}.</p>
-    <label><span>Words</span><input v-model="words" class="field" autofocus maxlength="400"></label>
+    <label><span>Words</span><input v-model="words" class="field" autofocus maxlength="400" /></label>
     <div class="row">
-      <label>Level <select v-model.number="level" class="field"><option v-for="number in 6" :key="number" :value="number">h{{ number }}</option></select></label>
-      <label>Identifier <input v-model="identifier" class="field code" spellcheck="false" placeholder="given later"></label>
+      <label
+        >Level
+        <select v-model.number="level" class="field">
+          <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
+        </select></label
+      >
+      <label
+        >Identifier <input v-model="identifier" class="field code" spellcheck="false" placeholder="given later"
+      /></label>
     </div>
     <JudgementNote v-if="identifier && judgement" :judgement="judgement" @take="identifier = $event" />
     <BlockChoice v-model="before" label="Before this block" :initial="missing?.start" />

@@ -33,13 +33,17 @@ const style = computed(() => {
   if (!base) return null;
   const added = (["room", "below", "mark"] as const).filter((part) => wants[part]);
   return {
-    ...base, parts: [...new Set([...base.parts, ...added])],
-    bar: wants.room ? Number(lengths.bar) || 0 : base.bar, below: wants.below ? Number(lengths.below) || 0 : base.below,
+    ...base,
+    parts: [...new Set([...base.parts, ...added])],
+    bar: wants.room ? Number(lengths.bar) || 0 : base.bar,
+    below: wants.below ? Number(lengths.below) || 0 : base.below,
   };
 });
 const chosen = computed(() => wants.room || wants.below || wants.mark);
 const count = (view: MeasureView, ...verdicts: string[]) =>
-  [...view.landings, ...view.incoming].filter((landing) => landing.trouble && landing.to_page === page.path && verdicts.includes(landing.verdict)).length;
+  [...view.landings, ...view.incoming].filter(
+    (landing) => landing.trouble && landing.to_page === page.path && verdicts.includes(landing.verdict),
+  ).length;
 const words = (view: MeasureView) => {
   const low = count(view, "short");
   const covered = count(view, "covered");
@@ -56,7 +60,8 @@ async function show(): Promise<void> {
     const css = chosen.value ? await choices.styleText(style.value) : "";
     const list: Effect[] = [];
     for (const named of measures.windows) {
-      const before = effects.value.find((effect) => effect.named === named)?.before ?? (await measures.tryOut(named.window, ""));
+      const before =
+        effects.value.find((effect) => effect.named === named)?.before ?? (await measures.tryOut(named.window, ""));
       const after = css ? await measures.tryOut(named.window, css) : before;
       if (mine !== asked) return;
       list.push({ named, before, after });
@@ -78,7 +83,11 @@ onMounted(async () => {
   }
   const { fixes, style: kept } = found.value;
   Object.assign(lengths, { bar: fixes.room ?? kept.bar, below: fixes.below ?? kept.below });
-  Object.assign(wants, { room: fixes.room !== null, below: false, mark: fixes.below !== null && fixes.room === null });
+  Object.assign(wants, {
+    room: fixes.room !== null,
+    below: false,
+    mark: fixes.below !== null && fixes.room === null,
+  });
   await show();
 });
 watch([wants, lengths], () => {
@@ -93,27 +102,89 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="Mend landings" does="Show the edits" :able="chosen && found !== null && found.reaches" :width="640" :problem="problem" @go="go">
-    <p v-if="found && !found.reaches" role="note" class="wait">{{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would not reach it. Link that sheet from the page first.</p>
+  <AskDialog
+    title="Mend landings"
+    does="Show the edits"
+    :able="chosen && found !== null && found.reaches"
+    :width="640"
+    :problem="problem"
+    @go="go"
+  >
+    <p v-if="found && !found.reaches" role="note" class="wait">
+      {{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would
+      not reach it. Link that sheet from the page first.
+    </p>
     <fieldset class="landing-fixes">
       <legend class="unseen">LandingFixes</legend>
-      <label><input v-model="wants.room" type="checkbox"> <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span> <input v-model.number="lengths.bar" class="field short" type="number" min="0" max="40" step="0.1" aria-label="Room above, in rem" :disabled="!wants.room"> rem</label>
-      <label><input v-model="wants.below" type="checkbox"> <span><strong>Room below</strong> the last section, so that it can come up:</span> <input v-model.number="lengths.below" class="field short" type="number" min="0" max="100" aria-label="Room below, in percent of the window" :disabled="!wants.below"> % of the window</label>
-      <label><input v-model="wants.mark" type="checkbox"> <span><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span></label>
+      <label
+        ><input v-model="wants.room" type="checkbox" />
+        <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span>
+        <input
+          v-model.number="lengths.bar"
+          class="field short"
+          type="number"
+          min="0"
+          max="40"
+          step="0.1"
+          aria-label="Room above, in rem"
+          :disabled="!wants.room"
+        />
+        rem</label
+      >
+      <label
+        ><input v-model="wants.below" type="checkbox" />
+        <span><strong>Room below</strong> the last section, so that it can come up:</span>
+        <input
+          v-model.number="lengths.below"
+          class="field short"
+          type="number"
+          min="0"
+          max="100"
+          aria-label="Room below, in percent of the window"
+          :disabled="!wants.below"
+        />
+        % of the window</label
+      >
+      <label
+        ><input v-model="wants.mark" type="checkbox" />
+        <span
+          ><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span
+        ></label
+      >
     </fieldset>
     <table :aria-busy="busy">
-      <thead><tr><th scope="col">In this window</th><th scope="col">now</th><th scope="col">with this, as measured</th><th scope="col" class="number">longer by</th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">In this window</th>
+          <th scope="col">now</th>
+          <th scope="col">with this, as measured</th>
+          <th scope="col" class="number">longer by</th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="effect in effects" :key="effect.named.name">
-          <th scope="row">{{ effect.named.name }} <span class="soft small">{{ effect.named.window.width }} × {{ effect.named.window.height }}</span></th>
+          <th scope="row">
+            {{ effect.named.name }}
+            <span class="soft small">{{ effect.named.window.width }} × {{ effect.named.window.height }}</span>
+          </th>
           <td>{{ words(effect.before) }}</td>
-          <td :class="{ soft: busy }">{{ chosen ? words(effect.after) : "" }}<template v-if="chosen && wants.mark && words(effect.after) !== 'all land well'">, marked</template></td>
-          <td class="number">{{ chosen ? `${(effect.after.windows - effect.before.windows).toFixed(1)} windows` : "" }}</td>
+          <td :class="{ soft: busy }">
+            {{ chosen ? words(effect.after) : ""
+            }}<template v-if="chosen && wants.mark && words(effect.after) !== 'all land well'">, marked</template>
+          </td>
+          <td class="number">
+            {{ chosen ? `${(effect.after.windows - effect.before.windows).toFixed(1)} windows` : "" }}
+          </td>
         </tr>
-        <tr v-if="!effects.length"><td colspan="4" class="soft">Measuring…</td></tr>
+        <tr v-if="!effects.length">
+          <td colspan="4" class="soft">Measuring…</td>
+        </tr>
       </tbody>
     </table>
-    <p class="soft small">The rules go into the reading style, in {{ found?.sheet ?? "a new style sheet" }}, for all pages that load it. To leave a landing as it is, press “Leave it” in its row.</p>
+    <p class="soft small">
+      The rules go into the reading style, in {{ found?.sheet ?? "a new style sheet" }}, for all pages that load it.
+      To leave a landing as it is, press “Leave it” in its row.
+    </p>
   </AskDialog>
 </template>
 

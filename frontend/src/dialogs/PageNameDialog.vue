@@ -30,10 +30,27 @@ async function go(): Promise<void> {
 </script>
 
 <template>
-  <AskDialog :title="copies ? `Copy ${page.path}` : 'Page title'" does="Show the edits" :able="able" :problem="problem" @go="go">
-    <label><span>{{ copies ? "Title of the copy" : "Title" }}</span><input v-model="title" class="field" autofocus maxlength="400"></label>
-    <label v-if="copies"><span>File name</span><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"></label>
-    <p v-if="!copies && heading && heading === page.view?.title" class="soft small">The heading “{{ heading }}” says the same, so it follows.</p>
-    <p v-if="copies" class="soft small">Everything is copied; addresses are adjusted to the copy's folder, and links to the page itself lead to the copy.</p>
+  <AskDialog
+    :title="copies ? `Copy ${page.path}` : 'Page title'"
+    does="Show the edits"
+    :able="able"
+    :problem="problem"
+    @go="go"
+  >
+    <label
+      ><span>{{ copies ? "Title of the copy" : "Title" }}</span
+      ><input v-model="title" class="field" autofocus maxlength="400"
+    /></label>
+    <label v-if="copies"
+      ><span>File name</span
+      ><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"
+    /></label>
+    <p v-if="!copies && heading && heading === page.view?.title" class="soft small">
+      The heading “{{ heading }}” says the same, so it follows.
+    </p>
+    <p v-if="copies" class="soft small">
+      Everything is copied; addresses are adjusted to the copy's folder, and links to the page itself lead to the
+      copy.
+    </p>
   </AskDialog>
 </template>

@@ -16,12 +16,19 @@ const dialogs = useDialogs();
 const chosen = ref<number>(props.places[0]?.start ?? -1);
 const place = computed(() => props.places.find((found) => found.start === chosen.value) ?? null);
 const name = ref("");
-const { judgement } = useJudgement(name, () => ({ own: place.value?.identifier ?? "", words: place.value?.text ?? name.value }));
+const { judgement } = useJudgement(name, () => ({
+  own: place.value?.identifier ?? "",
+  words: place.value?.text ?? name.value,
+}));
 const able = computed(() => judgement.value !== null && judgement.value.verdict !== "refused");
 
 watch(
   place,
-  () => (name.value = typeof props.start === "string" ? { top: "begin", bottom: "end" }[props.start] : (place.value?.identifier ?? place.value?.proposed ?? "")),
+  () =>
+    (name.value =
+      typeof props.start === "string"
+        ? { top: "begin", bottom: "end" }[props.start]
+        : (place.value?.identifier ?? place.value?.proposed ?? "")),
   { immediate: true },
 );
 
@@ -45,12 +52,17 @@ function go(): void {
     <fieldset v-else>
       <legend>Which element?</legend>
       <label v-for="found in places" :key="found.start" class="place">
-        <input v-model="chosen" type="radio" name="place" :value="found.start">
+        <input v-model="chosen" type="radio" name="place" :value="found.start" />
         <code>{{ found.tag }}</code><span class="text">{{ found.text || "(no words)" }}</span>
-        <span v-if="found.identifier" class="plate" title="Its identifier; another name renames it everywhere">{{ found.identifier }}</span>
+        <span v-if="found.identifier" class="plate" title="Its identifier; another name renames it everywhere">{{
+          found.identifier
+        }}</span>
       </label>
     </fieldset>
-    <label><span>Identifier</span><input v-model="name" class="field code" spellcheck="false" autocapitalize="off" autofocus maxlength="200"></label>
+    <label
+      ><span>Identifier</span
+      ><input v-model="name" class="field code" spellcheck="false" autocapitalize="off" autofocus maxlength="200"
+    /></label>
     <JudgementNote v-if="judgement" :judgement="judgement" @take="name = $event" />
   </AskDialog>
 </template>

@@ -26,14 +26,31 @@ onMounted(async () => {
 </script>
 
 <template>
-  <el-dialog :model-value="true" :title="`Who points to “${words}”`" width="560" align-center append-to-body @close="dialogs.close()">
+  <el-dialog
+    :model-value="true"
+    :title="`Who points to “${words}”`"
+    width="560"
+    align-center
+    append-to-body
+    @close="dialogs.close()"
+  >
     <p v-if="problem" role="alert">{{ problem }}</p>
     <StateNote v-else-if="!found" kind="loading" title="Looking through the site…" />
-    <StateNote v-else-if="!found.length" kind="empty" title="Nothing leads here" text="No link on any page of the site leads to this section. A contents entry or a jump link would." />
+    <StateNote
+      v-else-if="!found.length"
+      kind="empty"
+      title="Nothing leads here"
+      text="No link on any page of the site leads to this section. A contents entry or a jump link would."
+    />
     <div v-else class="scroller list" tabindex="0">
       <p v-for="(one, row) in found" :key="row" class="pointer">
         <span class="clipped">“{{ one.text || "picture" }}”</span>
-        <RouterLink class="small" :to="{ name: 'page', params: { siteId: page.siteId, path: one.path } }" @click="dialogs.close()">{{ one.path }}</RouterLink>
+        <RouterLink
+          class="small"
+          :to="{ name: 'page', params: { siteId: page.siteId, path: one.path } }"
+          @click="dialogs.close()"
+          >{{ one.path }}</RouterLink
+        >
         <span class="small soft">line {{ one.line }}{{ one.in_furniture ? ", navigation" : "" }}</span>
       </p>
     </div>

@@ -19,7 +19,9 @@ const parts = ref<Record<string, Part>>({});
 const found = ref<Record<string, Part>>({});
 const everywhere = ref(false);
 const problem = ref("");
-const said = computed(() => Object.keys(parts.value).some((selector) => parts.value[selector] !== found.value[selector]));
+const said = computed(() =>
+  Object.keys(parts.value).some((selector) => parts.value[selector] !== found.value[selector]),
+);
 
 onMounted(async () => {
   try {
@@ -46,7 +48,10 @@ async function keep(forget = false): Promise<void> {
   const [content = null] = forget ? [] : Object.keys(parts.value).filter((at) => parts.value[at] === "content");
   try {
     await choices.sayRegions({
-      path: everywhere.value ? "" : page.path, content, furniture: chosen("chrome"), own: chosen("own"),
+      path: everywhere.value ? "" : page.path,
+      content,
+      furniture: chosen("chrome"),
+      own: chosen("own"),
     });
     tray.said = forget ? "What counts as content is found out anew." : "What counts as content is remembered.";
     dialogs.close();
@@ -57,20 +62,45 @@ async function keep(forget = false): Promise<void> {
 </script>
 
 <template>
-  <AskDialog title="What is this page's own content?" does="Remember" :able="said" :width="700" :problem="problem" @go="keep()">
-    <p class="soft small">Headings in navigation, header and footer do not enter the outline. Say what was told wrong.</p>
+  <AskDialog
+    title="What is this page's own content?"
+    does="Remember"
+    :able="said"
+    :width="700"
+    :problem="problem"
+    @go="keep()"
+  >
+    <p class="soft small">
+      Headings in navigation, header and footer do not enter the outline. Say what was told wrong.
+    </p>
     <div class="list scroller" tabindex="0" aria-label="Parts of the page">
-      <div v-for="region in regions" :key="region.selector" class="region" :style="{ paddingLeft: `${region.depth * 16 + 6}px` }">
-        <p class="clipped"><code>{{ region.tag }}</code> {{ region.text }} <span class="soft small">{{ region.words }} words</span></p>
-        <select class="field" :value="parts[region.selector]" :aria-label="`${region.tag}: ${region.text}`" @change="choose(region.selector, ($event.target as HTMLSelectElement).value as Part)">
+      <div
+        v-for="region in regions"
+        :key="region.selector"
+        class="region"
+        :style="{ paddingLeft: `${region.depth * 16 + 6}px` }"
+      >
+        <p class="clipped">
+          <code>{{ region.tag }}</code> {{ region.text }} <span class="soft small">{{ region.words }} words</span>
+        </p>
+        <select
+          class="field"
+          :value="parts[region.selector]"
+          :aria-label="`${region.tag}: ${region.text}`"
+          @change="choose(region.selector, ($event.target as HTMLSelectElement).value as Part)"
+        >
           <option value="content">holds the content</option>
           <option value="own">part of the content</option>
           <option value="chrome">furniture</option>
         </select>
       </div>
     </div>
-    <div class="row"><label><input v-model="everywhere" type="checkbox"> on all pages of the site</label></div>
-    <template #more><button type="button" class="button quiet" @click="keep(true)">Forget what I said</button></template>
+    <div class="row">
+      <label><input v-model="everywhere" type="checkbox" /> on all pages of the site</label>
+    </div>
+    <template #more
+      ><button type="button" class="button quiet" @click="keep(true)">Forget what I said</button></template
+    >
   </AskDialog>
 </template>
 

@@ -21,14 +21,28 @@ function go(): void {
 
 <template>
   <AskDialog v-if="repair" :title="repair.title" :does="`Show the edits`" :width="760" @go="go">
-    <p>{{ repair.does }} <span class="soft">{{ changed }} of {{ repair.rows.length }} headings change.</span></p>
+    <p>
+      {{ repair.does }} <span class="soft">{{ changed }} of {{ repair.rows.length }} headings change.</span>
+    </p>
     <div class="sides scroller" tabindex="0" aria-label="Levels before and after">
       <table>
-        <thead><tr><th scope="col">Before</th><th scope="col">After</th></tr></thead>
+        <thead>
+          <tr>
+            <th scope="col">Before</th>
+            <th scope="col">After</th>
+          </tr>
+        </thead>
         <tbody>
           <tr v-for="(row, at) in repair.rows" :key="at" :class="{ changed: row.before !== row.after }">
-            <td :style="{ paddingLeft: `${Math.max(row.before - 1, 0) * 16 + 8}px` }"><template v-if="row.before"><b>h{{ row.before }}</b> {{ row.text }}</template></td>
-            <td :style="{ paddingLeft: `${(row.after - 1) * 16 + 8}px` }"><b>h{{ row.after }}</b> {{ row.text }}<span v-if="row.before !== row.after" class="unseen"> (changed)</span></td>
+            <td :style="{ paddingLeft: `${Math.max(row.before - 1, 0) * 16 + 8}px` }">
+              <template v-if="row.before"
+                ><b>h{{ row.before }}</b> {{ row.text }}</template
+              >
+            </td>
+            <td :style="{ paddingLeft: `${(row.after - 1) * 16 + 8}px` }">
+              <b>h{{ row.after }}</b> {{ row.text
+              }}<span v-if="row.before !== row.after" class="unseen"> (changed)</span>
+            </td>
           </tr>
         </tbody>
       </table>

@@ -25,7 +25,13 @@ function go(): void {
   <AskDialog title="Put in a sample of code" does="Show the edits" :able="able" @go="go">
     <label>
       <span>The code, as it is</span>
-      <textarea v-model="code" class="field code" spellcheck="false" autofocus placeholder="&lt;h2 id=&quot;lamps&quot;&gt;Lamps&lt;/h2&gt;" />
+      <textarea
+        v-model="code"
+        class="field code"
+        spellcheck="false"
+        autofocus
+        placeholder='&lt;h2 id="lamps"&gt;Lamps&lt;/h2&gt;'
+      />
     </label>
     <p class="soft small">It arrives escaped, in pre and code, its lines as they are.</p>
     <BlockChoice v-model="before" label="Before this block" />

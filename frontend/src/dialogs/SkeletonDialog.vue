@@ -18,7 +18,9 @@ const path = ref(page.path.includes("/") ? page.path.slice(0, page.path.lastInde
 const title = ref("");
 const takeFrame = ref(true);
 const problem = ref("");
-const able = computed(() => titles.value.trim() !== "" && (!props.asPage || (title.value.trim() !== "" && path.value.trim() !== "")));
+const able = computed(
+  () => titles.value.trim() !== "" && (!props.asPage || (title.value.trim() !== "" && path.value.trim() !== "")),
+);
 
 async function go(): Promise<void> {
   if (!able.value) return;
@@ -42,18 +44,35 @@ function indent(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <AskDialog :title="asPage ? 'A new page' : 'Sections from titles'" does="Show the edits" :able="able" :problem="problem" @go="go">
+  <AskDialog
+    :title="asPage ? 'A new page' : 'Sections from titles'"
+    does="Show the edits"
+    :able="able"
+    :problem="problem"
+    @go="go"
+  >
     <template v-if="asPage">
-      <label><span>Title of the page</span><input v-model="title" class="field" autofocus maxlength="400"></label>
-      <label><span>File name</span><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"></label>
+      <label><span>Title of the page</span><input v-model="title" class="field" autofocus maxlength="400" /></label>
+      <label
+        ><span>File name</span
+        ><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"
+      /></label>
     </template>
     <label>
       <span>Titles, one a line; subsections indented by two spaces</span>
-      <textarea v-model="titles" class="field" :autofocus="!asPage" placeholder="Lighting up&#10;  In winter&#10;Putting out" @keydown.tab.exact="indent" />
+      <textarea
+        v-model="titles"
+        class="field"
+        :autofocus="!asPage"
+        placeholder="Lighting up&#10;  In winter&#10;Putting out"
+        @keydown.tab.exact="indent"
+      />
     </label>
     <div class="row">
-      <label><input v-model="contents" type="checkbox"> with contents</label>
-      <label v-if="asPage"><input v-model="takeFrame" type="checkbox"> head, header, navigation and footer of {{ page.path }}</label>
+      <label><input v-model="contents" type="checkbox" /> with contents</label>
+      <label v-if="asPage"
+        ><input v-model="takeFrame" type="checkbox" /> head, header, navigation and footer of {{ page.path }}</label
+      >
     </div>
     <BlockChoice v-if="!asPage" v-model="before" label="Where" end />
   </AskDialog>

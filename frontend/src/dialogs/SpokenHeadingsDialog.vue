@@ -30,7 +30,14 @@ function go(one: SpokenHeading): void {
 </script>
 
 <template>
-  <el-dialog :model-value="true" title="As a screen reader says it" width="560" align-center append-to-body @close="dialogs.close()">
+  <el-dialog
+    :model-value="true"
+    title="As a screen reader says it"
+    width="560"
+    align-center
+    append-to-body
+    @close="dialogs.close()"
+  >
     <p class="soft small">Going from heading to heading, this is what is heard, the page's furniture included.</p>
     <p v-if="problem" role="alert">{{ problem }}</p>
     <ol>

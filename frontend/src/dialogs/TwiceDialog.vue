@@ -24,13 +24,34 @@ function apart(name: string): void {
 </script>
 
 <template>
-  <el-dialog :model-value="true" title="Identifiers used twice" width="560" align-center append-to-body @close="dialogs.close()">
-    <p class="soft small">A browser goes to the first element with an id, and to a named anchor only where no id fits. The others cannot be reached.</p>
+  <el-dialog
+    :model-value="true"
+    title="Identifiers used twice"
+    width="560"
+    align-center
+    append-to-body
+    @close="dialogs.close()"
+  >
+    <p class="soft small">
+      A browser goes to the first element with an id, and to a named anchor only where no id fits. The others cannot
+      be reached.
+    </p>
     <ul>
       <li v-for="found in twice" :key="found.name">
         <div>
-          <p><span class="plate">{{ found.name }}</span> <span class="soft small">{{ found.links.length || "no" }} {{ found.links.length === 1 ? "link leads" : "links lead" }} to it{{ found.links.length ? ":" : "" }} {{ whence(found.links) }}</span></p>
-          <p class="small">Reached: {{ found.element }}, line {{ found.line }}. Not reached: {{ found.others.map((line) => `line ${line}`).join(", ") }}.</p>
+          <p>
+            <span class="plate">{{ found.name }}</span>
+            <span class="soft small"
+              >{{ found.links.length || "no" }} {{ found.links.length === 1 ? "link leads" : "links lead" }} to it{{
+                found.links.length ? ":" : ""
+              }}
+              {{ whence(found.links) }}</span
+            >
+          </p>
+          <p class="small">
+            Reached: {{ found.element }}, line {{ found.line }}. Not reached:
+            {{ found.others.map((line) => `line ${line}`).join(", ") }}.
+          </p>
         </div>
         <button type="button" class="button" @click="apart(found.name)">Give the others new ones</button>
       </li>

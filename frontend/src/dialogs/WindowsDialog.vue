@@ -9,18 +9,25 @@ import AskDialog from "./AskDialog.vue";
 const MOST = 8;
 const measures = useMeasures();
 const dialogs = useDialogs();
-const rows = reactive<NamedWindow[]>(measures.windows.map((found) => ({ name: found.name, window: { ...found.window } })));
+const rows = reactive<NamedWindow[]>(
+  measures.windows.map((found) => ({ name: found.name, window: { ...found.window } })),
+);
 const limits = reactive({ ...measures.limits });
 const problem = ref("");
 
-const known = (row: NamedWindow): WindowSummary | undefined => measures.beside.find((found) => sameWindow(found.window, row.window));
+const known = (row: NamedWindow): WindowSummary | undefined =>
+  measures.beside.find((found) => sameWindow(found.window, row.window));
 const add = () => rows.push({ name: "Mine", window: { width: 1024, height: 768, text_size: 100 } });
 const zero = (value: unknown) => Number(value) || 0;
 
 async function go(): Promise<void> {
   problem.value = await measures.save({
     windows: rows.map((row) => ({ name: row.name.trim(), window: row.window })),
-    limits: { least_words: zero(limits.least_words), most_words: zero(limits.most_words), most_windows: zero(limits.most_windows) },
+    limits: {
+      least_words: zero(limits.least_words),
+      most_words: zero(limits.most_words),
+      most_windows: zero(limits.most_windows),
+    },
   });
   if (!problem.value) dialogs.close();
 }
@@ -29,28 +36,100 @@ onBeforeUnmount(measures.widen());
 </script>
 
 <template>
-  <AskDialog title="Windows and limits" does="Keep these" :able="rows.length > 0 && rows.every((row) => row.name.trim() !== '')" :width="680" :problem="problem" @go="go">
-    <p class="soft">The page is measured in each of these windows of your readers, in CSS pixels. The text size is what readers set in their browser, in percent.</p>
+  <AskDialog
+    title="Windows and limits"
+    does="Keep these"
+    :able="rows.length > 0 && rows.every((row) => row.name.trim() !== '')"
+    :width="680"
+    :problem="problem"
+    @go="go"
+  >
+    <p class="soft">
+      The page is measured in each of these windows of your readers, in CSS pixels. The text size is what readers set
+      in their browser, in percent.
+    </p>
     <table>
-      <thead><tr><th scope="col">Name</th><th scope="col">Wide</th><th scope="col">High</th><th scope="col">Text</th><th scope="col" class="number">This page</th><th scope="col" class="number">Low</th><th scope="col" class="number">Covered</th><th><span class="unseen">Remove</span></th></tr></thead>
+      <thead>
+        <tr>
+          <th scope="col">Name</th>
+          <th scope="col">Wide</th>
+          <th scope="col">High</th>
+          <th scope="col">Text</th>
+          <th scope="col" class="number">This page</th>
+          <th scope="col" class="number">Low</th>
+          <th scope="col" class="number">Covered</th>
+          <th><span class="unseen">Remove</span></th>
+        </tr>
+      </thead>
       <tbody>
         <tr v-for="(row, index) in rows" :key="index">
-          <td><input v-model="row.name" class="field" maxlength="40" aria-label="Name"></td>
-          <td><input v-model.number="row.window.width" class="field short" type="number" min="200" max="8000" aria-label="Wide, in pixels"></td>
-          <td><input v-model.number="row.window.height" class="field short" type="number" min="200" max="8000" aria-label="High, in pixels"></td>
-          <td><input v-model.number="row.window.text_size" class="field short" type="number" min="50" max="300" aria-label="Text size, in percent"></td>
-          <td class="number">{{ known(row)?.known === "measured" ? `${known(row)?.windows.toFixed(1)} windows` : "" }}</td>
+          <td><input v-model="row.name" class="field" maxlength="40" aria-label="Name" /></td>
+          <td>
+            <input
+              v-model.number="row.window.width"
+              class="field short"
+              type="number"
+              min="200"
+              max="8000"
+              aria-label="Wide, in pixels"
+            />
+          </td>
+          <td>
+            <input
+              v-model.number="row.window.height"
+              class="field short"
+              type="number"
+              min="200"
+              max="8000"
+              aria-label="High, in pixels"
+            />
+          </td>
+          <td>
+            <input
+              v-model.number="row.window.text_size"
+              class="field short"
+              type="number"
+              min="50"
+              max="300"
+              aria-label="Text size, in percent"
+            />
+          </td>
+          <td class="number">
+            {{ known(row)?.known === "measured" ? `${known(row)?.windows.toFixed(1)} windows` : "" }}
+          </td>
           <td class="number">{{ known(row)?.known === "measured" ? known(row)?.short : "" }}</td>
           <td class="number">{{ known(row)?.known === "measured" ? known(row)?.covered : "" }}</td>
-          <td><button type="button" class="button quiet" :disabled="rows.length === 1" :aria-label="`Remove ${row.name}`" @click="rows.splice(index, 1)">Remove</button></td>
+          <td>
+            <button
+              type="button"
+              class="button quiet"
+              :disabled="rows.length === 1"
+              :aria-label="`Remove ${row.name}`"
+              @click="rows.splice(index, 1)"
+            >
+              Remove
+            </button>
+          </td>
         </tr>
       </tbody>
     </table>
     <p><button type="button" class="button" :disabled="rows.length >= MOST" @click="add">Add a window</button></p>
     <div class="limits">
-      <label>A section is long with more than <input v-model.number="limits.most_words" class="field short" type="number" min="0" max="100000"> words,</label>
-      <label>or higher than <input v-model.number="limits.most_windows" class="field short" type="number" min="0" max="1000" step="0.1"> windows;</label>
-      <label>short with fewer than <input v-model.number="limits.least_words" class="field short" type="number" min="0" max="100000"> words.</label>
+      <label
+        >A section is long with more than
+        <input v-model.number="limits.most_words" class="field short" type="number" min="0" max="100000" />
+        words,</label
+      >
+      <label
+        >or higher than
+        <input v-model.number="limits.most_windows" class="field short" type="number" min="0" max="1000" step="0.1" />
+        windows;</label
+      >
+      <label
+        >short with fewer than
+        <input v-model.number="limits.least_words" class="field short" type="number" min="0" max="100000" />
+        words.</label
+      >
       <p class="soft small">0 stands for no limit.</p>
     </div>
   </AskDialog>

@@ -33,14 +33,37 @@ const tools = computed<Tool[]>(() => [
   { words: "Copy this page…", does: () => dialogs.show({ name: "copy-page" }) },
   { words: "Page title…", does: () => dialogs.show({ name: "title" }) },
   { words: "Put in a sample of code…", does: () => dialogs.show({ name: "sample" }) },
-  { words: "Put section elements around sections", does: ask({ operation: "wrap", page: path.value, levels: WITHIN }), apart: true },
-  { words: "Remove section elements", does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }), off: !structure.value.wrapped.length },
-  { words: "Put rules before level 2 sections", does: ask({ operation: "separators", page: path.value, levels: [2] }) },
-  { words: "Remove rules before sections", does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }) },
+  {
+    words: "Put section elements around sections",
+    does: ask({ operation: "wrap", page: path.value, levels: WITHIN }),
+    apart: true,
+  },
+  {
+    words: "Remove section elements",
+    does: ask({ operation: "unwrap", page: path.value, levels: [1, ...WITHIN] }),
+    off: !structure.value.wrapped.length,
+  },
+  {
+    words: "Put rules before level 2 sections",
+    does: ask({ operation: "separators", page: path.value, levels: [2] }),
+  },
+  {
+    words: "Remove rules before sections",
+    does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }),
+  },
   { words: "Put comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
   { words: "Remove those comments", does: ask({ operation: "no-end-notes", page: path.value }) },
-  { words: "What is content, what is furniture…", does: () => dialogs.show({ name: "regions" }), apart: true, always: true },
-  ...structure.value.refused.map((key): Tool => ({ words: `Offer “${key}” again`, does: () => void headings.refuse(key, false), always: true })),
+  {
+    words: "What is content, what is furniture…",
+    does: () => dialogs.show({ name: "regions" }),
+    apart: true,
+    always: true,
+  },
+  ...structure.value.refused.map((key): Tool => ({
+    words: `Offer “${key}” again`,
+    does: () => void headings.refuse(key, false),
+    always: true,
+  })),
 ]);
 </script>
 
@@ -48,24 +71,55 @@ const tools = computed<Tool[]>(() => [
   <div class="headings-form">
     <p class="line soft">
       <span>{{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}.</span>
-      <span v-if="!state.marked.size && page.sections.length">Enter or a double click edits one, dragging moves it.</span>
-      <template v-else-if="state.marked.size"><strong class="marks">{{ state.marked.size }} marked</strong> <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template>
-      <label class="follow" title="Whether subsections follow when a level changes"><input v-model="state.wholeSections" type="checkbox"> subsections follow</label>
+      <span v-if="!state.marked.size && page.sections.length"
+        >Enter or a double click edits one, dragging moves it.</span
+      >
+      <template v-else-if="state.marked.size"
+        ><strong class="marks">{{ state.marked.size }} marked</strong>
+        <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template
+      >
+      <label class="follow" title="Whether subsections follow when a level changes"
+        ><input v-model="state.wholeSections" type="checkbox" /> subsections follow</label
+      >
     </p>
     <div class="tools">
       <template v-if="structure.lookalikes.length">
         <button type="button" class="button main" :disabled="unable || !sure.length" @click="headings.accept(sure)">
           Make {{ sure.length }} {{ sure.length === 1 ? "heading" : "headings" }}
         </button>
-        <label>at least <select v-model.number="least" class="field" aria-label="Least score of a look-alike"><option v-for="score in SCORES" :key="score" :value="score">{{ score }} % sure</option></select></label>
+        <label
+          >at least
+          <select v-model.number="least" class="field" aria-label="Least score of a look-alike">
+            <option v-for="score in SCORES" :key="score" :value="score">{{ score }} % sure</option>
+          </select></label
+        >
       </template>
-      <button v-for="repair in structure.repairs" :key="repair.code" type="button" class="button" :disabled="unable" :title="repair.title" @click="dialogs.show({ name: 'repair', code: repair.code })">
-        {{ { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code] }}
+      <button
+        v-for="repair in structure.repairs"
+        :key="repair.code"
+        type="button"
+        class="button"
+        :disabled="unable"
+        :title="repair.title"
+        @click="dialogs.show({ name: 'repair', code: repair.code })"
+      >
+        {{
+          { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code]
+        }}
       </button>
-      <button v-if="structure.raw_samples.length" type="button" class="button" :disabled="unable" :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`" @click="emit('propose', { operation: 'escape-samples', page: path })">
+      <button
+        v-if="structure.raw_samples.length"
+        type="button"
+        class="button"
+        :disabled="unable"
+        :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`"
+        @click="emit('propose', { operation: 'escape-samples', page: path })"
+      >
         Escape {{ structure.raw_samples.length }} raw {{ structure.raw_samples.length === 1 ? "sample" : "samples" }}
       </button>
-      <button type="button" class="button" @click="dialogs.show({ name: 'spoken-headings' })">Outline as read aloud…</button>
+      <button type="button" class="button" @click="dialogs.show({ name: 'spoken-headings' })">
+        Outline as read aloud…
+      </button>
       <ToolMenu :tools="tools" :unable="unable" />
     </div>
   </div>

@@ -23,13 +23,39 @@ onBeforeUnmount(measures.widen());
 <template>
   <div class="jumps-form">
     <p>
-      <strong>{{ own.length }}</strong> {{ own.length === 1 ? "link" : "links" }} in the text<template v-if="broken">, <span class="wrong">{{ broken }} {{ broken === 1 ? "leads" : "lead" }} nowhere</span></template>;
-      {{ page.navigation.offers.length }} {{ page.navigation.offers.length === 1 ? "place" : "places" }} where words may want one. <span class="soft">{{ alone }} {{ alone === 1 ? "section has" : "sections have" }} no link to them.</span>
+      <strong>{{ own.length }}</strong> {{ own.length === 1 ? "link" : "links" }} in the text<template v-if="broken"
+        >, <span class="wrong">{{ broken }} {{ broken === 1 ? "leads" : "lead" }} nowhere</span></template
+      >; {{ page.navigation.offers.length }} {{ page.navigation.offers.length === 1 ? "place" : "places" }} where
+      words may want one.
+      <span class="soft">{{ alone }} {{ alone === 1 ? "section has" : "sections have" }} no link to them.</span>
     </p>
     <div class="tools">
-      <button type="button" class="button main" :disabled="unable" :aria-pressed="dialogs.linking" title="Choose words in the source or on the page first (l)" @click="emit('link')">{{ dialogs.linking ? "Choose the words…" : "Link words…" }}</button>
-      <button type="button" class="button" :disabled="!state.section" @click="dialogs.show({ name: 'pointers', section: state.selected })">Who points here</button>
-      <label>Show <select v-model="state.linksShown" class="field" aria-label="Links shown"><option value="all">all links</option><option value="offers">what may want a link</option><option value="broken">what leads nowhere</option></select></label>
+      <button
+        type="button"
+        class="button main"
+        :disabled="unable"
+        :aria-pressed="dialogs.linking"
+        title="Choose words in the source or on the page first (l)"
+        @click="emit('link')"
+      >
+        {{ dialogs.linking ? "Choose the words…" : "Link words…" }}
+      </button>
+      <button
+        type="button"
+        class="button"
+        :disabled="!state.section"
+        @click="dialogs.show({ name: 'pointers', section: state.selected })"
+      >
+        Who points here
+      </button>
+      <label
+        >Show
+        <select v-model="state.linksShown" class="field" aria-label="Links shown">
+          <option value="all">all links</option>
+          <option value="offers">what may want a link</option>
+          <option value="broken">what leads nowhere</option>
+        </select></label
+      >
     </div>
   </div>
 </template>

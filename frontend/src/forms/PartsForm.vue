@@ -20,7 +20,8 @@ const beyond = computed(() => {
   const short = found.filter((stretch) => stretch.beyond === "short").length;
   return [long ? `${long} too long` : "", short ? `${short} too short` : ""].filter(Boolean).join(", ");
 });
-const extreme = (index: number | null | undefined) => (index === null || index === undefined ? "" : (props.page.sections[index]?.text ?? ""));
+const extreme = (index: number | null | undefined) =>
+  index === null || index === undefined ? "" : (props.page.sections[index]?.text ?? "");
 
 async function suggest(): Promise<void> {
   said.value = "";
@@ -35,16 +36,23 @@ async function suggest(): Promise<void> {
 <template>
   <div class="parts-form">
     <p v-if="measures.view && extreme(measures.view.longest)" class="small">
-      Longest: <strong>{{ extreme(measures.view.longest) }}</strong>, {{ measures.stretches.get(measures.view.longest ?? -1)?.windows.toFixed(1) }} windows; shortest: <strong>{{ extreme(measures.view.shortest) }}</strong>, {{ measures.stretches.get(measures.view.shortest ?? -1)?.windows.toFixed(1) }}.
+      Longest: <strong>{{ extreme(measures.view.longest) }}</strong>,
+      {{ measures.stretches.get(measures.view.longest ?? -1)?.windows.toFixed(1) }} windows; shortest:
+      <strong>{{ extreme(measures.view.shortest) }}</strong>,
+      {{ measures.stretches.get(measures.view.shortest ?? -1)?.windows.toFixed(1) }}.
       <span v-if="beyond" class="wait">By your limits {{ beyond }}.</span>
       <button type="button" class="button quiet limits" @click="dialogs.show({ name: 'windows' })">Limits…</button>
     </p>
     <p v-if="page.in_parts">This page is one of several parts already. Undo that change to cut it another way.</p>
     <form v-else @submit.prevent="emit('propose', { operation: 'parts', page: page.path, sections: [...cuts] })">
-      <label>Best cuts for <input v-model.number="into" class="field short" type="number" min="2" max="50"> parts</label>
+      <label
+        >Best cuts for <input v-model.number="into" class="field short" type="number" min="2" max="50" /> parts</label
+      >
       <button type="button" class="button" :disabled="unable" @click="suggest">Propose</button>
       <p class="soft">or tick in the ledger where a part begins.</p>
-      <button class="button main" :disabled="unable || !cuts.size">Cut into {{ cuts.size + 1 }} {{ cuts.size ? "parts" : "part" }}</button>
+      <button class="button main" :disabled="unable || !cuts.size">
+        Cut into {{ cuts.size + 1 }} {{ cuts.size ? "parts" : "part" }}
+      </button>
       <button v-if="cuts.size" type="button" class="button quiet" @click="emit('cuts', [])">Clear</button>
     </form>
     <p v-if="said" role="alert" class="wrong small">{{ said }}</p>

@@ -11,7 +11,14 @@ import JumpsForm from "./JumpsForm.vue";
 import PartsForm from "./PartsForm.vue";
 import BackToTopForm from "./BackToTopForm.vue";
 
-const props = defineProps<{ page: PageView; stage: Stage; cuts: ReadonlySet<number>; locked: string; busy: boolean; findings: number }>();
+const props = defineProps<{
+  page: PageView;
+  stage: Stage;
+  cuts: ReadonlySet<number>;
+  locked: string;
+  busy: boolean;
+  findings: number;
+}>();
 const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]]; point: []; link: [] }>();
 
 const LEVELS = [2, 3, 4, 5, 6];
@@ -26,16 +33,36 @@ function ask(operation: Operation): void {
     <p v-if="locked" class="locked small" role="note">{{ locked }}</p>
 
     <HeadingsForm v-if="stage === 'headings'" :page="props.page" :unable="unable" @propose="ask" />
-    <IdentifiersForm v-else-if="stage === 'identifiers'" :page="props.page" :unable="unable" :levels="LEVELS" @propose="ask" @point="emit('point')" />
+    <IdentifiersForm
+      v-else-if="stage === 'identifiers'"
+      :page="props.page"
+      :unable="unable"
+      :levels="LEVELS"
+      @propose="ask"
+      @point="emit('point')"
+    />
 
     <ContentsForm v-else-if="stage === 'contents'" :page="props.page" :unable="unable" @propose="ask" />
     <JumpsForm v-else-if="stage === 'jumps'" :page="props.page" :unable="unable" @link="emit('link')" />
     <BackToTopForm v-else-if="stage === 'back-to-top'" :page="props.page" :unable="unable" @propose="ask" />
 
     <WalkForm v-else-if="stage === 'walk'" />
-    <PartsForm v-else-if="stage === 'parts'" :page="props.page" :cuts="cuts" :unable="unable" @propose="ask" @cuts="emit('cuts', $event)" />
+    <PartsForm
+      v-else-if="stage === 'parts'"
+      :page="props.page"
+      :cuts="cuts"
+      :unable="unable"
+      @propose="ask"
+      @cuts="emit('cuts', $event)"
+    />
 
-    <p v-else>{{ findings ? `${findings} things on this page do not hold. Choose one to go there.` : "Nothing on this page that we know to look for fails to hold." }}</p>
+    <p v-else>
+      {{
+        findings
+          ? `${findings} things on this page do not hold. Choose one to go there.`
+          : "Nothing on this page that we know to look for fails to hold."
+      }}
+    </p>
   </div>
 </template>
 

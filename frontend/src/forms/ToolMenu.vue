@@ -48,9 +48,36 @@ function leave(event: FocusEvent): void {
 
 <template>
   <div ref="box" class="tool-menu" @focusout="leave" @keydown.esc.stop.prevent="close">
-    <button ref="opener" type="button" class="button" aria-haspopup="menu" :aria-expanded="open" @click="show" @keydown.down.prevent="open || show()">More…</button>
-    <div v-if="open" role="menu" class="menu" @keydown.down.prevent.stop="step(1)" @keydown.up.prevent.stop="step(-1)">
-      <button v-for="tool in tools" :key="tool.words + String(tool.apart)" type="button" role="menuitem" tabindex="-1" :class="{ apart: tool.apart }" :disabled="isOff(tool)" @click="choose(tool)">{{ tool.words }}</button>
+    <button
+      ref="opener"
+      type="button"
+      class="button"
+      aria-haspopup="menu"
+      :aria-expanded="open"
+      @click="show"
+      @keydown.down.prevent="open || show()"
+    >
+      More…
+    </button>
+    <div
+      v-if="open"
+      role="menu"
+      class="menu"
+      @keydown.down.prevent.stop="step(1)"
+      @keydown.up.prevent.stop="step(-1)"
+    >
+      <button
+        v-for="tool in tools"
+        :key="tool.words + String(tool.apart)"
+        type="button"
+        role="menuitem"
+        tabindex="-1"
+        :class="{ apart: tool.apart }"
+        :disabled="isOff(tool)"
+        @click="choose(tool)"
+      >
+        {{ tool.words }}
+      </button>
     </div>
   </div>
 </template>

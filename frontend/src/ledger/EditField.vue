@@ -2,7 +2,12 @@
 /** A value of a row that is edited in place: Enter or leaving keeps it, Escape leaves it as it was. */
 import { nextTick, onMounted, ref } from "vue";
 
-const props = defineProps<{ value: string; label: string; code?: boolean; check?: (value: string) => Promise<boolean> }>();
+const props = defineProps<{
+  value: string;
+  label: string;
+  code?: boolean;
+  check?: (value: string) => Promise<boolean>;
+}>();
 const emit = defineEmits<{ done: [value: string]; leave: [] }>();
 
 const typed = defineModel<string>("typed", { default: "" });
@@ -40,8 +45,18 @@ defineExpose({ take });
 
 <template>
   <form @submit.prevent="finish">
-    <input ref="field" v-model="typed" class="field" :class="{ code }" :aria-label="label" :spellcheck="!code" autocapitalize="off"
-      @keydown.esc.prevent.stop="leave" @keydown.stop @blur="finish">
+    <input
+      ref="field"
+      v-model="typed"
+      class="field"
+      :class="{ code }"
+      :aria-label="label"
+      :spellcheck="!code"
+      autocapitalize="off"
+      @keydown.esc.prevent.stop="leave"
+      @keydown.stop
+      @blur="finish"
+    />
   </form>
 </template>
 

@@ -16,13 +16,58 @@ const state = computed(() => contents.stateOf(index.value));
 
 <template>
   <td class="entry" :class="[`is-${state}`, { editing }]">
-    <EditField v-if="editing" :value="entry?.words ?? ''" :label="`Entry of ${section.text}`" @done="emit('done', $event)" @leave="emit('leave')" />
+    <EditField
+      v-if="editing"
+      :value="entry?.words ?? ''"
+      :label="`Entry of ${section.text}`"
+      @done="emit('done', $event)"
+      @leave="emit('leave')"
+    />
     <span v-else-if="contents.block.value" class="entry-row">
-      <input v-if="state !== 'none'" type="checkbox" tabindex="-1" :checked="state !== 'left-out'" :disabled="locked" :aria-label="`${section.text} in the contents`" @change="contents.toggle(index)" @click.stop>
-      <button v-if="entry" type="button" tabindex="-1" class="words" :disabled="locked" title="Give the entry words of your own" @click.stop="emit('edit')">{{ entry.words || "(no words)" }}</button>
+      <input
+        v-if="state !== 'none'"
+        type="checkbox"
+        tabindex="-1"
+        :checked="state !== 'left-out'"
+        :disabled="locked"
+        :aria-label="`${section.text} in the contents`"
+        @change="contents.toggle(index)"
+        @click.stop
+      />
+      <button
+        v-if="entry"
+        type="button"
+        tabindex="-1"
+        class="words"
+        :disabled="locked"
+        title="Give the entry words of your own"
+        @click.stop="emit('edit')"
+      >
+        {{ entry.words || "(no words)" }}
+      </button>
       <span v-if="STATE_WORDS[state]" class="small state">{{ STATE_WORDS[state] }}</span>
-      <button v-if="state === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="The words are right, though the heading changed" @click.stop="contents.keep(index)">Keep</button>
-      <button v-if="state === 'shortened' || state === 'doubted'" type="button" tabindex="-1" class="button keep" :disabled="locked" title="Say what the heading says" @click.stop="contents.setWords(index, '')">As heading</button>
+      <button
+        v-if="state === 'doubted'"
+        type="button"
+        tabindex="-1"
+        class="button keep"
+        :disabled="locked"
+        title="The words are right, though the heading changed"
+        @click.stop="contents.keep(index)"
+      >
+        Keep
+      </button>
+      <button
+        v-if="state === 'shortened' || state === 'doubted'"
+        type="button"
+        tabindex="-1"
+        class="button keep"
+        :disabled="locked"
+        title="Say what the heading says"
+        @click.stop="contents.setWords(index, '')"
+      >
+        As heading
+      </button>
     </span>
   </td>
 </template>

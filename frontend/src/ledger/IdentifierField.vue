@@ -10,7 +10,10 @@ const emit = defineEmits<{ done: [name: string]; leave: [] }>();
 
 const typed = ref(props.value);
 const field = ref<InstanceType<typeof EditField> | null>(null);
-const { judgement, settle } = useJudgement(toRef(() => typed.value), () => ({ own: props.own, words: props.words }));
+const { judgement, settle } = useJudgement(
+  toRef(() => typed.value),
+  () => ({ own: props.own, words: props.words }),
+);
 
 /** What cannot be an identifier stays to be mended; nothing at all is as if it had not been touched. */
 const mayBe = async (value: string) => value === "" || (await settle())?.verdict !== "refused";
@@ -18,7 +21,16 @@ const mayBe = async (value: string) => value === "" || (await settle())?.verdict
 
 <template>
   <div class="identifier-field">
-    <EditField ref="field" v-model:typed="typed" :value="value" :label="`Identifier of ${words}`" :check="mayBe" code @done="emit('done', $event)" @leave="emit('leave')" />
+    <EditField
+      ref="field"
+      v-model:typed="typed"
+      :value="value"
+      :label="`Identifier of ${words}`"
+      :check="mayBe"
+      code
+      @done="emit('done', $event)"
+      @leave="emit('leave')"
+    />
     <JudgementNote v-if="judgement" :judgement="judgement" class="below" @take="field?.take($event)" />
   </div>
 </template>

@@ -8,9 +8,23 @@ const emit = defineEmits<{ take: [name: string] }>();
 </script>
 
 <template>
-  <div class="judgement small" :class="judgement.verdict" :role="judgement.verdict === 'refused' ? 'alert' : 'status'">
-    <p><SignIcon :name="judgement.verdict === 'good' ? 'done' : 'wrong'" />{{ judgement.verdict === "good" ? "Free and fine." : judgement.message }}</p>
-    <button v-if="judgement.suggestion" type="button" class="button quiet" @mousedown.prevent="emit('take', judgement.suggestion)" @click="emit('take', judgement.suggestion)">
+  <div
+    class="judgement small"
+    :class="judgement.verdict"
+    :role="judgement.verdict === 'refused' ? 'alert' : 'status'"
+  >
+    <p>
+      <SignIcon :name="judgement.verdict === 'good' ? 'done' : 'wrong'" />{{
+        judgement.verdict === "good" ? "Free and fine." : judgement.message
+      }}
+    </p>
+    <button
+      v-if="judgement.suggestion"
+      type="button"
+      class="button quiet"
+      @mousedown.prevent="emit('take', judgement.suggestion)"
+      @click="emit('take', judgement.suggestion)"
+    >
       Take <span class="plate">{{ judgement.suggestion }}</span>
     </button>
   </div>

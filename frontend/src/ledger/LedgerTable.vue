@@ -23,7 +23,11 @@ const props = defineProps<{
   partOf: number[];
   locked: boolean; // whether nothing may be edited now
 }>();
-const emit = defineEmits<{ select: [index: number]; identify: [section: SectionView, name: string]; cut: [index: number] }>();
+const emit = defineEmits<{
+  select: [index: number];
+  identify: [section: SectionView, name: string];
+  cut: [index: number];
+}>();
 
 /** Heights of the rows and of the head, in CSS pixels, as the styles make them. */
 const HEIGHTS: Record<Row["kind"], number> = { section: 31, link: 35, offer: 35, lookalike: 60, missing: 60 };
@@ -38,7 +42,10 @@ const editing = ref<{ index: number; column: Column } | null>(null);
 
 const rows = computed(() => rowsOf(props.page, props.stage, state.linksShown));
 const windowed = useWindowedRows({
-  count: () => rows.value.length, heightOf: (at) => HEIGHTS[rows.value[at]?.kind ?? "section"], holder: table, head: HEAD_HEIGHT,
+  count: () => rows.value.length,
+  heightOf: (at) => HEIGHTS[rows.value[at]?.kind ?? "section"],
+  holder: table,
+  head: HEAD_HEIGHT,
 });
 const drawn = computed(() => {
   const { from, to } = windowed.span.value;
@@ -47,7 +54,8 @@ const drawn = computed(() => {
 const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the three narrow columns are there
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
-const placeOf = (index: number) => rows.value.findIndex((row) => row.kind === "section" && row.section.index === index);
+const placeOf = (index: number) =>
+  rows.value.findIndex((row) => row.kind === "section" && row.section.index === index);
 
 watch(
   () => props.selected,
@@ -59,7 +67,9 @@ watch(
     }),
 );
 
-const usualColumn = computed<Column>(() => ({ headings: "words", contents: "entry" } as Record<string, Column>)[props.stage] ?? "identifier");
+const usualColumn = computed<Column>(
+  () => (({ headings: "words", contents: "entry" }) as Record<string, Column>)[props.stage] ?? "identifier",
+);
 
 /** Begin to edit what the stage is about: a heading's words, its entry, or else its identifier. */
 function edit(section: SectionView, column: Column = usualColumn.value): void {
@@ -96,10 +106,18 @@ function go(from: HTMLElement, step: number): void {
 function move(event: KeyboardEvent): void {
   const row = event.currentTarget as HTMLElement;
   const steps: Record<string, number> = {
-    ArrowDown: 1, j: 1, ArrowUp: -1, k: -1, Home: -Infinity, End: Infinity, PageDown: 10, PageUp: -10,
+    ArrowDown: 1,
+    j: 1,
+    ArrowUp: -1,
+    k: -1,
+    Home: -Infinity,
+    End: Infinity,
+    PageDown: 10,
+    PageUp: -10,
   };
   const step = steps[event.key];
-  if (event.target !== row || step === undefined || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
+  if (event.target !== row || step === undefined || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey)
+    return;
   go(row, step);
   event.preventDefault();
   event.stopPropagation();
@@ -143,39 +161,94 @@ defineExpose({ focus, editSelected });
 
 <template>
   <table ref="table" class="sheet" :class="`stage-${stage}`" :aria-rowcount="rows.length + 1">
-    <caption class="unseen">Sections of {{ page.path }}. Arrow keys choose one, Enter edits it.</caption>
+    <caption class="unseen">
+      Sections of
+      {{
+        page.path
+      }}. Arrow keys choose one, Enter edits it.
+    </caption>
     <thead>
       <tr>
         <th scope="col" class="level">Level</th>
         <th scope="col" class="words-of">Heading</th>
         <th v-if="stage === 'contents'" scope="col" class="entry">Entry</th>
         <th v-else-if="stage !== 'parts'" scope="col" class="identifier">Identifier</th>
-        <th v-if="stage === 'jumps'" scope="col" class="number" title="Links that lead here, from all pages">Links in</th>
+        <th v-if="stage === 'jumps'" scope="col" class="number" title="Links that lead here, from all pages">
+          Links in
+        </th>
         <th v-else-if="stage !== 'contents'" scope="col" class="number">Words</th>
         <template v-if="stage === 'parts'">
           <th scope="col" class="number">Min.</th>
           <th scope="col" class="number windows">Windows</th>
           <th scope="col" class="number share">Share</th>
         </template>
-        <th v-if="marks && stage !== 'parts'" scope="col" class="mark contents" title="Listed in the contents"><abbr title="Listed in the contents">List</abbr></th>
-        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a way back to the top"><abbr title="Has a way back to the top">Back</abbr></th>
+        <th v-if="marks && stage !== 'parts'" scope="col" class="mark contents" title="Listed in the contents">
+          <abbr title="Listed in the contents">List</abbr>
+        </th>
+        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a way back to the top">
+          <abbr title="Has a way back to the top">Back</abbr>
+        </th>
         <th v-if="marks" scope="col" class="mark parts">Part</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
     </thead>
     <tbody>
-      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true"><td colspan="9" :style="{ height: `${windowed.span.value.before}px` }" /></tr>
+      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true">
+        <td colspan="9" :style="{ height: `${windowed.span.value.before}px` }" />
+      </tr>
       <template v-for="{ row, at } in drawn" :key="keyOf(row)">
-        <LookalikeRow v-if="row.kind === 'lookalike'" :data-at="at" :found="row.found" :locked="locked" @keydown="move" />
-        <MissingRow v-else-if="row.kind === 'missing'" :data-at="at" :found="row.found" :locked="locked" @keydown="move" />
+        <LookalikeRow
+          v-if="row.kind === 'lookalike'"
+          :data-at="at"
+          :found="row.found"
+          :locked="locked"
+          @keydown="move"
+        />
+        <MissingRow
+          v-else-if="row.kind === 'missing'"
+          :data-at="at"
+          :found="row.found"
+          :locked="locked"
+          @keydown="move"
+        />
         <LinkRow v-else-if="row.kind === 'link'" :data-at="at" :link="row.link" :locked="locked" @keydown="move" />
-        <OfferRow v-else-if="row.kind === 'offer'" :data-at="at" :offer="row.offer" :locked="locked" @keydown="move" />
-        <SectionRow v-else :data-at="at" :section="row.section" :page-path="page.path" :site-id="siteId" :stage="stage" :locked="locked" :chosen="row.section.index === selected" :tabbable="row.section.index === Math.max(selected, 0)"
-          :begins="cuts.has(row.section.index)" :part="cuts.size || stage === 'parts' ? partOf[row.section.index] : undefined" :editing="editing?.index === row.section.index ? editing.column : null" :idle="!editing" :drag="drag"
-          @select="emit('select', row.section.index)" @pick="pick($event, row.section.index)" @edit="edit(row.section, $event)" @finish="(column, value) => finish(row.section, column, value)"
-          @leave="leave(row.section)" @press="press($event, row.section); move($event)" @cut="emit('cut', row.section.index)" />
+        <OfferRow
+          v-else-if="row.kind === 'offer'"
+          :data-at="at"
+          :offer="row.offer"
+          :locked="locked"
+          @keydown="move"
+        />
+        <SectionRow
+          v-else
+          :data-at="at"
+          :section="row.section"
+          :page-path="page.path"
+          :site-id="siteId"
+          :stage="stage"
+          :locked="locked"
+          :chosen="row.section.index === selected"
+          :tabbable="row.section.index === Math.max(selected, 0)"
+          :begins="cuts.has(row.section.index)"
+          :part="cuts.size || stage === 'parts' ? partOf[row.section.index] : undefined"
+          :editing="editing?.index === row.section.index ? editing.column : null"
+          :idle="!editing"
+          :drag="drag"
+          @select="emit('select', row.section.index)"
+          @pick="pick($event, row.section.index)"
+          @edit="edit(row.section, $event)"
+          @finish="(column, value) => finish(row.section, column, value)"
+          @leave="leave(row.section)"
+          @press="
+            press($event, row.section);
+            move($event);
+          "
+          @cut="emit('cut', row.section.index)"
+        />
       </template>
-      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true"><td colspan="9" :style="{ height: `${windowed.span.value.after}px` }" /></tr>
+      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">
+        <td colspan="9" :style="{ height: `${windowed.span.value.after}px` }" />
+      </tr>
     </tbody>
   </table>
 </template>

@@ -20,21 +20,32 @@ const goal = computed(() => {
   if (link.to_page && link.to_page !== page.path) return link.href ?? "";
   if (link.to_section === null || link.to_section === undefined) return link.href ?? "";
   if (link.to_section < 0) return link.to_top ? "the top" : (link.href ?? "");
-  return (page.view?.sections[link.to_section]?.text ?? "");
+  return page.view?.sections[link.to_section]?.text ?? "";
 });
 const change = () => void jumps.retarget(props.link);
 </script>
 
 <template>
-  <tr class="extra" tabindex="-1" :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`" @keydown.enter.exact.self.prevent.stop="locked || change()">
+  <tr
+    class="extra"
+    tabindex="-1"
+    :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`"
+    @keydown.enter.exact.self.prevent.stop="locked || change()"
+  >
     <td class="level soft">↳</td>
     <td colspan="4">
       <div class="row">
         <p class="what small clipped" :title="`${link.text} → ${link.href ?? 'nowhere'}, line ${link.line}`">
-          “{{ link.text || "picture" }}” <span class="to" :class="{ wrong: link.resolves === false }">→ {{ goal }}</span>
+          “{{ link.text || "picture" }}”
+          <span class="to" :class="{ wrong: link.resolves === false }">→ {{ goal }}</span>
         </p>
-        <VerdictMark v-if="landing && landing.verdict !== 'nowhere' && landing.verdict !== 'unmeasured'" :landing="landing" />
-        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="change">Lead elsewhere…</button>
+        <VerdictMark
+          v-if="landing && landing.verdict !== 'nowhere' && landing.verdict !== 'unmeasured'"
+          :landing="landing"
+        />
+        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="change">
+          Lead elsewhere…
+        </button>
       </div>
     </td>
   </tr>

@@ -26,9 +26,23 @@ function press(event: KeyboardEvent): void {
 </script>
 
 <template>
-  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`Looks like a heading: ${found.text}. Enter makes it a heading, Delete says that it is not one.`" @focus="point" @click="point" @keydown="press">
+  <tr
+    class="extra"
+    style="--extra-wash: var(--wait-wash)"
+    tabindex="-1"
+    :aria-label="`Looks like a heading: ${found.text}. Enter makes it a heading, Delete says that it is not one.`"
+    @focus="point"
+    @click="point"
+    @keydown="press"
+  >
     <td class="level">
-      <select v-model.number="level" class="field" :aria-label="`Level of ${found.text}`" tabindex="-1" :disabled="locked">
+      <select
+        v-model.number="level"
+        class="field"
+        :aria-label="`Level of ${found.text}`"
+        tabindex="-1"
+        :disabled="locked"
+      >
         <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
       </select>
     </td>
@@ -36,10 +50,23 @@ function press(event: KeyboardEvent): void {
       <div class="row">
         <div class="what">
           <p class="words clipped" :title="found.text">{{ found.text }}</p>
-          <p class="why small soft" :title="found.reasons.join(', ')">line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100): {{ found.reasons.join(", ") }}</p>
+          <p class="why small soft" :title="found.reasons.join(', ')">
+            line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100):
+            {{ found.reasons.join(", ") }}
+          </p>
         </div>
-        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found])">Make heading</button>
-        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">Not a heading</button>
+        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found])">
+          Make heading
+        </button>
+        <button
+          type="button"
+          class="button quiet"
+          tabindex="-1"
+          :disabled="locked"
+          @click="headings.refuse(found.text)"
+        >
+          Not a heading
+        </button>
       </div>
     </td>
   </tr>

@@ -9,11 +9,19 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
 </script>
 
 <template>
-  <tr class="extra" tabindex="-1" :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`" @keydown.enter.exact.self.prevent.stop="locked || put()">
+  <tr
+    class="extra"
+    tabindex="-1"
+    :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`"
+    @keydown.enter.exact.self.prevent.stop="locked || put()"
+  >
     <td class="level soft">–</td>
     <td colspan="4" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
       <div class="row">
-        <p class="what small clipped" :title="found.text"><strong>{{ found.reason }}</strong>, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span></p>
+        <p class="what small clipped" :title="found.text">
+          <strong>{{ found.reason }}</strong
+          >, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span>
+        </p>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button>
       </div>
     </td>

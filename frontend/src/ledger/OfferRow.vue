@@ -7,18 +7,30 @@ import { useJumps } from "../composables/useJumps";
 const props = defineProps<{ offer: OfferView; locked: boolean }>();
 const jumps = useJumps();
 
-const says = computed(() => ({ placeholder: "leads nowhere yet", mention: "names a section", untelling: "says nothing alone" })[props.offer.kind] ?? "");
+const says = computed(
+  () =>
+    ({ placeholder: "leads nowhere yet", mention: "names a section", untelling: "says nothing alone" })[
+      props.offer.kind
+    ] ?? "",
+);
 const does = computed(() => (props.offer.kind === "untelling" ? "Say its title" : "Link it"));
 const take = () => jumps.take(props.offer);
 </script>
 
 <template>
-  <tr class="extra" style="--extra-wash: var(--wait-wash)" tabindex="-1" :aria-label="`${offer.words} ${says}: ${offer.title}. Enter: ${does}.`" @keydown.enter.exact.self.prevent.stop="locked || take()">
+  <tr
+    class="extra"
+    style="--extra-wash: var(--wait-wash)"
+    tabindex="-1"
+    :aria-label="`${offer.words} ${says}: ${offer.title}. Enter: ${does}.`"
+    @keydown.enter.exact.self.prevent.stop="locked || take()"
+  >
     <td class="level soft">+</td>
     <td colspan="4">
       <div class="row">
         <p class="what small clipped" :title="`${offer.words}, line ${offer.line} → ${offer.title}`">
-          “{{ offer.words }}” {{ says }} <span class="soft">{{ offer.sure ? "→" : "→ perhaps" }} {{ offer.title }}, line {{ offer.line }}</span>
+          “{{ offer.words }}” {{ says }}
+          <span class="soft">{{ offer.sure ? "→" : "→ perhaps" }} {{ offer.title }}, line {{ offer.line }}</span>
         </p>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="take">{{ does }}</button>
       </div>

@@ -29,7 +29,13 @@ const props = defineProps<{
   drag: Drag;
 }>();
 const emit = defineEmits<{
-  select: []; pick: [event: MouseEvent]; edit: [column: Column]; finish: [column: Column, value: string]; leave: []; press: [event: KeyboardEvent]; cut: [];
+  select: [];
+  pick: [event: MouseEvent];
+  edit: [column: Column];
+  finish: [column: Column, value: string];
+  leave: [];
+  press: [event: KeyboardEvent];
+  cut: [];
 }>();
 
 const state = usePage();
@@ -37,54 +43,147 @@ const measures = useMeasures();
 const headings = useHeadings();
 const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the narrow columns are there
 const marked = computed(() => state.marked.has(props.section.index));
-const dropping = computed(() => (props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined));
+const dropping = computed(() =>
+  props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined,
+);
 </script>
 
 <template>
-  <tr :data-row="section.index" :draggable="stage === 'headings' && !locked && idle"
-    :tabindex="tabbable ? 0 : -1" :aria-selected="chosen"
+  <tr
+    :data-row="section.index"
+    :draggable="stage === 'headings' && !locked && idle"
+    :tabindex="tabbable ? 0 : -1"
+    :aria-selected="chosen"
     :class="{
-      chosen, begins,
+      chosen,
+      begins,
       marked: stage === 'headings' && marked,
       [`drop-${dropping}`]: dropping,
     }"
-    @click="emit('pick', $event)" @focus="emit('select')" @keydown="emit('press', $event)"
-    @dragstart="drag.begin($event, section.index)" @dragover="drag.pass($event, section.index)"
-    @drop="drag.land($event, section.index)" @dragend="drag.end()">
+    @click="emit('pick', $event)"
+    @focus="emit('select')"
+    @keydown="emit('press', $event)"
+    @dragstart="drag.begin($event, section.index)"
+    @dragover="drag.pass($event, section.index)"
+    @drop="drag.land($event, section.index)"
+    @dragend="drag.end()"
+  >
     <td class="level">
-      <select v-if="stage === 'headings'" class="chip field" tabindex="-1" :value="section.level" :disabled="locked"
-        :aria-label="`Level of ${section.text}`" @click.stop @change="headings.setLevel(Number(($event.target as HTMLSelectElement).value), [section.index])">
+      <select
+        v-if="stage === 'headings'"
+        class="chip field"
+        tabindex="-1"
+        :value="section.level"
+        :disabled="locked"
+        :aria-label="`Level of ${section.text}`"
+        @click.stop
+        @change="headings.setLevel(Number(($event.target as HTMLSelectElement).value), [section.index])"
+      >
         <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
       </select>
       <span v-else class="chip">h{{ section.level }}</span>
     </td>
-    <th scope="row" class="words-of" :style="{ paddingLeft: `${(section.level - 1) * 10 + 4}px` }" :title="section.text" @dblclick="emit('edit', 'words')">
-      <EditField v-if="editing === 'words'" :value="section.text" :label="`Words of ${section.text}`" @done="emit('finish', 'words', $event)" @leave="emit('leave')" />
-      <template v-else><span v-if="marked && stage === 'headings'" class="unseen">marked: </span>{{ section.text || "(no words)" }}</template>
+    <th
+      scope="row"
+      class="words-of"
+      :style="{ paddingLeft: `${(section.level - 1) * 10 + 4}px` }"
+      :title="section.text"
+      @dblclick="emit('edit', 'words')"
+    >
+      <EditField
+        v-if="editing === 'words'"
+        :value="section.text"
+        :label="`Words of ${section.text}`"
+        @done="emit('finish', 'words', $event)"
+        @leave="emit('leave')"
+      />
+      <template v-else
+        ><span v-if="marked && stage === 'headings'" class="unseen">marked: </span
+        >{{ section.text || "(no words)" }}</template
+      >
     </th>
-    <EntryCell v-if="stage === 'contents'" :section="section" :editing="editing === 'entry'" :locked="locked"
-      @edit="emit('select'); emit('edit', 'entry')" @done="emit('finish', 'entry', $event)" @leave="emit('leave')" />
-    <td v-else-if="stage !== 'parts'" class="identifier" :class="{ editing: editing === 'identifier', weak: stage === 'identifiers' && section.better }">
-      <IdentifierField v-if="editing === 'identifier'" :value="section.identifier ?? section.proposed ?? ''" :own="section.identifier ?? ''" :words="section.text"
-        @done="emit('finish', 'identifier', $event)" @leave="emit('leave')" />
-      <button v-else type="button" tabindex="-1" class="name" :disabled="locked" :title="section.identifier ? 'Rename' : 'Give this identifier'" @click.stop="emit('select'); emit('edit', 'identifier')">
+    <EntryCell
+      v-if="stage === 'contents'"
+      :section="section"
+      :editing="editing === 'entry'"
+      :locked="locked"
+      @edit="
+        emit('select');
+        emit('edit', 'entry');
+      "
+      @done="emit('finish', 'entry', $event)"
+      @leave="emit('leave')"
+    />
+    <td
+      v-else-if="stage !== 'parts'"
+      class="identifier"
+      :class="{ editing: editing === 'identifier', weak: stage === 'identifiers' && section.better }"
+    >
+      <IdentifierField
+        v-if="editing === 'identifier'"
+        :value="section.identifier ?? section.proposed ?? ''"
+        :own="section.identifier ?? ''"
+        :words="section.text"
+        @done="emit('finish', 'identifier', $event)"
+        @leave="emit('leave')"
+      />
+      <button
+        v-else
+        type="button"
+        tabindex="-1"
+        class="name"
+        :disabled="locked"
+        :title="section.identifier ? 'Rename' : 'Give this identifier'"
+        @click.stop="
+          emit('select');
+          emit('edit', 'identifier');
+        "
+      >
         <span v-if="section.identifier" class="plate">{{ section.identifier }}</span>
         <span v-else class="would">{{ section.proposed }}</span>
       </button>
-      <button v-if="stage === 'identifiers' && section.better && editing !== 'identifier'" type="button" tabindex="-1" class="better" :disabled="locked"
-        :title="`${section.weakness} Rename it to “${section.better}”; all links follow.`" :aria-label="`${section.identifier}: ${section.weakness} Rename it to ${section.better}`"
-        @click.stop="emit('select'); emit('finish', 'better', section.better)">
+      <button
+        v-if="stage === 'identifiers' && section.better && editing !== 'identifier'"
+        type="button"
+        tabindex="-1"
+        class="better"
+        :disabled="locked"
+        :title="`${section.weakness} Rename it to “${section.better}”; all links follow.`"
+        :aria-label="`${section.identifier}: ${section.weakness} Rename it to ${section.better}`"
+        @click.stop="
+          emit('select');
+          emit('finish', 'better', section.better);
+        "
+      >
         <SignIcon name="wrong" /> {{ section.better }}
       </button>
     </td>
-    <td v-if="stage === 'jumps'" class="number" :class="{ none: !section.links_in }">{{ section.links_in || "none" }}</td>
+    <td v-if="stage === 'jumps'" class="number" :class="{ none: !section.links_in }">
+      {{ section.links_in || "none" }}
+    </td>
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
     <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
-    <td v-if="marks && stage !== 'parts'" class="mark contents"><SignIcon v-if="section.listed" name="done" /><span class="unseen">{{ section.listed ? "listed" : "not listed" }}</span></td>
-    <td v-if="marks && stage !== 'parts'" class="mark returns"><SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{ section.back_link ? "has a way back" : "no way back" }}</span></td>
+    <td v-if="marks && stage !== 'parts'" class="mark contents">
+      <SignIcon v-if="section.listed" name="done" /><span class="unseen">{{
+        section.listed ? "listed" : "not listed"
+      }}</span>
+    </td>
+    <td v-if="marks && stage !== 'parts'" class="mark returns">
+      <SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{
+        section.back_link ? "has a way back" : "no way back"
+      }}</span>
+    </td>
     <td v-if="marks" class="mark parts">
       <label v-if="stage === 'parts' && section.can_cut" :title="`Begin a part with “${section.text}”`">
-        <input type="checkbox" tabindex="-1" :checked="begins" :disabled="locked" :aria-label="`Begin a part with ${section.text}`" @change="emit('cut')" @click.stop>
+        <input
+          type="checkbox"
+          tabindex="-1"
+          :checked="begins"
+          :disabled="locked"
+          :aria-label="`Begin a part with ${section.text}`"
+          @change="emit('cut')"
+          @click.stop
+        />
         <span>{{ part }}</span>
       </label>
       <span v-else>{{ part }}</span>

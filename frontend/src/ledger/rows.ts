@@ -21,7 +21,9 @@ export function keyOf(row: Row): string {
 
 /** The links in the page's own text, but for those that only lead back to its top. */
 export const ownLinks = (page: PageView): LinkView[] =>
-  page.links.filter((link) => !link.in_furniture && !link.made && !(link.to_page === page.path && link.to_section === -1));
+  page.links.filter(
+    (link) => !link.in_furniture && !link.made && !(link.to_page === page.path && link.to_section === -1),
+  );
 
 export function rowsOf(page: PageView, stage: Stage, shown: LinksShown): Row[] {
   const sections = page.sections.map((section): Row => ({ kind: "section", section }));

@@ -12,7 +12,11 @@ function at(y: number) {
   return event as unknown as DragEvent & { preventDefault: ReturnType<typeof vi.fn> };
 }
 
-test.each([[2, "before"], [15, "into"], [28, "after"]] as const)("what is dropped %i down a row lands %s it", (y, where) => {
+test.each([
+  [2, "before"],
+  [15, "into"],
+  [28, "after"],
+] as const)("what is dropped %i down a row lands %s it", (y, where) => {
   const drop = vi.fn();
   const drag = useDrag(drop);
   drag.begin(at(0), 3);

@@ -25,7 +25,14 @@ interface Question {
 }
 
 /** Render a page out of sight, ask our script in it something, and return the answer. */
-function ask<T>(address: string, size: Window, question: Question, answer: string, heard?: (done: number) => void, stop?: AbortSignal): Promise<T> {
+function ask<T>(
+  address: string,
+  size: Window,
+  question: Question,
+  answer: string,
+  heard?: (done: number) => void,
+  stop?: AbortSignal,
+): Promise<T> {
   return new Promise((resolve, reject) => {
     const frame = document.createElement("iframe");
     frame.setAttribute("sandbox", "allow-scripts");
@@ -56,7 +63,8 @@ function ask<T>(address: string, size: Window, question: Question, answer: strin
     const hear = (event: MessageEvent) => {
       if (event.source !== frame.contentWindow || event.data?.from !== "signpost-walk") return;
       wait();
-      if (event.data.kind === "ready") frame.contentWindow?.postMessage({ to: "signpost-walk", id: 1, ...question }, "*");
+      if (event.data.kind === "ready")
+        frame.contentWindow?.postMessage({ to: "signpost-walk", id: 1, ...question }, "*");
       else if (event.data.kind === "trying") heard?.(Number(event.data.done));
       else if (event.data.kind === answer) {
         end();
@@ -78,7 +86,11 @@ export async function measureAt(address: string, size: Window, css = ""): Promis
 
 /** Follow jumps one by one, each from the page's top, and return where the window's top ends, in CSS pixels. */
 export async function tryJumps(
-  address: string, size: Window, fragments: readonly string[], heard: (done: number) => void, stop: AbortSignal,
+  address: string,
+  size: Window,
+  fragments: readonly string[],
+  heard: (done: number) => void,
+  stop: AbortSignal,
 ): Promise<number[]> {
   return (await ask<{ ends: number[] }>(address, size, { kind: "try", fragments }, "tried", heard, stop)).ends;
 }

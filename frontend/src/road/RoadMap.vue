@@ -36,16 +36,23 @@ useResizeObserver(scroller, ([entry]) => {
 });
 
 const zoom = computed(() => {
-  const place = zoomed.value === null ? undefined : props.measure?.stretches.find((stretch) => stretch.index === zoomed.value);
+  const place =
+    zoomed.value === null ? undefined : props.measure?.stretches.find((stretch) => stretch.index === zoomed.value);
   return place && place.height > 0 ? { top: place.top, bottom: place.top + place.height } : null;
 });
 const road = computed(() => layRoad(props.page, props.measure, Math.max(space.value, 200), zoom.value));
 const near = (top: number, bottom: number) => bottom > seen.value - MARGIN && top < seen.value + space.value + MARGIN;
 const stretches = computed(() =>
-  road.value.stretches.filter((stretch) => stretch.section.index === props.selected || near(stretch.y, stretch.y + stretch.height)),
+  road.value.stretches.filter(
+    (stretch) => stretch.section.index === props.selected || near(stretch.y, stretch.y + stretch.height),
+  ),
 );
-const labels = computed(() => stretches.value.flatMap((stretch) => (stretch.label === null ? [] : [{ stretch, x: stretch.label }])));
-const chosen = computed(() => road.value.stretches.find((stretch) => stretch.section.index === props.selected) ?? null);
+const labels = computed(() =>
+  stretches.value.flatMap((stretch) => (stretch.label === null ? [] : [{ stretch, x: stretch.label }])),
+);
+const chosen = computed(
+  () => road.value.stretches.find((stretch) => stretch.section.index === props.selected) ?? null,
+);
 const ticks = computed(() => road.value.ticks.filter((tick) => near(tick.y, tick.y)));
 const plates = computed(() => road.value.plates.filter((plate) => near(plate.y, plate.y)));
 /** Whether an arc is of the selected section; those of all contents, or of all ways back, would hide everything. */
@@ -69,7 +76,12 @@ const cutLines = computed(() =>
 const viewHeight = computed(() => props.measure?.view_height ?? props.page.window_height);
 const limit = computed(() => Math.max((props.measure?.height ?? props.page.height) - viewHeight.value, 0));
 const fold = useWindowDrag(
-  { top: () => props.windowTop, scale: () => road.value.scale, viewHeight: () => viewHeight.value, limit: () => limit.value },
+  {
+    top: () => props.windowTop,
+    scale: () => road.value.scale,
+    viewHeight: () => viewHeight.value,
+    limit: () => limit.value,
+  },
   (top) => emit("scroll", top),
 );
 
@@ -102,7 +114,8 @@ watch(
   () => props.selected,
   (index) => {
     const place = props.measure?.stretches.find((stretch) => stretch.index === index);
-    if (zoom.value && place && (place.top < zoom.value.top - 1 || place.top >= zoom.value.bottom)) zoomed.value = null;
+    if (zoom.value && place && (place.top < zoom.value.top - 1 || place.top >= zoom.value.bottom))
+      zoomed.value = null;
   },
 );
 
@@ -114,8 +127,12 @@ function turnZoom(): void {
 function move(event: KeyboardEvent): void {
   const last = props.page.sections.length - 1;
   const to: Record<string, number> = {
-    ArrowDown: props.selected + 1, ArrowUp: props.selected - 1, Home: -1, End: last,
-    PageDown: props.selected + 10, PageUp: props.selected - 10,
+    ArrowDown: props.selected + 1,
+    ArrowUp: props.selected - 1,
+    Home: -1,
+    End: last,
+    PageDown: props.selected + 10,
+    PageUp: props.selected - 10,
   };
   const index = to[event.key];
   if (index === undefined) return;
@@ -130,7 +147,14 @@ defineExpose({ turnZoom });
 <template>
   <div class="holder">
     <div class="head small">
-      <button type="button" class="button quiet" :aria-pressed="zoomed !== null" :disabled="zoomed === null && selected < 0" title="Draw the selected section alone (z)" @click="turnZoom">
+      <button
+        type="button"
+        class="button quiet"
+        :aria-pressed="zoomed !== null"
+        :disabled="zoomed === null && selected < 0"
+        title="Draw the selected section alone (z)"
+        @click="turnZoom"
+      >
         {{ zoomed === null ? "Zoom in" : "Whole page" }}
       </button>
       <span class="soft clipped">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
@@ -138,9 +162,19 @@ defineExpose({ turnZoom });
     <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">
       <svg class="still" :width="WIDTH" :height="road.height + 10" aria-hidden="true">
         <defs>
-          <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path class="beyond-line" d="M0 0V8" /></pattern>
+          <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <path class="beyond-line" d="M0 0V8" />
+          </pattern>
         </defs>
-      <rect v-if="road.reach !== null && road.reach < road.height" class="beyond" x="16" :y="Math.max(road.reach, 0)" :width="WIDTH - 16" :height="Math.max(road.height - Math.max(road.reach, 0), 0)" fill="url(#beyond)"></rect>
+        <rect
+          v-if="road.reach !== null && road.reach < road.height"
+          class="beyond"
+          x="16"
+          :y="Math.max(road.reach, 0)"
+          :width="WIDTH - 16"
+          :height="Math.max(road.height - Math.max(road.reach, 0), 0)"
+          fill="url(#beyond)"
+        ></rect>
         <g class="ticks" aria-hidden="true">
           <template v-for="tick in ticks" :key="tick.number">
             <path :d="`M0 ${tick.y}H16`" />
@@ -149,40 +183,118 @@ defineExpose({ turnZoom });
         </g>
         <g class="arcs">
           <path :d="faint" />
-          <path v-for="arc in backs" :key="arc.key" class="back" :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`" />
+          <path
+            v-for="arc in backs"
+            :key="arc.key"
+            class="back"
+            :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`"
+          />
         </g>
       </svg>
       <svg :width="WIDTH" :height="road.height + 10">
         <defs>
-          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><rect class="hatch-ground" width="6" height="6" /><path class="hatch-line" d="M0 0V6" /></pattern>
+          <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+            <rect class="hatch-ground" width="6" height="6" />
+            <path class="hatch-line" d="M0 0V6" />
+          </pattern>
         </defs>
-        <g role="listbox" tabindex="0" aria-label="Road: the page to scale" :aria-activedescendant="`stretch-${selected}`" class="stretches" @keydown="move">
-          <g v-if="!zoom" id="stretch--1" role="option" :aria-selected="selected === -1" aria-label="Lead and top of the page"
-            class="lead" :class="{ chosen: selected === -1 }" @click="emit('select', -1)">
+        <g
+          role="listbox"
+          tabindex="0"
+          aria-label="Road: the page to scale"
+          :aria-activedescendant="`stretch-${selected}`"
+          class="stretches"
+          @keydown="move"
+        >
+          <g
+            v-if="!zoom"
+            id="stretch--1"
+            role="option"
+            :aria-selected="selected === -1"
+            aria-label="Lead and top of the page"
+            class="lead"
+            :class="{ chosen: selected === -1 }"
+            @click="emit('select', -1)"
+          >
             <rect x="20" y="0" width="5" :height="Math.max((road.stretches[0]?.y ?? road.height) - 1, 3)" rx="2" />
           </g>
           <g class="arcs" aria-hidden="true">
-            <path v-for="arc in strong" :key="`strong ${arc.key}`" :d="arcPath(ARC_AT, arc.from, arc.to)" class="strong" :class="{ lost: arc.lost }" />
+            <path
+              v-for="arc in strong"
+              :key="`strong ${arc.key}`"
+              :d="arcPath(ARC_AT, arc.from, arc.to)"
+              class="strong"
+              :class="{ lost: arc.lost }"
+            />
           </g>
-          <g v-for="stretch in stretches" :id="`stretch-${stretch.section.index}`" :key="stretch.section.index" v-memo="[stretch, stretch.section.index === selected]"
-            role="option" :aria-selected="stretch.section.index === selected"
+          <g
+            v-for="stretch in stretches"
+            :id="`stretch-${stretch.section.index}`"
+            :key="stretch.section.index"
+            v-memo="[stretch, stretch.section.index === selected]"
+            role="option"
+            :aria-selected="stretch.section.index === selected"
             :aria-label="`${about(stretch)}, level ${stretch.section.level}, ${stretch.section.words} words`"
-            class="stretch" :class="{ chosen: stretch.section.index === selected }"
-            @click="emit('select', stretch.section.index)">
-            <rect class="hit" :x="stretch.x" :y="stretch.y" :width="WIDTH - stretch.x" :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height" />
-            <rect class="body" :x="stretch.x" :y="stretch.y" width="6" :height="stretch.height" rx="1.500" :fill="tone(stretch.section.level)" />
-            <rect v-if="stretch.trouble" class="trouble" :x="stretch.x - 1" :y="stretch.y" width="8" :height="stretch.height" rx="1.500" fill="url(#hatch)" />
-            <path v-if="stretch.bare" class="bare" :d="`M${stretch.x + 9} ${stretch.y + 14}V${stretch.y + Math.max(stretch.height - 2, 16)}`" />
+            class="stretch"
+            :class="{ chosen: stretch.section.index === selected }"
+            @click="emit('select', stretch.section.index)"
+          >
+            <rect
+              class="hit"
+              :x="stretch.x"
+              :y="stretch.y"
+              :width="WIDTH - stretch.x"
+              :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height"
+            />
+            <rect
+              class="body"
+              :x="stretch.x"
+              :y="stretch.y"
+              width="6"
+              :height="stretch.height"
+              rx="1.500"
+              :fill="tone(stretch.section.level)"
+            />
+            <rect
+              v-if="stretch.trouble"
+              class="trouble"
+              :x="stretch.x - 1"
+              :y="stretch.y"
+              width="8"
+              :height="stretch.height"
+              rx="1.500"
+              fill="url(#hatch)"
+            />
+            <path
+              v-if="stretch.bare"
+              class="bare"
+              :d="`M${stretch.x + 9} ${stretch.y + 14}V${stretch.y + Math.max(stretch.height - 2, 16)}`"
+            />
             <title>{{ about(stretch) }}</title>
           </g>
         </g>
         <g class="labels" aria-hidden="true">
-          <text v-for="{ stretch, x } in labels" :key="stretch.section.index" v-memo="[stretch, stretch.section.index === selected]" :x="x" :y="stretch.y + 11" :class="[`level-${stretch.section.level}`, { chosen: stretch.section.index === selected, missed: stretch.trouble }]"
-            @click="emit('select', stretch.section.index)"><tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>{{ short(stretch.section.text, x) }}</text>
+          <text
+            v-for="{ stretch, x } in labels"
+            :key="stretch.section.index"
+            v-memo="[stretch, stretch.section.index === selected]"
+            :x="x"
+            :y="stretch.y + 11"
+            :class="[
+              `level-${stretch.section.level}`,
+              { chosen: stretch.section.index === selected, missed: stretch.trouble },
+            ]"
+            @click="emit('select', stretch.section.index)"
+          >
+            <tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>
+            {{ short(stretch.section.text, x) }}
+          </text>
         </g>
         <g class="plates" aria-hidden="true">
           <template v-for="plate in plates" :key="plate.name">
-            <rect x="17" :y="plate.y - 1.500" width="4" height="3" rx="1"><title>#{{ plate.name }}</title></rect>
+            <rect x="17" :y="plate.y - 1.5" width="4" height="3" rx="1">
+              <title>#{{ plate.name }}</title>
+            </rect>
             <text v-if="zoom" x="24" :y="plate.y + 3">{{ short(`#${plate.name}`, 24) }}</text>
           </template>
         </g>
@@ -191,11 +303,39 @@ defineExpose({ turnZoom });
           <rect :x="WIDTH - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
           <text :x="WIDTH - 24" :y="cut.y + 3">part {{ cut.part }}</text>
         </g>
-        <g v-if="walking && measure" class="fold" role="slider" tabindex="0" aria-label="The window on the page" aria-orientation="vertical" aria-valuemin="0"
-          :aria-valuemax="Math.round(limit)" :aria-valuenow="Math.round(Math.min(fold.top.value, limit))" :aria-valuetext="`${Math.round(fold.top.value)} pixels from the top`"
-          @keydown="fold.press" @pointerdown="fold.begin" @pointermove="fold.drag" @pointerup="fold.end" @pointercancel="fold.end">
-          <rect class="frame" x="17" :y="road.y(fold.top.value)" :width="WIDTH - 20" :height="Math.max(viewHeight * road.scale, 6)" rx="3" />
-          <rect class="edge" x="0" :y="road.y(fold.top.value)" width="17" :height="Math.max(viewHeight * road.scale, 6)" rx="3" />
+        <g
+          v-if="walking && measure"
+          class="fold"
+          role="slider"
+          tabindex="0"
+          aria-label="The window on the page"
+          aria-orientation="vertical"
+          aria-valuemin="0"
+          :aria-valuemax="Math.round(limit)"
+          :aria-valuenow="Math.round(Math.min(fold.top.value, limit))"
+          :aria-valuetext="`${Math.round(fold.top.value)} pixels from the top`"
+          @keydown="fold.press"
+          @pointerdown="fold.begin"
+          @pointermove="fold.drag"
+          @pointerup="fold.end"
+          @pointercancel="fold.end"
+        >
+          <rect
+            class="frame"
+            x="17"
+            :y="road.y(fold.top.value)"
+            :width="WIDTH - 20"
+            :height="Math.max(viewHeight * road.scale, 6)"
+            rx="3"
+          />
+          <rect
+            class="edge"
+            x="0"
+            :y="road.y(fold.top.value)"
+            width="17"
+            :height="Math.max(viewHeight * road.scale, 6)"
+            rx="3"
+          />
         </g>
       </svg>
     </div>

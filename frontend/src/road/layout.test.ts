@@ -6,7 +6,15 @@ const section = (index: number, level: number, top: number, height: number) =>
   ({ index, level, top, height, text: `S${index}` }) as SectionView;
 
 const page = (sections: SectionView[], height: number, links: Partial<LinkView>[] = []) =>
-  ({ path: "p", sections, height, windows: height / 800, window_height: 800, links, structure: { missing: [] } }) as unknown as PageView;
+  ({
+    path: "p",
+    sections,
+    height,
+    windows: height / 800,
+    window_height: 800,
+    links,
+    structure: { missing: [] },
+  }) as unknown as PageView;
 
 test("stretches stand to scale, set in by level", () => {
   const road = layRoad(page([section(0, 2, 400, 1200), section(1, 3, 800, 800)], 1600), null, 600);
@@ -47,8 +55,15 @@ const landing = (to: number, verdict: string, more: Partial<LandingView> = {}) =
 
 const measure = (tops: number[], height: number, more: Partial<MeasureView> = {}) =>
   ({
-    path: "p", known: "measured", height, view_height: 500, landings: [], incoming: [], points: [],
-    stretches: [-1, ...tops.keys()].map((index) => ({ index, top: tops[index] ?? 0, height: 100 })), ...more,
+    path: "p",
+    known: "measured",
+    height,
+    view_height: 500,
+    landings: [],
+    incoming: [],
+    points: [],
+    stretches: [-1, ...tops.keys()].map((index) => ({ index, top: tops[index] ?? 0, height: 100 })),
+    ...more,
   }) as unknown as MeasureView;
 
 test("what was measured goes before the estimate", () => {
@@ -65,12 +80,19 @@ test("figures of another number of sections are not drawn", () => {
 
 test("the worst landing at a section marks it: covered before low", () => {
   const landings = [landing(0, "short"), landing(0, "covered"), landing(1, "short", { trouble: false })];
-  const road = layRoad(page([section(0, 2, 0, 9), section(1, 2, 9, 9)], 20), measure([0, 300], 900, { landings }), 600);
+  const road = layRoad(
+    page([section(0, 2, 0, 9), section(1, 2, 9, 9)], 20),
+    measure([0, 300], 900, { landings }),
+    600,
+  );
   expect(road.stretches.map((stretch) => stretch.trouble?.verdict)).toEqual(["covered", undefined]);
 });
 
 test("a section drawn alone has the whole height, and the identifiers within it", () => {
-  const points = [{ name: "in", top: 450 }, { name: "out", top: 100 }];
+  const points = [
+    { name: "in", top: 450 },
+    { name: "out", top: 100 },
+  ];
   const found = measure([0, 400], 2000, { points });
   const road = layRoad(page([section(0, 2, 0, 9), section(1, 2, 9, 9)], 20), found, 600, { top: 400, bottom: 500 });
   expect(road.stretches.map((stretch) => stretch.section.index)).toEqual([1]);
@@ -83,5 +105,8 @@ test("arcs of our contents and ways back are told from the author's own links", 
   const link = { start: 1, in_furniture: true, made: true, to_page: "p", to_section: 1, section: 0 };
   const links = [link, { ...link, start: 2, in_furniture: false, made: false, section: 1, to_section: -1 }];
   const road = layRoad(page([section(0, 2, 0, 400), section(1, 2, 400, 400)], 800, links), null, 600);
-  expect(road.arcs.map((arc) => [arc.listed, arc.back])).toEqual([[true, false], [false, true]]);
+  expect(road.arcs.map((arc) => [arc.listed, arc.back])).toEqual([
+    [true, false],
+    [false, true],
+  ]);
 });

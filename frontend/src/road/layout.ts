@@ -60,7 +60,12 @@ export interface Zoom {
 }
 
 /** Return the picture of a page for a space of this height, in CSS pixels. */
-export function layRoad(page: PageView, measure: MeasureView | null, space: number, zoom: Zoom | null = null): RoadLayout {
+export function layRoad(
+  page: PageView,
+  measure: MeasureView | null,
+  space: number,
+  zoom: Zoom | null = null,
+): RoadLayout {
   const height = measure?.height ?? page.height;
   const viewHeight = measure?.view_height ?? page.window_height;
   const shown = zoom ?? { top: 0, bottom: height };
@@ -98,8 +103,14 @@ export function layRoad(page: PageView, measure: MeasureView | null, space: numb
   }));
   const reach = measure && measure.known !== "nothing" && height > viewHeight ? y(height - viewHeight) : null;
   return {
-    scale, height: Math.max(windows * perWindow, 1), y, stretches, ticks,
-    arcs: arcsOf(page, measure, top, y), plates: platesOf(page, measure, shown, y), reach,
+    scale,
+    height: Math.max(windows * perWindow, 1),
+    y,
+    stretches,
+    ticks,
+    arcs: arcsOf(page, measure, top, y),
+    plates: platesOf(page, measure, shown, y),
+    reach,
   };
 }
 
@@ -119,7 +130,9 @@ function chooseLabels(sections: readonly SectionView[], yOf: (section: SectionVi
   for (const section of byLevel) {
     const at = yOf(section);
     const slot = Math.floor(at / cell);
-    const near = [-2, -1, 0, 1, 2].some((step) => taken[slot + step] && Math.abs((ys[slot + step] ?? Infinity) - at) < LABEL);
+    const near = [-2, -1, 0, 1, 2].some(
+      (step) => taken[slot + step] && Math.abs((ys[slot + step] ?? Infinity) - at) < LABEL,
+    );
     if (near) continue;
     taken[slot] = true;
     ys[slot] = at;
@@ -134,13 +147,19 @@ function troublesOf(page: PageView, measure: MeasureView | null): Map<number, La
   for (const landing of [...(measure?.landings ?? []), ...(measure?.incoming ?? [])]) {
     if (!landing.trouble || landing.to_page !== page.path || landing.to_section === null) continue;
     const before = found.get(landing.to_section);
-    if (!before || (before.verdict === "short" && landing.verdict !== "short")) found.set(landing.to_section, landing);
+    if (!before || (before.verdict === "short" && landing.verdict !== "short"))
+      found.set(landing.to_section, landing);
   }
   return found;
 }
 
 /** Return an arc for each jump link of the page's content, and of our contents, that lands on another of its sections. */
-function arcsOf(page: PageView, measure: MeasureView | null, top: (index: number) => number, y: (top: number) => number): Arc[] {
+function arcsOf(
+  page: PageView,
+  measure: MeasureView | null,
+  top: (index: number) => number,
+  y: (top: number) => number,
+): Arc[] {
   const exact = new Map((measure?.landings ?? []).map((landing) => [landing.start, landing.top]));
   return page.links
     .filter((link) => (!link.in_furniture || link.made) && link.to_page === page.path && link.to_section !== null)
@@ -149,8 +168,14 @@ function arcsOf(page: PageView, measure: MeasureView | null, top: (index: number
       const to = link.to_section ?? -1;
       const begin = exact.get(link.start) ?? top(link.section);
       return {
-        key: String(link.start), section: link.section, toSection: to, from: y(begin) + 6, to: to < 0 ? y(0) + 4 : y(top(to)) + 6,
-        back: to < 0, lost: link.resolves === false, listed: link.made,
+        key: String(link.start),
+        section: link.section,
+        toSection: to,
+        from: y(begin) + 6,
+        to: to < 0 ? y(0) + 4 : y(top(to)) + 6,
+        back: to < 0,
+        lost: link.resolves === false,
+        listed: link.made,
       };
     });
 }

@@ -4,7 +4,10 @@ import { computed, ref, type Ref } from "vue";
 /** What a press of an arrow key moves the window by, in windows. */
 const STEP = 0.1;
 
-export function useWindowDrag(source: { top: () => number; scale: () => number; viewHeight: () => number; limit: () => number }, move: (top: number) => void) {
+export function useWindowDrag(
+  source: { top: () => number; scale: () => number; viewHeight: () => number; limit: () => number },
+  move: (top: number) => void,
+) {
   const dragged: Ref<number | null> = ref(null); // where the window's top is dragged to, in the page's pixels
   let grip = 0;
   let waiting = false;
@@ -29,7 +32,8 @@ export function useWindowDrag(source: { top: () => number; scale: () => number; 
   }
 
   function drag(event: PointerEvent): void {
-    if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) ask(event.clientY / source.scale() - grip);
+    if ((event.currentTarget as Element).hasPointerCapture(event.pointerId))
+      ask(event.clientY / source.scale() - grip);
   }
 
   /** The page has its place: from here on the fold follows the page again. */
@@ -41,8 +45,12 @@ export function useWindowDrag(source: { top: () => number; scale: () => number; 
   function press(event: KeyboardEvent): void {
     const view = source.viewHeight();
     const to: Record<string, number> = {
-      ArrowDown: top.value + view * STEP, ArrowUp: top.value - view * STEP, PageDown: top.value + view, PageUp: top.value - view,
-      Home: 0, End: source.limit(),
+      ArrowDown: top.value + view * STEP,
+      ArrowUp: top.value - view * STEP,
+      PageDown: top.value + view,
+      PageUp: top.value - view,
+      Home: 0,
+      End: source.limit(),
     };
     const next = to[event.key];
     if (next === undefined) return;

@@ -14,9 +14,7 @@ export const useChanges = defineStore("changes", () => {
 
   async function load(siteId: string): Promise<void> {
     try {
-      entries.value = await data(
-        api.GET("/api/sites/{site_id}/changes", { params: { path: { site_id: siteId } } }),
-      );
+      entries.value = await data(api.GET("/api/sites/{site_id}/changes", { params: { path: { site_id: siteId } } }));
     } catch (error) {
       problem.value = detailOf(error);
     }

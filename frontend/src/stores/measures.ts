@@ -1,7 +1,18 @@
 /** The page as it stands in a reader's window: measured, and measured anew by itself when it looks otherwise. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, data, detailOf, Problem, type Limits, type MeasureView, type NamedWindow, type StretchView, type Window, type WindowSummary } from "../api/client";
+import {
+  api,
+  data,
+  detailOf,
+  Problem,
+  type Limits,
+  type MeasureView,
+  type NamedWindow,
+  type StretchView,
+  type Window,
+  type WindowSummary,
+} from "../api/client";
 import { measureAt, previewAddress } from "../measuring/frame";
 import { usePage } from "./page";
 
@@ -26,7 +37,9 @@ export const useMeasures = defineStore("measures", () => {
   let asked = 0;
   let wanted = 0; // by how many the other windows and pages are looked at
 
-  const stretches = computed(() => new Map<number, StretchView>((view.value?.stretches ?? []).map((found) => [found.index, found])));
+  const stretches = computed(
+    () => new Map<number, StretchView>((view.value?.stretches ?? []).map((found) => [found.index, found])),
+  );
   const measured = computed(() => view.value?.known === "measured");
 
   /** Read what is known of a page, and measure what is not; after that, in the site's other windows too. */
@@ -89,7 +102,11 @@ export const useMeasures = defineStore("measures", () => {
   }
 
   const read = (site: string, page: string, size: Window) =>
-    data(api.GET("/api/sites/{site_id}/measure", { params: { path: { site_id: site }, query: { path: page, ...sizeOf(size) } } }));
+    data(
+      api.GET("/api/sites/{site_id}/measure", {
+        params: { path: { site_id: site }, query: { path: page, ...sizeOf(size) } },
+      }),
+    );
 
   async function measure(site: string, page: string, size: Window, look: string): Promise<void> {
     const geometry = await measureAt(previewAddress(site, page, size, look.slice(0, 12)), size);
@@ -103,7 +120,9 @@ export const useMeasures = defineStore("measures", () => {
 
   /** Measure the other pages that jump links of this one lead to. */
   async function measureGoals(site: string, page: string, size: Window, current: () => boolean): Promise<void> {
-    const unknown = (view.value?.landings ?? []).filter((landing) => landing.verdict === "unmeasured" && landing.to_page !== page);
+    const unknown = (view.value?.landings ?? []).filter(
+      (landing) => landing.verdict === "unmeasured" && landing.to_page !== page,
+    );
     const paths = [...new Set(unknown.map((landing) => landing.to_page))];
     for (const path_ of paths) {
       const { look, known } = await read(site, path_, size);
@@ -145,10 +164,13 @@ export const useMeasures = defineStore("measures", () => {
   /** Keep the site's windows and limits; return what is wrong, or "". */
   async function save(said: { windows: NamedWindow[]; limits: Limits }): Promise<string> {
     try {
-      const kept = await data(api.PUT("/api/sites/{site_id}/windows", { params: { path: { site_id: siteId.value } }, body: said }));
+      const kept = await data(
+        api.PUT("/api/sites/{site_id}/windows", { params: { path: { site_id: siteId.value } }, body: said }),
+      );
       windows.value = kept.windows;
       limits.value = kept.limits;
-      if (!kept.windows.some((found) => sameWindow(found.window, window_.value))) window_.value = kept.windows[0]?.window ?? USUAL;
+      if (!kept.windows.some((found) => sameWindow(found.window, window_.value)))
+        window_.value = kept.windows[0]?.window ?? USUAL;
       await reload();
       return "";
     } catch (error) {
@@ -159,7 +181,12 @@ export const useMeasures = defineStore("measures", () => {
   /** Leave the landing at a fragment as it is, or ask about it again. */
   async function settle(page: string, fragment: string, settled: boolean): Promise<void> {
     try {
-      await data(api.PUT("/api/sites/{site_id}/settled", { params: { path: { site_id: siteId.value } }, body: { path: page, fragment, settled } }));
+      await data(
+        api.PUT("/api/sites/{site_id}/settled", {
+          params: { path: { site_id: siteId.value } },
+          body: { path: page, fragment, settled },
+        }),
+      );
       await reload();
     } catch (error) {
       problem.value = detailOf(error);
@@ -179,5 +206,23 @@ export const useMeasures = defineStore("measures", () => {
     );
   }
 
-  return { windows, limits, window: window_, view, stretches, measured, beside, measuring, problem, load, reload, widen, measure, choose, save, settle, tryOut };
+  return {
+    windows,
+    limits,
+    window: window_,
+    view,
+    stretches,
+    measured,
+    beside,
+    measuring,
+    problem,
+    load,
+    reload,
+    widen,
+    measure,
+    choose,
+    save,
+    settle,
+    tryOut,
+  };
 });

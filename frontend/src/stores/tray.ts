@@ -100,7 +100,8 @@ export const useTray = defineStore("tray", () => {
       }
     }
     said.value = "";
-    problem.value ||= "The server does not answer, so it cannot be told whether the change was made. Once it answers, “Changes” shows it.";
+    problem.value ||=
+      "The server does not answer, so it cannot be told whether the change was made. Once it answers, “Changes” shows it.";
     return false;
   }
 

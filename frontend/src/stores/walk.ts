@@ -34,7 +34,10 @@ export const useWalk = defineStore("walk", () => {
 
   const abroad = shallowRef<{ path: string; landings: readonly LandingView[] } | null>(null); // the page that is walked, while another one is shown
 
-  const here = computed<readonly LandingView[]>(() => [...(measures.view?.landings ?? []), ...(measures.view?.incoming ?? [])]);
+  const here = computed<readonly LandingView[]>(() => [
+    ...(measures.view?.landings ?? []),
+    ...(measures.view?.incoming ?? []),
+  ]);
   const all = computed<readonly LandingView[]>(() => {
     if (scope.value === "site") return siteWalk.value?.landings ?? [];
     return abroad.value && abroad.value.path !== measures.view?.path ? abroad.value.landings : here.value;
@@ -42,7 +45,9 @@ export const useWalk = defineStore("walk", () => {
   const of = computed(() => (abroad.value && abroad.value.path !== page.path ? abroad.value.path : page.path)); // the page that is walked
   const steps = computed(() => (shown.value === "all" ? all.value : all.value.filter((landing) => landing.trouble)));
   const at = computed(() => steps.value.findIndex((landing) => keyOfLanding(landing) === chosen.value));
-  const step = computed<LandingView | null>(() => all.value.find((landing) => keyOfLanding(landing) === chosen.value) ?? null);
+  const step = computed<LandingView | null>(
+    () => all.value.find((landing) => keyOfLanding(landing) === chosen.value) ?? null,
+  );
   const troubles = computed(() => all.value.filter((landing) => landing.trouble).length);
 
   /** Follow a link. */
@@ -80,7 +85,10 @@ export const useWalk = defineStore("walk", () => {
   /** Measure all pages of the site in the window, and list all their jump links. */
   async function loadSite(): Promise<void> {
     const size = measures.window;
-    const params = { path: { site_id: page.siteId }, query: { width: size.width, height: size.height, text_size: size.text_size } };
+    const params = {
+      path: { site_id: page.siteId },
+      query: { width: size.width, height: size.height, text_size: size.text_size },
+    };
     problem.value = "";
     const halted = (stop = new AbortController()).signal;
     try {
@@ -112,7 +120,8 @@ export const useWalk = defineStore("walk", () => {
     try {
       for (const [path, landings] of byPage) {
         const fragments = [...new Set(landings.map((landing) => landing.fragment))];
-        const heard = (done: number) => (progress.value = { done: before + done, total: goals.length, what: `Walking ${path}` });
+        const heard = (done: number) =>
+          (progress.value = { done: before + done, total: goals.length, what: `Walking ${path}` });
         heard(0);
         const address = previewAddress(page.siteId, path, measures.window, String(Date.now()));
         const found = await tryJumps(address, measures.window, fragments, heard, stop.signal);
@@ -157,7 +166,30 @@ export const useWalk = defineStore("walk", () => {
   );
 
   return {
-    scope, shown, steps, all, of, at, step, chosen, turn, backTurn, trail, landed, top, wish, tried, progress, problem, troubles,
-    follow, go, goTrouble, back, walkAll, halt, loadSite,
+    scope,
+    shown,
+    steps,
+    all,
+    of,
+    at,
+    step,
+    chosen,
+    turn,
+    backTurn,
+    trail,
+    landed,
+    top,
+    wish,
+    tried,
+    progress,
+    problem,
+    troubles,
+    follow,
+    go,
+    goTrouble,
+    back,
+    walkAll,
+    halt,
+    loadSite,
   };
 });

@@ -21,6 +21,12 @@ test("places lead into the text, and stay within it", () => {
 
 test("a place leads to an offset and back", () => {
   const text = Text.of(["one", "🎫 two", "three"]);
-  for (const [line, column] of [[1, 1], [2, 1], [2, 2], [2, 6], [3, 4]] as const)
+  for (const [line, column] of [
+    [1, 1],
+    [2, 1],
+    [2, 2],
+    [2, 6],
+    [3, 4],
+  ] as const)
     expect(placeOf(text, offsetOf(text, line, column))).toEqual({ line, column });
 });

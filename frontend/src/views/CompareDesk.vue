@@ -12,10 +12,25 @@ import StateNote from "../components/StateNote.vue";
 import TabRow from "../components/TabRow.vue";
 import { useSite } from "../stores/site";
 
-const props = defineProps<{ siteId: string; left: string; leftRevision: string; right: string; rightRevision: string }>();
+const props = defineProps<{
+  siteId: string;
+  left: string;
+  leftRevision: string;
+  right: string;
+  rightRevision: string;
+}>();
 type Look = "outline" | "source" | "rendered";
-const LOOKS: [Look, string][] = [["outline", "Outlines"], ["source", "Sources"], ["rendered", "Rendered"]];
-const ZOOMS: [number, string][] = [[0, "as fits"], [1, "100 %"], [0.75, "75 %"], [0.5, "50 %"]];
+const LOOKS: [Look, string][] = [
+  ["outline", "Outlines"],
+  ["source", "Sources"],
+  ["rendered", "Rendered"],
+];
+const ZOOMS: [number, string][] = [
+  [0, "as fits"],
+  [1, "100 %"],
+  [0.75, "75 %"],
+  [0.5, "50 %"],
+];
 
 const site = useSite();
 const router = useRouter();
@@ -37,7 +52,11 @@ const revisionRight = computed({ get: () => props.rightRevision, set: (to) => go
 
 function go(change: Record<string, string>): void {
   const query = { left: props.left, lr: props.leftRevision, right: props.right, rr: props.rightRevision, ...change };
-  void router.replace({ name: "compare", params: { siteId: props.siteId }, query: Object.fromEntries(Object.entries(query).filter(([, value]) => value)) });
+  void router.replace({
+    name: "compare",
+    params: { siteId: props.siteId },
+    query: Object.fromEntries(Object.entries(query).filter(([, value]) => value)),
+  });
 }
 
 const swap = () => go({ left: props.right, lr: props.rightRevision, right: props.left, rr: props.leftRevision });
@@ -51,7 +70,12 @@ async function load(): Promise<void> {
       api.GET("/api/sites/{site_id}/comparison", {
         params: {
           path: { site_id: props.siteId },
-          query: { left: props.left, right: props.right, left_revision: props.leftRevision || undefined, right_revision: props.rightRevision || undefined },
+          query: {
+            left: props.left,
+            right: props.right,
+            left_revision: props.leftRevision || undefined,
+            right_revision: props.rightRevision || undefined,
+          },
         },
       }),
     );
@@ -86,7 +110,9 @@ watch(
   async (id) => {
     if (site.siteId !== id || !site.view) void site.load(id);
     try {
-      windows.value = (await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: id } } }))).windows;
+      windows.value = (
+        await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: id } } }))
+      ).windows;
     } catch (error) {
       problem.value = detailOf(error);
     }
@@ -112,11 +138,26 @@ const counts = computed(() => {
   if (!found) return [];
   return [
     [found.changed ? plural(found.changed, "section differs", "sections differ") : "", ""],
-    [found.sections.left || found.sections.right ? "sections" : "", `${found.sections.left} only left, ${found.sections.right} only right`],
-    [found.identifiers.left || found.identifiers.right ? "identifiers" : "", `${found.identifiers.left} only left, ${found.identifiers.right} only right`],
-    [found.links.left || found.links.right ? "links" : "", `${found.links.left} only left, ${found.links.right} only right`],
-    [found.lines.left || found.lines.right ? "lines of source" : "", `${found.lines.left} only left, ${found.lines.right} only right`],
-    [found.left.words !== found.right.words ? "words" : "", `${found.left.words.toLocaleString()} left, ${found.right.words.toLocaleString()} right`],
+    [
+      found.sections.left || found.sections.right ? "sections" : "",
+      `${found.sections.left} only left, ${found.sections.right} only right`,
+    ],
+    [
+      found.identifiers.left || found.identifiers.right ? "identifiers" : "",
+      `${found.identifiers.left} only left, ${found.identifiers.right} only right`,
+    ],
+    [
+      found.links.left || found.links.right ? "links" : "",
+      `${found.links.left} only left, ${found.links.right} only right`,
+    ],
+    [
+      found.lines.left || found.lines.right ? "lines of source" : "",
+      `${found.lines.left} only left, ${found.lines.right} only right`,
+    ],
+    [
+      found.left.words !== found.right.words ? "words" : "",
+      `${found.left.words.toLocaleString()} left, ${found.right.words.toLocaleString()} right`,
+    ],
   ].filter(([what]) => what);
 });
 </script>
@@ -125,7 +166,9 @@ const counts = computed(() => {
   <div class="desk">
     <AppBar>
       <template #trail>
-        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
+        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
+          site.view?.name ?? "Site"
+        }}</RouterLink>
         <span class="soft" aria-hidden="true">/</span>
         <RouterLink class="crumb" :to="{ name: 'page', params: { siteId, path: right } }">{{ right }}</RouterLink>
         <span class="soft" aria-hidden="true">/</span>
@@ -133,32 +176,65 @@ const counts = computed(() => {
       </template>
     </AppBar>
     <div class="choices">
-      <SidePicker v-model:path="pathLeft" v-model:revision="revisionLeft" :site-id="siteId" side="Left" :pages="pages" />
-      <button type="button" class="button" title="Left and right change places" @click="swap">⇄<span class="unseen">Swap left and right</span></button>
-      <SidePicker v-model:path="pathRight" v-model:revision="revisionRight" :site-id="siteId" side="Right" :pages="pages" />
+      <SidePicker
+        v-model:path="pathLeft"
+        v-model:revision="revisionLeft"
+        :site-id="siteId"
+        side="Left"
+        :pages="pages"
+      />
+      <button type="button" class="button" title="Left and right change places" @click="swap">
+        ⇄<span class="unseen">Swap left and right</span>
+      </button>
+      <SidePicker
+        v-model:path="pathRight"
+        v-model:revision="revisionRight"
+        :site-id="siteId"
+        side="Right"
+        :pages="pages"
+      />
     </div>
     <p v-if="compared" class="counts small" role="status">
       <template v-if="!counts.length">Nothing differs.</template>
-      <span v-for="[what, how] in counts" :key="what"><strong>{{ what }}</strong> {{ how }}</span>
+      <span v-for="[what, how] in counts" :key="what"
+        ><strong>{{ what }}</strong> {{ how }}</span
+      >
       <span v-if="forms" class="soft">{{ forms }}</span>
     </p>
     <div class="looks">
       <TabRow v-model="look" :tabs="LOOKS" label="How they are compared" panel="look" />
-      <label v-if="look === 'outline'" class="small"><input v-model="all" type="checkbox"> also what is the same</label>
+      <label v-if="look === 'outline'" class="small"
+        ><input v-model="all" type="checkbox" /> also what is the same</label
+      >
       <template v-if="look === 'rendered'">
-        <select v-model.number="windowAt" class="field" aria-label="Window"><option v-for="(named, at) in windows" :key="at" :value="at">{{ named.name }} {{ named.window.width }} × {{ named.window.height }}</option></select>
-        <select v-model.number="zoom" class="field" aria-label="Zoom"><option v-for="[factor, words] in ZOOMS" :key="factor" :value="factor">{{ words }}</option></select>
+        <select v-model.number="windowAt" class="field" aria-label="Window">
+          <option v-for="(named, at) in windows" :key="at" :value="at">
+            {{ named.name }} {{ named.window.width }} × {{ named.window.height }}
+          </option>
+        </select>
+        <select v-model.number="zoom" class="field" aria-label="Zoom">
+          <option v-for="[factor, words] in ZOOMS" :key="factor" :value="factor">{{ words }}</option>
+        </select>
       </template>
     </div>
     <main id="look" role="tabpanel" :aria-labelledby="`look-${look}`" class="panel" tabindex="-1">
-      <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"><button type="button" class="button" @click="load()">Try again</button></StateNote>
+      <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"
+        ><button type="button" class="button" @click="load()">Try again</button></StateNote
+      >
       <StateNote v-else-if="!compared" kind="loading" title="Comparing…" />
       <OutlinePairs v-else-if="look === 'outline'" :pairs="compared.pairs" :all="all" @choose="choose" />
       <template v-else-if="look === 'source'">
         <DiffLines v-if="compared.diff" :diff="compared.diff" note="" />
         <StateNote v-else kind="empty" title="The sources are the same" text="Not one character differs." />
       </template>
-      <RenderedPair v-else-if="windows[windowAt]" :site-id="siteId" :compared="compared" :window="windows[windowAt]!.window" :zoom="zoom" :chosen="chosen" />
+      <RenderedPair
+        v-else-if="windows[windowAt]"
+        :site-id="siteId"
+        :compared="compared"
+        :window="windows[windowAt]!.window"
+        :zoom="zoom"
+        :chosen="chosen"
+      />
     </main>
   </div>
 </template>

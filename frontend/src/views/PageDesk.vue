@@ -40,8 +40,14 @@ import { useWalk } from "../stores/walk";
 const props = defineProps<{ siteId: string; path: string }>();
 
 const STAGES: [Stage, string][] = [
-  ["headings", "Headings"], ["identifiers", "Identifiers"], ["contents", "Contents"], ["jumps", "Jumps"],
-  ["back-to-top", "Ways back"], ["walk", "Walk"], ["parts", "Parts"], ["findings", "Findings"],
+  ["headings", "Headings"],
+  ["identifiers", "Identifiers"],
+  ["contents", "Contents"],
+  ["jumps", "Jumps"],
+  ["back-to-top", "Ways back"],
+  ["walk", "Walk"],
+  ["parts", "Parts"],
+  ["findings", "Findings"],
 ];
 
 const page = usePage();
@@ -67,12 +73,17 @@ const roadPane = ref<HTMLElement | null>(null);
 const ledgerPane = ref<HTMLElement | null>(null);
 const benchPane = ref<HTMLElement | null>(null);
 const trayPane = ref<HTMLElement | null>(null);
-const choosing = useChoosing(bench, { place: () => source.value?.place(), selection: () => source.value?.selection() });
+const choosing = useChoosing(bench, {
+  place: () => source.value?.place(),
+  selection: () => source.value?.selection(),
+});
 const { choose } = choosing;
 
 const locked = computed(() => {
   if (page.view?.locked) return page.view.locked;
-  return page.typing ? "You typed in the source. Save that with Ctrl S, or drop it, before asking for anything else." : "";
+  return page.typing
+    ? "You typed in the source. Save that with Ctrl S, or drop it, before asking for anything else."
+    : "";
 });
 
 /** Ask what stands where was clicked on the page, and come out of its frame, whose keys are not ours. */
@@ -99,12 +110,20 @@ watch(
   },
 );
 const measured = computed(() => (measures.view?.path === page.path ? measures.view : null));
-const findings = computed(() => [...(page.view?.findings ?? []), ...(measured.value?.findings ?? [])].sort((a, b) => a.start - b.start));
+const findings = computed(() =>
+  [...(page.view?.findings ?? []), ...(measured.value?.findings ?? [])].sort((a, b) => a.start - b.start),
+);
 /** What the tabs count: what does not hold, and what is out of date in the contents. */
 const counts = computed(() => {
   const blocks = page.view?.navigation.contents ?? [];
-  const wrong = blocks.flatMap((block) => block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)));
-  return { walk: walk.troubles, findings: findings.value.length, contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0) };
+  const wrong = blocks.flatMap((block) =>
+    block.entries.filter((entry) => ["stale", "gone", "doubted"].includes(entry.state)),
+  );
+  return {
+    walk: walk.troubles,
+    findings: findings.value.length,
+    contents: wrong.length + blocks.reduce((sum, block) => sum + block.missing.length, 0),
+  };
 });
 
 watch(
@@ -182,14 +201,17 @@ function nextPane(): void {
   if (to === 1 && page.stage === "walk") landings.value?.focus();
   else if (to === 1 && page.stage !== "findings") ledger.value?.focus();
   else if (to === 2 && bench.value === "source") source.value?.focus();
-  else order[to]?.value?.querySelector<HTMLElement>("[tabindex='0'], button:not(:disabled), iframe, a[href]")?.focus();
+  else
+    order[to]?.value?.querySelector<HTMLElement>("[tabindex='0'], button:not(:disabled), iframe, a[href]")?.focus();
 }
 
 function openAddress(): void {
   ledgerPane.value?.querySelector<HTMLElement>("tr[aria-selected='true'] .opener")?.click();
 }
 
-const levelKeys = Object.fromEntries([1, 2, 3, 4, 5, 6].map((level) => [String(level), onHeadings(() => headings.setLevel(level))]));
+const levelKeys = Object.fromEntries(
+  [1, 2, 3, 4, 5, 6].map((level) => [String(level), onHeadings(() => headings.setLevel(level))]),
+);
 const stageKeys = Object.fromEntries(STAGES.map(([stage], at) => [`Alt+${at + 1}`, () => void (page.stage = stage)]));
 
 useKeys(
@@ -258,31 +280,71 @@ onBeforeUnmount(() => {
   <div class="desk">
     <AppBar>
       <template #trail>
-        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
+        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
+          site.view?.name ?? "Site"
+        }}</RouterLink>
         <span class="soft" aria-hidden="true">/</span>
         <h1 class="crumb here">{{ path }}</h1>
         <PageFacts v-if="page.view" :page="page.view" />
       </template>
-      <button type="button" class="button quiet" :disabled="!changes.undoable || page.typing" :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'" @click="turn(changes.undoable)">
+      <button
+        type="button"
+        class="button quiet"
+        :disabled="!changes.undoable || page.typing"
+        :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'"
+        @click="turn(changes.undoable)"
+      >
         <SignIcon name="undo" /> Undo
       </button>
-      <button type="button" class="button quiet" :disabled="!changes.redoable || page.typing" :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'" @click="turn(changes.redoable)">
+      <button
+        type="button"
+        class="button quiet"
+        :disabled="!changes.redoable || page.typing"
+        :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'"
+        @click="turn(changes.redoable)"
+      >
         <SignIcon name="redo" /> Redo
       </button>
       <button type="button" class="button quiet" @click="listing = true"><SignIcon name="list" /> Changes</button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
-      <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="help = true"><SignIcon name="keys" /></button>
+      <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="help = true">
+        <SignIcon name="keys" />
+      </button>
     </AppBar>
 
-    <StateNote v-if="page.status === 'failed' && !page.view" kind="failed" title="This page cannot be shown" :text="page.problem">
+    <StateNote
+      v-if="page.status === 'failed' && !page.view"
+      kind="failed"
+      title="This page cannot be shown"
+      :text="page.problem"
+    >
       <RouterLink class="button" :to="{ name: 'site', params: { siteId } }">To the site's desk</RouterLink>
       <button type="button" class="button" @click="page.reload()">Try again</button>
     </StateNote>
-    <StateNote v-else-if="!page.view" kind="loading" :title="site.progress ? `Reading the site: ${site.progress.done} of ${site.progress.total} pages…` : 'Reading the page…'" />
+    <StateNote
+      v-else-if="!page.view"
+      kind="loading"
+      :title="
+        site.progress
+          ? `Reading the site: ${site.progress.done} of ${site.progress.total} pages…`
+          : 'Reading the page…'
+      "
+    />
 
     <main v-else class="panes" :style="{ '--bench': `${benchWidth}px` }">
       <aside ref="roadPane" class="pane road-pane" aria-label="Road">
-        <RoadMap ref="road" :page="page.view" :measure="measured" :selected="page.selected" :cuts="page.cuts" :part-of="page.partOf" :window-top="walk.top" :walking="bench === 'page'" @select="choose" @scroll="walk.wish = $event" />
+        <RoadMap
+          ref="road"
+          :page="page.view"
+          :measure="measured"
+          :selected="page.selected"
+          :cuts="page.cuts"
+          :part-of="page.partOf"
+          :window-top="walk.top"
+          :walking="bench === 'page'"
+          @select="choose"
+          @scroll="walk.wish = $event"
+        />
       </aside>
 
       <section ref="ledgerPane" class="pane ledger-pane" aria-label="Ledger">
@@ -290,14 +352,63 @@ onBeforeUnmount(() => {
           <TabRow v-model="page.stage" :tabs="STAGES" label="Stage of work" panel="stage-panel" :counts="counts" />
         </div>
         <div id="stage-panel" role="tabpanel" :aria-labelledby="`stage-panel-${page.stage}`" class="stage-panel">
-          <StageForm :page="page.view" :findings="findings.length" :stage="page.stage" :cuts="page.cuts" :locked="locked" :busy="tray.busy" @propose="tray.propose($event)" @cuts="page.setCuts($event)" @point="choosing.point()" @link="choosing.link()" />
+          <StageForm
+            :page="page.view"
+            :findings="findings.length"
+            :stage="page.stage"
+            :cuts="page.cuts"
+            :locked="locked"
+            :busy="tray.busy"
+            @propose="tray.propose($event)"
+            @cuts="page.setCuts($event)"
+            @point="choosing.point()"
+            @link="choosing.link()"
+          />
           <div class="scroll">
-            <FindingList v-if="page.stage === 'findings'" :findings="findings" can-mend :locked="locked !== '' || tray.busy" @go="go" @relink="relink" />
+            <FindingList
+              v-if="page.stage === 'findings'"
+              :findings="findings"
+              can-mend
+              :locked="locked !== '' || tray.busy"
+              @go="go"
+              @relink="relink"
+            />
             <WalkTable v-else-if="page.stage === 'walk'" ref="landings" @follow="bench = 'page'" />
-            <LedgerTable v-else-if="page.view.sections.length || (page.stage === 'headings' && page.view.structure.lookalikes.length + page.view.structure.missing.length)" ref="ledger" :page="page.view" :site-id="siteId" :selected="page.selected" :stage="page.stage" :cuts="page.cuts" :part-of="page.partOf" :locked="locked !== '' || tray.busy" @select="choose" @identify="identify" @cut="page.toggleCut($event)" />
-            <StateNote v-else kind="empty" title="No headings yet" text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type.">
-              <button v-if="page.view.structure.lookalikes.length" type="button" class="button main" @click="page.stage = 'headings'">See the {{ page.view.structure.lookalikes.length }} that look like headings</button>
-              <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">Open the source</button>
+            <LedgerTable
+              v-else-if="
+                page.view.sections.length ||
+                (page.stage === 'headings' &&
+                  page.view.structure.lookalikes.length + page.view.structure.missing.length)
+              "
+              ref="ledger"
+              :page="page.view"
+              :site-id="siteId"
+              :selected="page.selected"
+              :stage="page.stage"
+              :cuts="page.cuts"
+              :part-of="page.partOf"
+              :locked="locked !== '' || tray.busy"
+              @select="choose"
+              @identify="identify"
+              @cut="page.toggleCut($event)"
+            />
+            <StateNote
+              v-else
+              kind="empty"
+              title="No headings yet"
+              text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type."
+            >
+              <button
+                v-if="page.view.structure.lookalikes.length"
+                type="button"
+                class="button main"
+                @click="page.stage = 'headings'"
+              >
+                See the {{ page.view.structure.lookalikes.length }} that look like headings
+              </button>
+              <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">
+                Open the source
+              </button>
             </StateNote>
           </div>
         </div>
@@ -305,10 +416,21 @@ onBeforeUnmount(() => {
 
       <PaneSplitter v-model="benchWidth" label="Room for the bench" :least="300" :most="900" />
       <section ref="benchPane" class="pane bench-pane" aria-label="Bench">
-        <BenchBar v-model="bench" :locked="locked" @stop="choosing.leave()" @drop="dropTyped" @save="save" @point="choosing.point()" />
+        <BenchBar
+          v-model="bench"
+          :locked="locked"
+          @stop="choosing.leave()"
+          @drop="dropTyped"
+          @save="save"
+          @point="choosing.point()"
+        />
         <div id="bench-panel" role="tabpanel" class="bench-panel" :aria-labelledby="`bench-panel-${bench}`">
           <SourceBench v-show="bench === 'source'" ref="source" :in-sight="bench === 'source'" @save="save" />
-          <PageBench v-if="bench === 'page'" @place="chosen({ start: $event })" @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))" />
+          <PageBench
+            v-if="bench === 'page'"
+            @place="chosen({ start: $event })"
+            @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))"
+          />
         </div>
       </section>
     </main>
@@ -318,7 +440,11 @@ onBeforeUnmount(() => {
     <KeyHelp v-model="help" />
     <el-dialog v-model="listing" title="Changes" width="560">
       <ChangeList :entries="changes.entries" :path="path" @turn="turn" />
-      <p class="compare"><RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }">Compare revisions…</RouterLink></p>
+      <p class="compare">
+        <RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
+          >Compare revisions…</RouterLink
+        >
+      </p>
     </el-dialog>
   </div>
 </template>

@@ -39,7 +39,9 @@ watch(
 
 const pages = computed(() => {
   const words = filter.value.trim().toLowerCase();
-  return (site.view?.pages ?? []).filter((found) => !words || `${found.path} ${found.title ?? ""}`.toLowerCase().includes(words));
+  return (site.view?.pages ?? []).filter(
+    (found) => !words || `${found.path} ${found.title ?? ""}`.toLowerCase().includes(words),
+  );
 });
 const longest = computed(() => Math.max(...(site.view?.pages ?? []).map((found) => found.windows), 1));
 
@@ -64,7 +66,10 @@ async function keep(): Promise<void> {
   naming.value = problem.value !== "";
 }
 
-usePulse(() => props.siteId, () => site.load(props.siteId));
+usePulse(
+  () => props.siteId,
+  () => site.load(props.siteId),
+);
 
 async function brought(): Promise<void> {
   bringing.value = false;
@@ -72,7 +77,12 @@ async function brought(): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  if (!window.confirm(`Take “${site.view?.name}” away, with all its changes? Take out its files first if you want them.`)) return;
+  if (
+    !window.confirm(
+      `Take “${site.view?.name}” away, with all its changes? Take out its files first if you want them.`,
+    )
+  )
+    return;
   try {
     await data<unknown>(api.DELETE("/api/sites/{site_id}", { params: { path: { site_id: props.siteId } } }));
     site.forget();
@@ -93,10 +103,22 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
 <template>
   <div class="screen">
     <AppBar>
-      <template #trail><h1 class="name">{{ site.view?.name ?? "Site" }}</h1><span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template>
-      <RouterLink v-if="readable[1]" class="button quiet" :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }">Compare pages</RouterLink>
-      <button type="button" class="button quiet" :disabled="!site.view" @click="edit"><SignIcon name="pencil" /> Name and address</button>
-      <button type="button" class="button quiet" :disabled="!site.view" @click="bringing = true"><SignIcon name="bring" /> Bring in files</button>
+      <template #trail
+        ><h1 class="name">{{ site.view?.name ?? "Site" }}</h1>
+        <span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template
+      >
+      <RouterLink
+        v-if="readable[1]"
+        class="button quiet"
+        :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }"
+        >Compare pages</RouterLink
+      >
+      <button type="button" class="button quiet" :disabled="!site.view" @click="edit">
+        <SignIcon name="pencil" /> Name and address
+      </button>
+      <button type="button" class="button quiet" :disabled="!site.view" @click="bringing = true">
+        <SignIcon name="bring" /> Bring in files
+      </button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
     </AppBar>
 
@@ -104,10 +126,26 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       <RouterLink class="button" to="/">All sites</RouterLink>
       <button type="button" class="button" @click="site.load(siteId)">Try again</button>
     </StateNote>
-    <StateNote v-else-if="!site.view" kind="loading" title="Reading the pages…" :text="site.progress ? `${site.progress.done} of ${site.progress.total} pages. ${site.progress.path}` : ''">
-      <el-progress v-if="site.progress?.total" :percentage="Math.round((100 * site.progress.done) / site.progress.total)" :show-text="false" class="reading" aria-label="Pages read" />
+    <StateNote
+      v-else-if="!site.view"
+      kind="loading"
+      title="Reading the pages…"
+      :text="site.progress ? `${site.progress.done} of ${site.progress.total} pages. ${site.progress.path}` : ''"
+    >
+      <el-progress
+        v-if="site.progress?.total"
+        :percentage="Math.round((100 * site.progress.done) / site.progress.total)"
+        :show-text="false"
+        class="reading"
+        aria-label="Pages read"
+      />
     </StateNote>
-    <StateNote v-else-if="!site.view.pages.length" kind="empty" title="No pages here" text="None of the files that were brought in is an HTML page.">
+    <StateNote
+      v-else-if="!site.view.pages.length"
+      kind="empty"
+      title="No pages here"
+      text="None of the files that were brought in is an HTML page."
+    >
       <RouterLink class="button" to="/">Bring in another folder</RouterLink>
     </StateNote>
 
@@ -115,28 +153,64 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       <section class="pages" aria-labelledby="pages-title">
         <div class="head">
           <h2 id="pages-title">Pages</h2>
-          <input v-if="site.view.pages.length > 8" v-model="filter" class="field" type="search" placeholder="Find a page" aria-label="Find a page">
+          <input
+            v-if="site.view.pages.length > 8"
+            v-model="filter"
+            class="field"
+            type="search"
+            placeholder="Find a page"
+            aria-label="Find a page"
+          />
         </div>
         <table>
           <thead>
-            <tr><th scope="col">Page</th><th scope="col">Length</th><th scope="col" class="number">Sections</th><th scope="col">Lacks</th><th scope="col" class="number" title="Links from other pages">Links in</th><th scope="col" class="number" title="Links to other pages">out</th><th scope="col" class="number">Findings</th></tr>
+            <tr>
+              <th scope="col">Page</th>
+              <th scope="col">Length</th>
+              <th scope="col" class="number">Sections</th>
+              <th scope="col">Lacks</th>
+              <th scope="col" class="number" title="Links from other pages">Links in</th>
+              <th scope="col" class="number" title="Links to other pages">out</th>
+              <th scope="col" class="number">Findings</th>
+            </tr>
           </thead>
           <tbody>
             <tr v-for="found in pages" :key="found.path">
               <th scope="row">
-                <RouterLink v-if="!found.unreadable" :to="{ name: 'page', params: { siteId, path: found.path } }">{{ found.path }}</RouterLink>
+                <RouterLink v-if="!found.unreadable" :to="{ name: 'page', params: { siteId, path: found.path } }">{{
+                  found.path
+                }}</RouterLink>
                 <span v-else>{{ found.path }}</span>
-                <span v-if="found.is_new" class="tag">new</span><span v-else-if="found.changed" class="tag">changed</span>
-                <FileMenu class="menu" :site-id="siteId" :path="found.path" :encoding="found.encoding" is-page :links-in="found.links_in" @changed="site.load(siteId)" />
+                <span v-if="found.is_new" class="tag">new</span
+                ><span v-else-if="found.changed" class="tag">changed</span>
+                <FileMenu
+                  class="menu"
+                  :site-id="siteId"
+                  :path="found.path"
+                  :encoding="found.encoding"
+                  is-page
+                  :links-in="found.links_in"
+                  @changed="site.load(siteId)"
+                />
                 <span class="title soft">{{ found.unreadable ?? found.title ?? "(no title)" }}</span>
               </th>
-              <td class="length"><span class="extent" :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }" aria-hidden="true" />{{ found.words.toLocaleString() }} words</td>
+              <td class="length">
+                <span
+                  class="extent"
+                  :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }"
+                  aria-hidden="true"
+                />{{ found.words.toLocaleString() }} words
+              </td>
               <td class="number">{{ found.sections }}</td>
               <td class="soft">{{ lacks(found) }}</td>
               <td class="number">{{ found.links_in || "" }}</td>
               <td class="number">{{ found.links_out || "" }}</td>
               <td class="number wrong">
-                <span v-if="found.errors || found.warnings" :title="`${found.errors} errors, ${found.warnings} warnings`"><SignIcon name="wrong" />{{ found.errors + found.warnings }}</span>
+                <span
+                  v-if="found.errors || found.warnings"
+                  :title="`${found.errors} errors, ${found.warnings} warnings`"
+                  ><SignIcon name="wrong" />{{ found.errors + found.warnings }}</span
+                >
               </td>
             </tr>
           </tbody>
@@ -144,20 +218,45 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
         <p v-if="!pages.length" class="soft none">No page is called that.</p>
         <details v-if="site.view.links.length" class="between">
           <summary>Links between pages ({{ site.view.links.length }})</summary>
-          <ul><li v-for="link in site.view.links" :key="link.from_page + link.to_page"><code>{{ link.from_page }}</code> → <code>{{ link.to_page }}</code> <span class="soft">{{ link.count }}</span></li></ul>
+          <ul>
+            <li v-for="link in site.view.links" :key="link.from_page + link.to_page">
+              <code>{{ link.from_page }}</code> → <code>{{ link.to_page }}</code>
+              <span class="soft">{{ link.count }}</span>
+            </li>
+          </ul>
         </details>
         <details v-if="site.view.files.length" class="between">
           <summary>Other files ({{ site.view.files.length }})</summary>
-          <ul><li v-for="file in site.view.files" :key="file.path"><code>{{ file.path }}</code> <FileMenu :site-id="siteId" :path="file.path" @changed="site.load(siteId)" /></li></ul>
+          <ul>
+            <li v-for="file in site.view.files" :key="file.path">
+              <code>{{ file.path }}</code>
+              <FileMenu :site-id="siteId" :path="file.path" @changed="site.load(siteId)" />
+            </li>
+          </ul>
         </details>
         <button type="button" class="button quiet remove" @click="remove">Take this site away…</button>
       </section>
 
       <section class="wrong-list" aria-labelledby="wrong-title">
-        <div class="head"><h2 id="wrong-title">What does not hold</h2><span class="soft">{{ site.findings.length }}</span></div>
-        <FindingList v-if="site.findings.length" :findings="site.findings.slice(0, shownFindings)" with-page @go="go" />
+        <div class="head">
+          <h2 id="wrong-title">What does not hold</h2>
+          <span class="soft">{{ site.findings.length }}</span>
+        </div>
+        <FindingList
+          v-if="site.findings.length"
+          :findings="site.findings.slice(0, shownFindings)"
+          with-page
+          @go="go"
+        />
         <p v-else class="soft none">Nothing that we know to look for.</p>
-        <button v-if="site.findings.length > shownFindings" type="button" class="button more" @click="shownFindings += 200">Show more</button>
+        <button
+          v-if="site.findings.length > shownFindings"
+          type="button"
+          class="button more"
+          @click="shownFindings += 200"
+        >
+          Show more
+        </button>
       </section>
     </main>
 
@@ -167,9 +266,14 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
 
     <el-dialog v-model="naming" title="Name and address" width="480">
       <form class="naming" @submit.prevent="keep">
-        <label>Name <input v-model="name" class="field" required maxlength="200"></label>
-        <label>The site's own address <input v-model="base" class="field" type="url" placeholder="https://www.example.org/club/"></label>
-        <p class="soft small">With it, full addresses of sections can be copied, and links that spell it out count as the site's own.</p>
+        <label>Name <input v-model="name" class="field" required maxlength="200" /></label>
+        <label
+          >The site's own address
+          <input v-model="base" class="field" type="url" placeholder="https://www.example.org/club/"
+        /></label>
+        <p class="soft small">
+          With it, full addresses of sections can be copied, and links that spell it out count as the site's own.
+        </p>
         <p v-if="problem" role="alert" class="wrong">{{ problem }}</p>
         <button class="button main">Keep</button>
       </form>

@@ -36,18 +36,25 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
     <main>
       <div class="lede">
         <h1>Find your way in a long page, and let your readers find theirs.</h1>
-        <p class="soft">Bring in a folder of pages you wrote by hand. Give their sections identifiers, contents and ways back, try every jump, cut what is too long into parts, and take the files home. Outside the edits that you have read and applied, not one byte of them changes.</p>
+        <p class="soft">
+          Bring in a folder of pages you wrote by hand. Give their sections identifiers, contents and ways back, try
+          every jump, cut what is too long into parts, and take the files home. Outside the edits that you have read
+          and applied, not one byte of them changes.
+        </p>
       </div>
       <IntakePanel @done="open" />
       <section aria-labelledby="sites-title" class="sites">
         <h2 id="sites-title">Sites</h2>
-        <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"><button type="button" class="button" @click="load">Try again</button></StateNote>
+        <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"
+          ><button type="button" class="button" @click="load">Try again</button></StateNote
+        >
         <StateNote v-else-if="sites === null" kind="loading" title="Looking for your sites…" />
         <p v-else-if="!sites.length" class="soft">None yet. The first one you bring in stands here.</p>
         <ul v-else>
           <li v-for="site in sites" :key="site.site_id">
             <RouterLink :to="{ name: 'site', params: { siteId: site.site_id } }">
-              <SignIcon name="folder" /><strong>{{ site.name }}</strong><span class="soft small">brought in on {{ when(site.created_at) }}</span>
+              <SignIcon name="folder" /><strong>{{ site.name }}</strong
+              ><span class="soft small">brought in on {{ when(site.created_at) }}</span>
             </RouterLink>
           </li>
         </ul>

@@ -10,7 +10,10 @@ const sign = computed(() => ({ good: "✓", wait: "▽", wrong: "✕" })[tone.va
 </script>
 
 <template>
-  <span class="verdict" :class="[tone, { settled: landing.settled }]" :title="sentenceOf(landing)"><span aria-hidden="true">{{ landing.verdict === "unmeasured" ? "·" : sign }}</span> {{ verdictOf(landing) }}<template v-if="landing.settled">, left so</template></span>
+  <span class="verdict" :class="[tone, { settled: landing.settled }]" :title="sentenceOf(landing)"
+    ><span aria-hidden="true">{{ landing.verdict === "unmeasured" ? "·" : sign }}</span> {{ verdictOf(landing)
+    }}<template v-if="landing.settled">, left so</template></span
+  >
 </template>
 
 <style scoped>

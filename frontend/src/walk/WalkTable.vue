@@ -19,7 +19,12 @@ const page = usePage();
 const measures = useMeasures();
 const table = ref<HTMLElement | null>(null);
 
-const windowed = useWindowedRows({ count: () => walk.steps.length, heightOf: () => ROW_HEIGHT, holder: table, head: HEAD_HEIGHT });
+const windowed = useWindowedRows({
+  count: () => walk.steps.length,
+  heightOf: () => ROW_HEIGHT,
+  holder: table,
+  head: HEAD_HEIGHT,
+});
 const drawn = computed(() => {
   const { from, to } = windowed.span.value;
   return walk.steps.slice(from, to).map((landing, step) => ({ landing, index: from + step }));
@@ -41,7 +46,12 @@ function follow(landing: LandingView): void {
 function move(event: KeyboardEvent, landing: LandingView): void {
   const row = event.currentTarget as HTMLElement;
   if (event.target !== row || event.ctrlKey || event.metaKey || event.altKey) return;
-  const step = ({ ArrowDown: 1, ArrowUp: -1, j: 1, k: -1, PageDown: 10, PageUp: -10, Home: -Infinity, End: Infinity } as Record<string, number>)[event.key];
+  const step = (
+    { ArrowDown: 1, ArrowUp: -1, j: 1, k: -1, PageDown: 10, PageUp: -10, Home: -Infinity, End: Infinity } as Record<
+      string,
+      number
+    >
+  )[event.key];
   if (event.key === "Enter") follow(landing);
   else if (step !== undefined) {
     const at = Math.min(Math.max(Number(row.dataset.at) + step, 0), walk.steps.length - 1);
@@ -68,28 +78,58 @@ defineExpose({ focus });
 
 <template>
   <table ref="table" class="sheet">
-    <caption class="unseen">Jump links and where they land. Arrow keys choose one, Enter follows it.</caption>
+    <caption class="unseen">
+      Jump links and where they land. Arrow keys choose one, Enter follows it.
+    </caption>
     <thead>
       <tr>
         <th scope="col" class="link">Link</th>
         <th scope="col" class="goal">Leads to</th>
         <th scope="col" class="landing">Landing</th>
-        <th scope="col" class="more">{{ walk.tried.size ? "Followed" : "" }}<span v-if="!walk.tried.size" class="unseen">Settle</span></th>
+        <th scope="col" class="more">
+          {{ walk.tried.size ? "Followed" : "" }}<span v-if="!walk.tried.size" class="unseen">Settle</span>
+        </th>
       </tr>
     </thead>
     <tbody>
-      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.before}px` }" /></tr>
-      <tr v-for="{ landing, index } in drawn" :key="keyOfLanding(landing)" :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1" :aria-selected="index === walk.at"
-        :class="{ chosen: index === walk.at }" :data-at="index" @click="follow(landing)" @keydown="move($event, landing)">
-        <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`"><span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture" }}<span v-if="landing.in_furniture" class="from"> · navigation</span></th>
+      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true">
+        <td colspan="4" :style="{ height: `${windowed.span.value.before}px` }" />
+      </tr>
+      <tr
+        v-for="{ landing, index } in drawn"
+        :key="keyOfLanding(landing)"
+        :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1"
+        :aria-selected="index === walk.at"
+        :class="{ chosen: index === walk.at }"
+        :data-at="index"
+        @click="follow(landing)"
+        @keydown="move($event, landing)"
+      >
+        <th scope="row" class="link" :title="`${landing.page}, line ${landing.line}: ${landing.href}`">
+          <span v-if="landing.page !== page.path" class="from">{{ landing.page }}</span> {{ landing.text || "picture"
+          }}<span v-if="landing.in_furniture" class="from"> · navigation</span>
+        </th>
         <td class="goal" :title="goalOf(landing)">{{ goalOf(landing) }}</td>
         <td class="landing"><VerdictMark :landing="landing" /></td>
         <td class="more">
-          <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{ ending(landing) }}</span>
-          <button v-else-if="landing.trouble || landing.settled" type="button" tabindex="-1" class="button quiet" :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'" @click.stop="measures.settle(landing.to_page, landing.fragment, !landing.settled)">{{ landing.settled ? "Ask again" : "Leave it" }}</button>
+          <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{
+            ending(landing)
+          }}</span>
+          <button
+            v-else-if="landing.trouble || landing.settled"
+            type="button"
+            tabindex="-1"
+            class="button quiet"
+            :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'"
+            @click.stop="measures.settle(landing.to_page, landing.fragment, !landing.settled)"
+          >
+            {{ landing.settled ? "Ask again" : "Leave it" }}
+          </button>
         </td>
       </tr>
-      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true"><td colspan="4" :style="{ height: `${windowed.span.value.after}px` }" /></tr>
+      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">
+        <td colspan="4" :style="{ height: `${windowed.span.value.after}px` }" />
+      </tr>
     </tbody>
   </table>
 </template>

@@ -37,7 +37,9 @@ export function verdictOf(landing: LandingView): string {
 export function sentenceOf(landing: LandingView): string {
   switch (landing.verdict) {
     case "lands":
-      return landing.was_seen ? "Lands at the top of the window; it was in view before." : "Lands at the top of the window.";
+      return landing.was_seen
+        ? "Lands at the top of the window; it was in view before."
+        : "Lands at the top of the window.";
     case "short":
       return `Stands ${px(landing.short)} below the top: the page ends too soon. ${px(landing.short)} of room below would let it come up.`;
     case "covered":
@@ -62,7 +64,8 @@ export function toneOf(landing: LandingView): Tone {
 
 /** Where a landing leads, in its words. */
 export function goalOf(landing: LandingView): string {
-  if (landing.to_section === null) return landing.to_page === landing.page ? `#${landing.fragment}` : `${landing.to_page}#${landing.fragment}`;
+  if (landing.to_section === null)
+    return landing.to_page === landing.page ? `#${landing.fragment}` : `${landing.to_page}#${landing.fragment}`;
   const place = landing.to_section >= 0 ? landing.to_text : landing.to_top ? "the top" : `#${landing.fragment}`;
   return landing.to_page === landing.page ? place : `${landing.to_page}: ${place}`;
 }
@@ -78,7 +81,13 @@ const KINDS: Record<string, string> = {
 
 /** What a link leads to, and whether that is there. */
 export function aboutLink(link: LinkView): string {
-  const lost = link.resolves === false ? (link.kind === "placeholder" ? " A placeholder: its address was never filled in." : " Nothing is there.") : "";
-  if (link.to_text && link.kind !== "file") return `${link.address} → ${link.to_top ? "top of " : ""}“${link.to_text}”${lost}`;
+  const lost =
+    link.resolves === false
+      ? link.kind === "placeholder"
+        ? " A placeholder: its address was never filled in."
+        : " Nothing is there."
+      : "";
+  if (link.to_text && link.kind !== "file")
+    return `${link.address} → ${link.to_top ? "top of " : ""}“${link.to_text}”${lost}`;
   return `${link.address}${lost || ` ${KINDS[link.kind] ?? ""}`}`;
 }

@@ -9,6 +9,7 @@ from pathlib import Path
 from typing import Annotated, NoReturn
 
 import typer
+from typer.exceptions import TyperException
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.shapes import findings_json, outline_json
@@ -54,10 +55,6 @@ WriteOption = Annotated[bool, typer.Option("--write", help="Write the change; wi
 RemoveOption = Annotated[bool, typer.Option("--remove", help="Take out what was made earlier.")]
 
 
-#: Typer's root of all that it refuses. It exports the leaves only.
-_Refusal: type[Exception] = typer.BadParameter.__mro__[2]
-
-
 def main() -> None:
     """Run the command; errors are one line on standard error and exit code 2."""
     for stream in (sys.stdout, sys.stderr):
@@ -65,8 +62,8 @@ def main() -> None:
             stream.reconfigure(errors="backslashreplace")  # a terminal may know fewer letters than a page has
     try:
         app(standalone_mode=False)
-    except _Refusal as error:
-        _fail(error.format_message())  # type: ignore[attr-defined]
+    except TyperException as error:
+        _fail(error.format_message())
     except typer.Abort:
         _fail("Stopped; nothing was written.")
     except SignpostError as error:

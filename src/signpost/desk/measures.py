@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-from bisect import bisect_right
 from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -186,8 +185,7 @@ class Measures:
             for found in landings
             if found.trouble and found.to_page == page.path
         )
-        starts = [heading.element.open.start for heading in page.headings]
-        return tuple(view_finding(finding, starts) for finding in find_bad_landings(page, bad))
+        return tuple(view_finding(finding, page) for finding in find_bad_landings(page, bad))
 
     def lengths(self, path: str) -> dict[int, float]:
         """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""
@@ -229,7 +227,6 @@ class Measures:
 
     def _landings(self, path: str, to_page: str | None) -> Iterator[LandingView]:
         page = self.site.pages[path]
-        begins = [heading.element.open.start for heading in page.headings]
         lines = page.source.lines
         made = frozenset(link.start for block in page.made for link in block.links)
         own = self.measured(path)
@@ -243,7 +240,7 @@ class Measures:
                 continue
             was = old_links.get((*key, counts[key]))
             box = own.geometry.by_start.get(was.start) if own and was else None
-            section = bisect_right(begins, link.start) - 1
+            section = page.section_at(link.start)
             furniture = link.in_furniture and link.start not in made
             stand = _LinkPlace(section, lines.line(link.start), box.top if box else None, furniture)
             yield self._view(path, link, goal, stand, was)

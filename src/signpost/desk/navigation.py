@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from dataclasses import dataclass
 from uuid import UUID
 
@@ -130,7 +129,6 @@ class PointerView:
 
 def view_navigation(site: Site, page: Page, lines: Lines, nodes: Nodes) -> NavigationView:
     """Return what there is to do about a page's contents and jump links."""
-    starts = [heading.element.open.start for heading in page.headings]
     blocks = find_blocks(page)
     outdated = {block.index for block, _ in find_outdated(page, blocks)}
 
@@ -150,7 +148,7 @@ def view_navigation(site: Site, page: Page, lines: Lines, nodes: Nodes) -> Navig
                 offer.path,
                 offer.section,
                 offer_title(offer.path, offer.section),
-                bisect_right(starts, offer.span.start) - 1,
+                page.section_at(offer.span.start),
                 offer.sure,
             )
             for offer in find_offers(site, page.path, nodes)

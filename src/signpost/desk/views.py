@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections import Counter
 from dataclasses import dataclass
 from uuid import UUID
@@ -180,12 +179,10 @@ class PageIndex:
 def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     """Return a page as its desk shows it. `site` holds the page."""
     outline = read_outline(page)
-    sections = outline.flat()
     lines = page.source.lines
     nodes = read_nodes(page)
     findings = check_page(site, page.path)
     height = estimate_page(page)
-    starts = [section.start for section in sections]
     made = frozenset(link.start for block in page.made for link in block.links)
     ways = find_back_links(page)
     locked = None
@@ -210,8 +207,8 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         back_links_by_hand=sum(way.start not in made for way in ways),
         in_parts=bool(page.made_blocks("part-links")),
         sections=_view_sections(site, page, settings, lines),
-        links=tuple(_view_link(site, page, link, lines, starts, made) for link in page.links),
-        findings=tuple(view_finding(finding, starts) for finding in findings),
+        links=tuple(_view_link(site, page, link, lines, made) for link in page.links),
+        findings=tuple(view_finding(finding, page) for finding in findings),
         structure=view_structure(site, page, settings, lines, nodes),
         navigation=view_navigation(site, page, lines, nodes),
     )
@@ -263,11 +260,7 @@ def _count_incoming(site: Site, page: Page, sections: list[Section]) -> Counter[
     return counts
 
 
-def _section_at(starts: list[int], offset: int) -> int:
-    return bisect_right(starts, offset) - 1
-
-
-def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[int], made: frozenset[int]) -> LinkView:
+def _view_link(site: Site, page: Page, link: Link, lines: Lines, made: frozenset[int]) -> LinkView:
     outcome = site.follow(page.path, link.href)
     there = outcome if isinstance(outcome, Resolved) and outcome.path in site.pages else None
     reached = site.reached(there) if there else None
@@ -279,7 +272,7 @@ def _view_link(site: Site, page: Page, link: Link, lines: Lines, starts: list[in
         href=link.href,
         kind=link.kind.value,
         resolves=site.resolves(page.path, link),
-        section=_section_at(starts, link.start),
+        section=page.section_at(link.start),
         in_furniture=link.in_furniture,
         to_page=there.path if there else None,
         to_section=reached.section if reached else None,
@@ -299,8 +292,8 @@ def _address(site: Site, page: Page, link: Link) -> str:
     return path + ("" if fragment is None else f"#{fragment}")
 
 
-def view_finding(finding: Finding, starts: list[int]) -> FindingView:
-    """Return a finding; `starts` are those of the page's sections."""
+def view_finding(finding: Finding, page: Page) -> FindingView:
+    """Return a finding on a page."""
     return FindingView(
         rule=finding.rule.code,
         title=finding.rule.title,
@@ -308,7 +301,7 @@ def view_finding(finding: Finding, starts: list[int]) -> FindingView:
         page=finding.page,
         line=finding.place.line,
         column=finding.place.column,
-        section=_section_at(starts, finding.span.start),
+        section=page.section_at(finding.span.start),
         message=finding.message,
         fix=finding.rule.fix.value,
         reference=finding.rule.reference,
@@ -374,8 +367,7 @@ def view_findings(site: Site) -> list[FindingView]:
     """Return what does not hold on any page of a site, page by page."""
     views = []
     for path in sorted(site.pages):
-        starts = [heading.element.open.start for heading in site.pages[path].headings]
-        views += [view_finding(finding, starts) for finding in check_page(site, path)]
+        views += [view_finding(finding, site.pages[path]) for finding in check_page(site, path)]
     return views
 
 

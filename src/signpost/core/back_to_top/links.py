@@ -15,7 +15,7 @@ from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.outline import section_marked
 from signpost.core.page.placing import block_end
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import start_tag_end
+from signpost.core.text.tags import start_tag_end, without_markup
 
 #: Scripts in an address that scroll to the top.
 _SCROLLS = re.compile(r"javascript:\s*(?:window\s*\.\s*)?scroll(?:To)?\s*\(\s*0\s*,\s*0\s*\)", re.IGNORECASE)
@@ -26,7 +26,6 @@ _UP = re.compile(
     re.IGNORECASE,
 )
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
-_TAG = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Words before a place that is still near the page's top, and how long they are with their markup.
 _NEAR = 30
 _LONGEST_WORD = 60
@@ -100,7 +99,7 @@ def is_near_top(page: Page, target: Target) -> bool:
     before = page.text[page.content.start : target.start][: _NEAR * _LONGEST_WORD]
     near = target.start - page.content.start < _NEAR * _LONGEST_WORD
     headed = any(one.element.open.start < target.start and one.level > 1 for one in page.headings)
-    return near and not headed and len(unescape(_TAG.sub(" ", before)).split()) <= _NEAR
+    return near and not headed and len(unescape(without_markup(before, " ")).split()) <= _NEAR
 
 
 def is_top_mark(page: Page, target: Target) -> bool:
@@ -167,4 +166,4 @@ def says_nothing(markup: str) -> bool:
     """Return whether a stretch of markup shows a reader nothing but rules and ornaments."""
     if _SHOWN.search(markup):
         return False
-    return _ORNAMENTS.fullmatch(unescape(_TAG.sub("", markup))) is not None
+    return _ORNAMENTS.fullmatch(unescape(without_markup(markup))) is not None

@@ -37,7 +37,7 @@ from signpost.core.page.placing import block_after, flow_place, slot_behind, who
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
-from signpost.core.text.tags import scan_attributes, value_edit
+from signpost.core.text.tags import scan_attributes, start_tag_end, value_edit
 
 #: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
 CONTENTS_IDENTIFIERS = ("contents", "page-contents")
@@ -308,8 +308,7 @@ class _Returns:
             edits.append(value_edit(old, written, self.address, "way back leads elsewhere"))
         words = " ".join(self.options.words.split())
         if words and way.link.text != words:
-            attributes = scan_attributes(old, at)
-            begin = old.find(">", attributes[-1].span.end if attributes else at) + 1
+            begin = start_tag_end(old, at)
             close = old.lower().find("</a", begin)
             if close > 0:
                 edits.append(Edit(begin, close, escape(words, quote=False), reason="way back worded anew"))

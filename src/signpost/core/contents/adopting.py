@@ -27,7 +27,7 @@ from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.placing import whole_span
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
-from signpost.core.text.errors import OverlapError, RequestError
+from signpost.core.text.errors import GoneError, OverlapError, RequestError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes, value_edit
 
@@ -60,7 +60,7 @@ def plan_adoption(
     """
     handmade = next((one for one in find_handmade(page) if one.start == start), None)
     if handmade is None:
-        raise RequestError("This list is not there any more. Reload the page and try again.")
+        raise GoneError("The list")
     return _Adoption(page, handmade, options, choices or {}, rule).plan()
 
 

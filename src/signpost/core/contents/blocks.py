@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
@@ -18,8 +17,7 @@ from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import collapse
 from signpost.core.page.placing import block_end
 from signpost.core.text.positions import Span, indent_before, line_start
-
-_TAG = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
+from signpost.core.text.tags import without_markup
 
 #: Levels that contents list where nobody says otherwise.
 USUAL_LEVELS = (2, 3)
@@ -181,7 +179,7 @@ def judge_words(words: str, title: str, remark: Remark) -> State:
 
 def entry_words(section: Section) -> str:
     """Return the words of the entry that a section gets."""
-    return collapse(unescape(_TAG.sub("", section.heading.entry)))
+    return collapse(unescape(without_markup(section.heading.entry)))
 
 
 def whole_block_span(page: Page, element: Element) -> Span:
@@ -244,4 +242,4 @@ def _own_heading(page: Page, flat: Sequence[Section], element: Element) -> int |
     end = flat[index + 1].heading.begin if index + 1 < len(flat) else page.content.end
     before = page.text[section.heading.element.end : element.open.start]
     after = page.text[block_end(element) : end]
-    return index if not _TAG.sub("", before).strip() and not _TAG.sub("", after).strip() else None
+    return index if not without_markup(before).strip() and not without_markup(after).strip() else None

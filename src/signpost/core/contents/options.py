@@ -12,7 +12,7 @@ from signpost.core.page import Page
 from signpost.core.page.blocks import read_blocks
 from signpost.core.page.outline import Section
 from signpost.core.page.placing import Slot, block_after, block_start
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError
 
 
 class Spot(StrEnum):
@@ -54,7 +54,7 @@ def find_slot(
     """Return where a block goes."""
     if before is not None:
         if before not in {block.start for block in read_blocks(page)}:
-            raise RequestError("The block is not there any more. Reload the page and choose it again.")
+            raise GoneError("The block")
         return block_start(page.text, before)
     if home is not None and spot in (Spot.LEAD, Spot.SECTION):
         return block_after(page.text, flat[home].heading.element)

@@ -30,7 +30,7 @@ from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import Section, read_outline, section_marked
 from signpost.core.page.placing import follows_empty_line, whole_block
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span, after_line_end, line_start
 from signpost.core.text.tags import scan_attributes, value_edit
 
@@ -43,7 +43,7 @@ def plan_contents(page: Page, options: ContentsOptions, rule: IdentifierRule | N
     """
     flat = read_outline(page).flat()
     if options.home is not None and not 0 <= options.home < len(flat):
-        raise RequestError("This section is not there any more. Reload the page and try again.")
+        raise GoneError("The section")
     blocks = find_blocks(page)
     block = _choose_block(blocks, options)
     if block is None and options.block is None and options.home is None:
@@ -221,7 +221,7 @@ def _reaches(page: Page, one: Listed) -> bool:
 def _block_at(blocks: Sequence[ContentsBlock], index: int) -> ContentsBlock:
     found = next((block for block in blocks if block.index == index), None)
     if found is None:
-        raise RequestError("These contents are not there any more. Reload the page and try again.")
+        raise GoneError("The table of contents")
     return found
 
 

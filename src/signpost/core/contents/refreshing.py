@@ -27,7 +27,7 @@ from signpost.core.page.outline import Section
 from signpost.core.page.placing import follows_empty_line
 from signpost.core.text.edits import Edit, splice
 from signpost.core.text.positions import Span, line_indent
-from signpost.core.text.tags import scan_attributes, value_edit
+from signpost.core.text.tags import scan_attributes, start_tag_end, value_edit
 
 _KEPT = re.compile(r"</?([a-z][a-z0-9]*)", re.IGNORECASE)
 _NUMBER_BEFORE = re.compile(r"\(?\d\S*(?:\s|&nbsp;)*")
@@ -273,8 +273,7 @@ def _tags(markup: str) -> set[str]:
 
 def relabelled(label: str, inner: str) -> str:
     """Return a link with other markup between its tags."""
-    attributes = scan_attributes(label, 0)
-    start = label.find(">", attributes[-1].span.end if attributes else 0) + 1
+    start = start_tag_end(label, 0)
     close = re.search(r"</a\s*>\s*$", label, re.IGNORECASE)
     return label[:start] + inner + (close[0] if close else "</a>")
 

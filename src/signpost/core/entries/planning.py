@@ -24,7 +24,7 @@ from signpost.core.page.placing import block_after, block_end, block_start, whol
 from signpost.core.page.plans import plan_in_turn, refuse_unseen
 from signpost.core.page.shown import word_edits_between
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span, indent_before, line_indent
 
 LOWEST = 6
@@ -73,7 +73,7 @@ def plan_entries(
     single = without_doubles(terms)
     flat = read_outline(page).flat()
     if options.home is not None and not 0 <= options.home < len(flat):
-        raise RequestError("This section is not there any more. Reload the page and choose it again.")
+        raise GoneError("The section")
     work = _Entries(page, flat, options, rule)
     own = work.plan(single)
     planners = [lambda _: own]

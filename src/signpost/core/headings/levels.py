@@ -15,7 +15,7 @@ from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.placing import block_start
 from signpost.core.text.edits import Edit, EditSet, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.tags import value_edit
 
 _NO_FIRST = "No heading is of the first level"
@@ -57,7 +57,7 @@ def plan_levels(page: Page, levels: Mapping[int, int]) -> EditSet:
     edits: list[Edit] = []
     for index, level in levels.items():
         if not 0 <= index < len(page.headings):
-            raise RequestError("A section is not there any more. Reload the page and try again.")
+            raise GoneError("The section")
         if not 1 <= level <= LOWEST:
             raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
         edits += level_edits(page, page.headings[index], level)
@@ -225,7 +225,7 @@ def _one_first(flat: list[Section], first: list[Section]) -> dict[int, int]:
 
 def _section(flat: list[Section], index: int) -> Section:
     if not 0 <= index < len(flat):
-        raise RequestError("A section is not there any more. Reload the page and try again.")
+        raise GoneError("The section")
     return flat[index]
 
 

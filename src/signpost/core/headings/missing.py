@@ -11,7 +11,7 @@ from signpost.core.identifiers.sections import find_objection
 from signpost.core.page import Nodes, Page, read_nodes
 from signpost.core.page.blocks import Block, read_blocks
 from signpost.core.text.edits import EditSet, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 
 #: Words without a heading that are bearable, unless the author says otherwise.
 LONGEST_RUN = 400
@@ -55,7 +55,7 @@ def plan_heading(page: Page, before: int, level: int, words: str, identifier: st
     cannot be.
     """
     if before not in {block.start for block in read_blocks(page)}:
-        raise RequestError("The block is not there any more. Reload the page and choose it again.")
+        raise GoneError("The block")
     if not 1 <= level <= LOWEST:
         raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
     if identifier and (objection := find_objection(identifier, {target.name for target in page.targets})):

@@ -17,7 +17,7 @@ from signpost.core.headings.levels import LOWEST, level_edits
 from signpost.core.page import Page, Target, read_edited, read_formatting
 from signpost.core.page.outline import Section, read_outline, section_of_place
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span, indent_before, line_start
 
 #: Elements that stand nowhere but in others: a section that opens one cannot go anywhere else.
@@ -223,7 +223,7 @@ def _levels(page: Page, flat: list[Section], section: Section, shift: int) -> li
 
 def _find(flat: list[Section], index: int) -> Section:
     if not 0 <= index < len(flat):
-        raise RequestError("This section is not there any more. Reload the page and try again.")
+        raise GoneError("The section")
     return flat[index]
 
 

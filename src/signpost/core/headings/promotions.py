@@ -11,7 +11,7 @@ from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.marks import holds
 from signpost.core.page.placing import whole_block
 from signpost.core.text.edits import Edit, EditSet, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 
 
@@ -34,7 +34,7 @@ def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, .
     edits: list[Edit] = []
     for index, level in levels.items():
         if not 0 <= index < len(found):
-            raise RequestError("This look-alike heading is not there any more. Reload the page and try again.")
+            raise GoneError("The look-alike heading")
         if not 1 <= level <= LOWEST:
             raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
         edits += _Promotion(nodes, habits, found[index], level).edits()

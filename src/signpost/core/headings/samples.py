@@ -12,7 +12,7 @@ from signpost.core.page.habits import read_habits
 from signpost.core.page.phrasing import PHRASING
 from signpost.core.page.placing import block_start
 from signpost.core.text.edits import Edit, EditSet, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span
 
 _SAMPLES = frozenset(["pre", "xmp", "listing"])
@@ -63,7 +63,7 @@ def plan_sample(page: Page, before: int, code: str) -> EditSet:
     if not any(line.strip() for line in lines):
         raise RequestError("There is no code to put in. Paste the sample first.")
     if before not in {block.start for block in read_blocks(page)}:
-        raise RequestError("The block is not there any more. Reload the page and choose it again.")
+        raise GoneError("The block")
     habits = read_habits(page)
     escaped = habits.newline.join(escape(line, quote=False) for line in lines)
     slot = block_start(page.text, before)

@@ -17,7 +17,7 @@ from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.placing import block_start, whole_block
 from signpost.core.page.plans import plan_in_turn, refuse_unseen
 from signpost.core.text.edits import Edit, EditSet, apply_edits, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import indent_before, line_indent
 from signpost.core.text.source import read_source
 from signpost.core.text.tags import path_edit
@@ -75,7 +75,7 @@ def plan_skeleton(
     where that block is not there.
     """
     if before is not None and before not in {block.start for block in read_blocks(page)}:
-        raise RequestError("The block is not there any more. Reload the page and choose it again.")
+        raise GoneError("The block")
     taken = {target.name for target in page.targets}
     insertion, names = _insertion(page, titles, page.content.end if before is None else before, taken, rule)
 

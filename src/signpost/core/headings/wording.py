@@ -12,7 +12,7 @@ from signpost.core.page.shown import word_edits_between
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
 
@@ -27,7 +27,7 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
     """
     page = site.pages[path]
     if not 0 <= index < len(page.headings):
-        raise RequestError("This section is not there any more. Reload the page and try again.")
+        raise GoneError("The section")
     heading = page.headings[index]
     new = " ".join(words.split())
     if not new:

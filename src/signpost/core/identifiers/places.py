@@ -11,10 +11,11 @@ from signpost.core.identifiers.sections import find_objection, put_identifier
 from signpost.core.page import Node, Nodes, Page, read_nodes
 from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import section_of_place
+from signpost.core.page.phrasing import shorten
 from signpost.core.page.placing import block_start
 from signpost.core.page.plans import refuse_unseen
 from signpost.core.text.edits import Edit, EditSet, edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import line_indent
 
 #: Elements that are worth pointing to.
@@ -63,7 +64,7 @@ def plan_place(page: Page, start: int, name: str) -> EditSet:
     """
     node = next((node for node in read_nodes(page).all if node.start == start and node.tag in _WORTHY), None)
     if node is None:
-        raise RequestError("The element is not there any more. Reload the page and choose it again.")
+        raise GoneError("The element")
     if node.attributes.get("id"):
         raise RequestError(f"The element has the identifier “{node.attributes['id']}” already. Rename that one.")
     _refuse(page, name)
@@ -110,7 +111,7 @@ def _holds(page: Page, node: Node) -> bool:
 
 
 def _place(page: Page, nodes: Nodes, node: Node, rule: IdentifierRule | None) -> Place:
-    text = node.text if len(node.text) <= _SHOWN else node.text[:_SHOWN].rsplit(" ", 1)[0] + "…"
+    text = shorten(node.text, _SHOWN)
     taken = {target.name for target in page.targets}
     return Place(
         node.start,

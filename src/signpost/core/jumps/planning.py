@@ -18,13 +18,12 @@ from signpost.core.page.shown import shown_characters
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import Attribute, fragment_edit, start_tag_end, value_edit
+from signpost.core.text.tags import MARKUP, Attribute, fragment_edit, start_tag_end, value_edit, without_markup
 
 #: The class of a jump link that looks like a button.
 BUTTON = "jump-button"
-_TAG = re.compile(r"<!--.*?-->|<(/?)([A-Za-z][^\s/>]*)[^>]*>", re.DOTALL)
 _LINK_END = re.compile(r"</a\s*>", re.IGNORECASE)
 _VOID = frozenset("area br col embed hr img input link meta source track wbr".split())
 #: Elements whose words are no place for a link.
@@ -84,7 +83,7 @@ def read_origin(page: Page, span: Span) -> Origin:
         return Origin(whole, link.text, link.start, link.href)
     span = _trimmed(page.text, span)
     inner = span.of(page.text)
-    words = collapse(unescape(_TAG.sub(" ", inner))) or _alternative(nodes, span)
+    words = collapse(unescape(without_markup(inner, " "))) or _alternative(nodes, span)
     if not words:
         raise RequestError("Choose the words, or the picture, that shall be the link.")
     holder = nodes.at(span.start)
@@ -195,7 +194,7 @@ def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:
     page = site.pages[path]
     link = next((link for link in page.links if link.start == start), None)
     if link is None:
-        raise RequestError("The link is not there any more. Reload the page and choose it again.")
+        raise GoneError("The link")
     begin = start_tag_end(page.text, start)
     close = _LINK_END.search(page.text, begin)
     edits = [Edit(start, begin, "", reason=f"“{link.text}” is no link any more")]
@@ -252,7 +251,7 @@ def _mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str
         raise RequestError(f"The site has no page “{goal.path}”.")
     if goal.section is not None:
         if not 0 <= goal.section < len(page.headings):
-            raise RequestError("The section is not there any more. Reload and choose it again.")
+            raise GoneError("The section")
         heading = page.headings[goal.section]
         if heading.identifier is not None:
             return heading.identifier, []
@@ -274,7 +273,7 @@ def _link_at(page: Page, nodes: Nodes, span: Span) -> Link | None:
     if len(within) == 1:
         end = _link_end(page, within[0].start)
         rest = page.text[span.start : within[0].start] + page.text[end : span.end]
-        if not collapse(unescape(_TAG.sub("", rest))):
+        if not collapse(unescape(without_markup(rest))):
             starts.add(within[0].start)
     return next((link for link in page.links if link.start in starts), None)
 
@@ -299,7 +298,7 @@ def _alternative(nodes: Nodes, span: Span) -> str:
 def _is_whole(markup: str) -> bool:
     """Return whether all elements that begin in a stretch of markup end in it, and none begins a line of its own."""
     open_: list[str] = []
-    for tag in _TAG.finditer(markup):
+    for tag in MARKUP.finditer(markup):
         if tag[2] is None:
             continue
         name = tag[2].lower()
@@ -312,5 +311,5 @@ def _is_whole(markup: str) -> bool:
             open_.append(name)
         elif not open_ or open_.pop() != name:
             return False
-    rest = _TAG.sub("", markup)
+    rest = without_markup(markup)
     return not open_ and "<" not in rest

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from dataclasses import dataclass
 
 from signpost.core.page import Node, Nodes, Page, read_nodes
+from signpost.core.page.phrasing import shorten
 
 _BLOCKS = frozenset(
     """
@@ -31,15 +31,14 @@ class Block:
 def read_blocks(page: Page, nodes: Nodes | None = None) -> list[Block]:
     """Return the blocks of a page's content in source order; of boxes that hold blocks, what they hold."""
     nodes = nodes or read_nodes(page)
-    starts = [heading.element.open.start for heading in page.headings]
     blocks = []
     for node in nodes.all:
         if node.tag not in _BLOCKS or not page.in_content(node.start):
             continue
         if _holds_blocks(nodes, node) or any(_closes(page, above) for above in nodes.above(node)):
             continue
-        section = bisect_right(starts, node.start) - 1
-        blocks.append(Block(node.start, node.tag, _shorten(node.text), len(node.text.split()), section))
+        section = page.section_at(node.start)
+        blocks.append(Block(node.start, node.tag, shorten(node.text, _SHOWN), len(node.text.split()), section))
     return blocks
 
 
@@ -51,7 +50,3 @@ def _closes(page: Page, above: Node) -> bool:
     """Return whether an element around shuts its blocks in: those of a list, a table, a quotation, a made block."""
     inside = above.tag in _BLOCKS - _HOLDERS and above.start >= page.content.start
     return inside or any(made.element.open.start == above.start for made in page.made)
-
-
-def _shorten(text: str) -> str:
-    return text if len(text) <= _SHOWN else text[:_SHOWN].rsplit(" ", 1)[0] + "…"

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from dataclasses import dataclass
+from functools import cached_property
 
 from signpost.core.addresses.fragments import Targets
 from signpost.core.addresses.links import LinkKind, relative_address, resolve_path
@@ -82,7 +84,7 @@ class Made:
     classes: frozenset[str] = frozenset()
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Page:
     """The facts of one page."""
 
@@ -146,6 +148,15 @@ class Page:
         for target in self.targets:
             (ids if target.attribute == "id" else names).setdefault(target.name, target)
         return Targets(ids, names)
+
+    @cached_property
+    def section_starts(self) -> list[int]:
+        """Where the headings' start tags begin, by section index."""
+        return [heading.element.open.start for heading in self.headings]
+
+    def section_at(self, offset: int) -> int:
+        """Return the index of the section that `offset` lies in, from its heading's start tag on; -1 for the lead."""
+        return bisect_right(self.section_starts, offset) - 1
 
     def words_between(self, start: Heading, end: Heading | None) -> int:
         """Return the words from one heading to another, or to the end of the content."""

@@ -13,6 +13,7 @@ from turbohtml import Element as Parsed
 from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
+from signpost.core.page.kept import kept_for_last_pages
 from signpost.core.page.locator import Locator
 from signpost.core.page.phrasing import collapse, plain_text
 from signpost.core.text.positions import Span
@@ -110,6 +111,11 @@ class Nodes:
         return Span(element.open.end, element.close.start if element.close else element.end)
 
 
+#: For how many pages all elements are kept; they take many times the room of a page's facts.
+_PAGES_KEPT = 4
+
+
+@kept_for_last_pages(_PAGES_KEPT)
 def read_nodes(page: Page) -> Nodes:
     """Return all elements of a page that its author wrote, in tree order.
 

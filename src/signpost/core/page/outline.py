@@ -8,6 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from signpost.core.page import Heading, Page
+from signpost.core.page.kept import kept_for_last_pages
 
 _MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Elements that a reader sees though they have no words.
@@ -56,6 +57,11 @@ class Outline:
         return list(_flatten(self.sections))
 
 
+#: For how many pages the outline is kept.
+_PAGES_KEPT = 64
+
+
+@kept_for_last_pages(_PAGES_KEPT)
 def read_outline(page: Page) -> Outline:
     """Return the outline of a page."""
     headings = page.headings

@@ -33,6 +33,11 @@ def collapse(text: str) -> str:
     return " ".join(text.split())
 
 
+def shorten(text: str, most: int) -> str:
+    """Return a text's first words, in at most so many characters, with an ellipsis where some are left out."""
+    return text if len(text) <= most else text[:most].rsplit(" ", 1)[0] + "…"
+
+
 def count_words(text: str) -> int:
     """Return how many words there are between white space, as `str.split` finds them."""
     if not text.isascii():

@@ -6,6 +6,7 @@ import re
 from dataclasses import dataclass
 
 from signpost.core.page import Node, Nodes, Page, read_nodes
+from signpost.core.page.phrasing import shorten
 
 _BOXES = frozenset("div table tbody tr td th main article section header footer nav aside center form".split())
 _OPENED = frozenset("div table tbody tr td center main article section form".split())
@@ -60,7 +61,7 @@ def _is_row_of_links(nodes: Nodes, node: Node) -> bool:
 
 def _region(nodes: Nodes, node: Node, words: int, depth: int) -> Region:
     page = nodes.page
-    text = node.text if len(node.text) <= _SHOWN else node.text[:_SHOWN].rsplit(" ", 1)[0] + "…"
+    text = shorten(node.text, _SHOWN)
     furniture = any(part.open.start <= node.start < part.end for part in page.furniture)
     content = node.element.open.end <= page.content.start and page.content.end <= node.element.end
     content = content and node.tag == page.content_tag

@@ -1,13 +1,12 @@
-"""Edits at known offsets: the only place where a page's text is splice.
+"""Edits at known offsets: the only place where a page's text is spliced.
 
-Laws, held by tests/core/test_edits.py: no edit gives the same bytes; what lies outside the edits is the same; the
-inverse restores; edits at one point come out in the order of their ranks, however they were given.
+Laws, held by tests/core/test_edits.py: no edit gives the same bytes; what lies outside the edits is the same;
+edits at one point come out in the order of their ranks, however they were given.
 """
 
 from __future__ import annotations
 
 import difflib
-import hashlib
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
@@ -102,17 +101,6 @@ def splice(text: str, span: Span, edits: Iterable[Edit]) -> str:
         pieces += (text[at : edit.start], edit.text)
         at = edit.end
     return "".join([*pieces, text[at : span.end]])
-
-
-def invert(source: Source, edits: EditSet) -> EditSet:
-    """Return the edits that lead back: applied to the result of `edits`, they give `source`."""
-    result = hashlib.sha256(apply_edits(source, edits)).hexdigest()
-    shift, inverse = 0, []
-    for rank, edit in enumerate(edits.edits):
-        start = edit.start + shift
-        inverse.append(Edit(start, start + len(edit.text), source.text[edit.start : edit.end], rank, edit.reason))
-        shift += len(edit.text) - (edit.end - edit.start)
-    return EditSet(result, tuple(inverse))
 
 
 def edits_between(old: str, new: str, offset: int = 0, reason: str = "") -> list[Edit]:

@@ -4,7 +4,8 @@
     ├── InputError            what was given cannot be worked on; the text says what to do
     │   ├── NotTextError          bytes that are no text: binary, or of a size beyond reason
     │   └── EncodingError         bytes that do not fit the encoding the page declares
-    ├── RequestError          an operation was asked for something that is not there
+    ├── RequestError          an operation was asked for something that is not there, or that may not be
+    │   └── GoneError             what was asked for is not on the page any more
     ├── StaleError            a plan meets another text than the one it was made for
     └── PlanError             a plan that contradicts itself: a bug of ours
         ├── OutOfBoundsError
@@ -53,6 +54,14 @@ class EncodingError(InputError):
 
 class RequestError(SignpostError):
     """An operation was asked for something that is not there, or that may not be."""
+
+
+class GoneError(RequestError):
+    """What was asked for is not on the page any more."""
+
+    def __init__(self, thing: str) -> None:
+        self.thing = thing
+        super().__init__(f"{thing} is not there any more. Reload the page and choose again.")
 
 
 class StaleError(SignpostError):

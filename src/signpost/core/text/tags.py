@@ -225,3 +225,12 @@ def start_tag_end(text: str, start: int) -> int:
     at = attributes[-1].span.end if attributes else start
     close = text.find(">", at)
     return len(text) if close < 0 else close + 1
+
+
+#: A tag or a comment, as far as markup that was written whole goes.
+MARKUP = re.compile(r"<!--.*?-->|<(/?)([A-Za-z][^\s/>]*)[^>]*>|<[^>]*>", re.DOTALL)
+
+
+def without_markup(markup: str, stand_in: str = "") -> str:
+    """Return the text between tags and comments, each of those replaced by `stand_in`; references stay as written."""
+    return MARKUP.sub(stand_in, markup)

@@ -7,7 +7,7 @@ from signpost.core.identifiers.places import plan_bottom, plan_place, plan_top
 from signpost.core.identifiers.sections import plan_given, plan_identifiers
 from signpost.core.references.renames import plan_rename
 from signpost.core.text.edits import edit_set
-from signpost.core.text.errors import RequestError
+from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.tags import find_missing_quote, fragment_edit
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
@@ -62,7 +62,7 @@ def _relink(asked: Asked) -> Planned:
         )
     edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
     if link is None or edit is None:
-        raise RequestError("The link is not there any more. Reload the page and choose it again.")
+        raise GoneError("The link")
     return on_page(f"“{link.text or link.href}” led to “{name}”", asked, edit_set(page.source, [edit]))
 
 
