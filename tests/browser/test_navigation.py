@@ -5,7 +5,7 @@ import pytest
 from playwright.sync_api import expect
 
 from screens import RENDERED, apply, bring, bring_demo, faults, open_page
-from signpost.core.reading_style.style import Part
+from signpost.core.reading_style.style import StylePart
 
 pytestmark = pytest.mark.browser
 
@@ -207,7 +207,7 @@ def test_the_produced_page_reads_well_wide_and_narrow(screen, served, width):
             {"operation": "contents"},
             {"operation": "move-contents", "spot": "side"},
             {"operation": "back-to-top"},
-            {"operation": "style", "parts": [part.value for part in Part]},
+            {"operation": "style", "parts": [part.value for part in StylePart]},
         ):
             plan = client.post(f"/api{path}/plans", json=desk | operation).raise_for_status().json()
             client.post(

@@ -257,7 +257,7 @@ def test_the_page_s_own_scripts_do_not_run_and_reach_nothing(screen, served):
     frame.get_by_role("link", name="out").click()
     expect(screen.locator(".line")).to_contain_text("so it is not opened here")
     screen.wait_for_timeout(300)
-    assert "ran" not in screen.evaluate("spoken-headings")
+    assert "ran" not in screen.evaluate("heard")
     assert [url for url in requests if "outside.example" in url or url.endswith("/api/sites")] == []
     inner = next(one for one in screen.frames if "/preview/" in one.url)
     assert inner.evaluate("self.origin") == "null"

@@ -122,13 +122,13 @@ def test_what_is_tried_out_is_not_kept(client, site):
     assert measure(client, site)["known"] == "nothing"
 
 
-def test_a_landing_is_left_as_it_is_and_asked_about_again(client, site):
+def test_a_landing_is_accepted_as_it_is_and_asked_about_once_more(client, site):
     keep(client, site, measure(client, site)["look"], geometry())
-    for again in (False, True):
-        body = {"path": "page.html", "fragment": "b", "again": again}
+    for settled in (True, False):
+        body = {"path": "page.html", "fragment": "b", "settled": settled}
         assert client.put(f"{site}/settled", json=body).status_code == 204
         first = measure(client, site)["landings"][0]
-        assert (first["settled"], first["trouble"], first["verdict"]) == (not again, again, "short")
+        assert (first["settled"], first["trouble"], first["verdict"]) == (settled, not settled, "short")
     assert client.put(f"{site}/settled", json={"path": "nix.html", "fragment": "b"}).status_code == 404
 
 
