@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+import os
+
 from hypothesis import strategies as st
+
+#: How many examples each property is tried with; SIGNPOST_LONG makes them many more.
+EXAMPLES = 1000 if os.environ.get("SIGNPOST_LONG") else 70
 
 WORDS = ["Boiler", "coal", "signal box", "Ääkkösiä", "naïve café", "tokens", "the gauge", "R&amp;D", "2nd class"]
 EMOJI = ["🚂 steam", "🎫", "👩‍🔧 crew"]

@@ -23,12 +23,12 @@ def test_axe_finds_no_serious_fault(screen, served, theme):
     expect(screen.get_by_role("link", name="handbook.html")).to_be_visible()
     assert faults(screen) == []
 
-    open_page(screen, site, "handbook.html")
+    open_page(screen, site, "stations.html")
     for stage in ("Headings", "Identifiers", "Contents", "Jumps", "Ways back", "Parts", "Findings"):
         screen.get_by_role("tab", name=stage).click()
         assert faults(screen) == [], stage
     screen.get_by_role("tab", name="Source").click()
-    expect(screen.locator(".cm-content")).to_contain_text("Volunteer handbook")
+    expect(screen.locator(".cm-content")).to_contain_text("<title>")
     assert faults(screen) == []
     screen.get_by_role("tab", name="Identifiers").click()
     screen.get_by_role("button", name="Give identifiers").click()

@@ -2,7 +2,9 @@
 
 from hypothesis import HealthCheck, settings
 
+from strategies import EXAMPLES
+
 settings.register_profile(
-    "signpost", max_examples=150, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+    "signpost", max_examples=EXAMPLES, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow]
 )
 settings.load_profile("signpost")

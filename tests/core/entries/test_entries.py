@@ -169,6 +169,14 @@ def test_every_term_has_one_entry_and_every_letter_leads_there(data, words, bar)
     )
 
 
+def test_an_entry_behind_sections_out_of_order_does_not_come_twice():
+    words = ["coal", "<b>", "\u201cx\u201d"]
+    made = after(
+        page_of(b"<!DOCTYPE html><title>T</title><h2>signal box</h2><h2>Boiler</h2>"), words, EntriesOptions()
+    )
+    assert not plan_entries(made, [Term(one) for one in words], EntriesOptions()).edits
+
+
 def test_semicolons_part_columns_and_cells_may_be_long():
     long = "word " * 60_000
     terms = read_terms(f'term;text\nAxle;"turns; and turns"\nBolt;{long}\n')

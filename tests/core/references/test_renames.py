@@ -1,8 +1,12 @@
 """A rename, and what it carries along."""
 
+import re
+from collections import Counter
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from tinycss2.serializer import serialize_identifier
 
 from pages import edited, page_of, site_of
 from signpost.core.page import Target
@@ -11,7 +15,7 @@ from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import apply_edits, apply_to_text
 from signpost.core.text.errors import RequestError
 from signpost.core.text.source import read_source
-from strategies import pages
+from strategies import EXAMPLES, pages
 
 
 def renamed(site: Site, path: str, old: str, new: str) -> Site:
@@ -202,57 +206,102 @@ def test_what_cannot_be(old, new, words):
         plan_rename(site_of(page="<p id=a><p id=b>"), "page.html", old, new)
 
 
-@given(pages(), st.sampled_from(["coal", "a", "x-1", "1st", "Ä"]))
-def test_there_and_back_gives_the_first_bytes_and_no_link_breaks(data, old):
+#: Ways to write an address that leads to an identifier, as a browser reads it.
+SPELLINGS = [
+    lambda name: f"<a href='#{name}'>plain</a>",
+    lambda name: f"<a href=page.html#{name}>with the file</a>",
+    lambda name: f'<a href=" #{name} ">with spaces</a>',
+    lambda name: f'<a href="&#35;{name}">with a reference</a>',
+    lambda name: f'<a href="#&#x{ord(name[0]):x};{name[1:]}">with a letter as a reference</a>',
+    lambda name: f'<a href="./page.html&#x23;{name}">with dots</a>',
+    lambda name: f'<A HREF="page.html&num;{name}">in capitals</A>',
+]
+
+
+@st.composite
+def linked_pages(draw, **options):
+    """A page, one of its identifiers that only one element has, and links to that in all spellings."""
+    data = draw(pages(**options))
     page = page_of(data)
-    site = Site({"page.html": page}, frozenset(["page.html"]))
-    names = [target.name for target in page.targets]
-    if names.count(old) != 1:
-        return
-    there = renamed(site, "page.html", old, "entirely-new")
-    links = zip(page.links, there.pages["page.html"].links, strict=True)
-    for before, after in links:
-        first, second = site.follow("page.html", before.href), there.follow("page.html", after.href)
-        assert isinstance(first, Resolved) == isinstance(second, Resolved)
-        if isinstance(first, Resolved) and hasattr(first.target, "order"):
-            assert first.target.order == second.target.order
-    percent = any("%" in (link.href or "") for link in page.links)
-    if not percent:
-        back = renamed(there, "page.html", "entirely-new", old)
-        assert back.pages["page.html"].text == page.text or "Ä" in old
+    counts = Counter(target.name for target in page.targets)
+    names = [name for name, count in counts.items() if count == 1 and name.isascii() and "%" not in name]
+    if not names:
+        return data, None
+    name = draw(st.sampled_from(names))
+    spelled = draw(st.lists(st.sampled_from(SPELLINGS), min_size=1, max_size=4, unique=True))
+    links = "".join(f"<p>{spell(name)}</p>" for spell in spelled)
+    end = re.search(r"</body|</html|\Z", page.text, re.IGNORECASE).start()
+    return page.source.encode(page.text[:end] + links + page.text[end:]), name
 
 
-SHEET = "#coal, a #x-1:not(#coal) {} @media print { [id=a] { fill: url(#coal) } }\n"
-
-
-@given(
-    pages(encodings=["utf-8", "windows-1252"]),
-    pages(),
-    st.sampled_from(["coal", "a", "x-1", "old"]),
-    st.sampled_from(["entirely-new", "Ä-neu"]),
-)
-def test_on_a_site_no_link_breaks_and_the_way_back_gives_the_first_bytes(one, two, old, new):
-    linked = one.replace(b"<title>", b'<link rel=stylesheet href="main.css"><title>', 1)
-    linked = linked.replace(b"<TITLE>", b'<LINK REL=stylesheet HREF="main.css"><TITLE>', 1)
-    paths = {"page.html": page_of(linked), "other.html": page_of(two, "other.html")}
-    sheet = {"main.css": read_source(SHEET.encode())}
-    site = Site(paths, frozenset([*paths, *sheet]), texts=sheet)
-    targets = [target for target in paths["page.html"].targets if target.name == old]
-    if len(targets) != 1:
-        return
-    plan = plan_rename(site, "page.html", old, new)
-    there = after(site, plan)
+def same_landings(site, there):
+    """Check that every link leads to what it led to, and return how many lead to an element."""
+    reached = 0
     for path, page in site.pages.items():
         for before, now in zip(page.links, there.pages[path].links, strict=True):
             first, second = site.follow(path, before.href), there.follow(path, now.href)
             assert type(first) is type(second)
             if isinstance(first, Resolved) and isinstance(first.target, Target):
                 assert (first.path, first.target.order) == (second.path, second.target.order)
-    if not any("%" in (link.href or "") for page in paths.values() for link in page.links) and new.isascii():
-        back = after(there, plan_rename(there, "page.html", new, old))
-        assert {path: back.source(path).text for path in back.files} == {
-            path: site.source(path).text for path in site.files
-        }
+                reached += 1
+    return reached
+
+
+def test_there_and_back_gives_the_first_bytes_and_no_link_breaks():
+    checked = Counter()
+
+    @given(linked_pages(), st.sampled_from(["entirely-new", "\u00c4-neu"]))
+    def holds(found, new):
+        data, old = found
+        page = page_of(data)
+        site = Site({"page.html": page}, frozenset(["page.html"]))
+        if old is None or [target.name for target in page.targets].count(old) != 1:
+            return
+        there = renamed(site, "page.html", old, new)
+        checked["renamed"] += 1
+        checked["links"] += same_landings(site, there)
+        if not any("%" in (link.href or "") or "&" in page.text for link in page.links) and new.isascii():
+            assert renamed(there, "page.html", new, old).pages["page.html"].text == page.text
+            checked["back"] += 1
+
+    holds()
+    assert checked["renamed"] > EXAMPLES / 3, checked
+    assert checked["links"] > checked["renamed"], checked
+    assert checked["back"] > EXAMPLES / 20, checked
+
+
+SHEET = "#coal, a #x-1:not(#coal) {} @media print { [id=a] { fill: url(#coal) } }\n"
+
+
+def test_on_a_site_no_link_breaks_and_the_way_back_gives_the_first_bytes():
+    checked = Counter()
+
+    @given(
+        linked_pages(encodings=["utf-8", "windows-1252"]), pages(), st.sampled_from(["entirely-new", "\u00c4-neu"])
+    )
+    def holds(found, two, new):
+        one, old = found
+        linked = one.replace(b"<title>", b'<link rel=stylesheet href="main.css"><title>', 1)
+        linked = linked.replace(b"<TITLE>", b'<LINK REL=stylesheet HREF="main.css"><TITLE>', 1)
+        paths = {"page.html": page_of(linked), "other.html": page_of(two, "other.html")}
+        if old is None or [target.name for target in paths["page.html"].targets].count(old) != 1:
+            return
+        sheet = {"main.css": read_source(f"{SHEET} #{serialize_identifier(old)} {{}}\n".encode())}
+        site = Site(paths, frozenset([*paths, *sheet]), texts=sheet)
+        there = after(site, plan_rename(site, "page.html", old, new))
+        checked["renamed"] += 1
+        checked["links"] += same_landings(site, there)
+        written = "".join(page.text for page in paths.values())
+        if "%" not in written and "&" not in written and new.isascii():
+            back = after(there, plan_rename(there, "page.html", new, old))
+            assert {path: back.source(path).text for path in back.files} == {
+                path: site.source(path).text for path in site.files
+            }
+            checked["back"] += 1
+
+    holds()
+    assert checked["renamed"] > EXAMPLES / 3, checked
+    assert checked["links"] > checked["renamed"], checked
 
 
 def after(site, plan):

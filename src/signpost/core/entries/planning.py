@@ -103,12 +103,15 @@ def find_entries(flat: Sequence[Section], home: int | None, language: str | None
 
     Where most of its sections stand in the language's order, one after another, those before and behind are none.
     """
-    if home is None:
-        level = _entry_level(flat, home)
-        sections = [section for section in flat if section.level == level]
-    else:
-        sections = list(flat[home].sections)
-    return _longest_in_order(sections, language)
+    return _longest_in_order(_sections_of_home(flat, home), language)
+
+
+def _sections_of_home(flat: Sequence[Section], home: int | None) -> list[Section]:
+    """Return the sections among which entries stand: those within a section, or those of their level on the page."""
+    if home is not None:
+        return list(flat[home].sections)
+    level = _entry_level(flat, home)
+    return [section for section in flat if section.level == level]
 
 
 def _longest_in_order(sections: Sequence[Section], language: str | None) -> list[Section]:
@@ -143,8 +146,10 @@ class _Entries:
 
     def plan(self, terms: Sequence[Term]) -> EditSet:
         edits: list[Edit] = []
-        by_words = {section.text.casefold(): section for section in reversed(self.there)}
-        by_name = {section.identifier: section for section in reversed(self.there) if section.identifier}
+        # those out of order count too: what was put behind them is an entry, and must not come a second time
+        alike = [*_sections_of_home(self.flat, self.options.home), *reversed(self.there)]
+        by_words = {section.text.casefold(): section for section in alike}
+        by_name = {section.identifier: section for section in alike if section.identifier}
         fresh: list[Term] = []
         for term in terms:
             known = by_name.get(term.identifier) if term.identifier else None
