@@ -26,7 +26,7 @@ def read_rows(data: bytes) -> list[list[str]]:
         rows = [] if unpacked > UNPACKED_BYTES else _read(data)
     except Exception as error:
         raise RequestError(
-            "This is no XLSX workbook that can be read. Save the sheet as CSV and try again."
+            "This is not an XLSX workbook that can be read. Save the sheet as CSV and try again."
         ) from error
     if unpacked > UNPACKED_BYTES:
         raise RequestError("The workbook is too large for a list of terms. Save the sheet alone, as CSV.")

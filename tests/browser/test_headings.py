@@ -217,7 +217,7 @@ def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     apply(screen)
 
     screen.get_by_role("tab", name="Findings").click()
-    expect(screen.locator(".findings")).to_contain_text("It may have meant “#x”")
+    expect(screen.locator(".findings")).to_contain_text("Perhaps it means “#x”")
     screen.locator(".near button", has_text="x").first.click()
     apply(screen)
     expect(screen.locator("main")).not_to_contain_text("leads nowhere")

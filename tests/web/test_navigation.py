@@ -136,7 +136,7 @@ def test_ways_back_reach_all_pages_and_say_where_they_cannot(client, site):
     shown = plan(client, site, "back-to-top", "page.html", everywhere=True, to="mark")
     assert [file["path"] for file in shown["files"]] == ["page.html"]
     assert shown["notes"] == [
-        "other.html: The page's body has no start tag that could be marked. Write <body>, or lead to #top."
+        "other.html: The page has no <body> tag to put an identifier on. Add one, or link to #top."
     ]
     change(client, site, "back-to-top", "page.html", everywhere=True, alike=True)
     after = taken_out(client, site)

@@ -350,8 +350,8 @@ def read_levels(levels: str, lowest: int = 9) -> list[int]:
     for piece in levels.split(","):
         first, dash, last = piece.strip().partition("-")
         if not (first.isdigit() and (last.isdigit() or not dash)):
-            raise RequestError(f"“{levels}” names no levels; write them as 2-6, 2 or 2,4.")
+            raise RequestError(f"“{levels}” is not a list of levels. Write them as 2-6, 2 or 2,4.")
         found += range(int(first), int(last or first) + 1)
     if not found or min(found) < 1 or max(found) > lowest:
-        raise RequestError(f"“{levels}” names no levels from 1 to {lowest}; write them as 2-6, 2 or 2,4.")
+        raise RequestError(f"“{levels}” is not a list of levels from 1 to {lowest}. Write them as 2-6, 2 or 2,4.")
     return found

@@ -40,7 +40,7 @@ class Folder:
             raise RequestError(f"{page} is not there." if not page.exists() else f"{page} is not a file.")
         folder = cls(site or page.parent)
         if not page.resolve().is_relative_to(folder.root):
-            raise RequestError(f"{page} does not stand in {folder.root}.")
+            raise RequestError(f"{page} is not in {folder.root}.")
         return folder
 
     def page(self, path: Path) -> Page:

@@ -154,7 +154,7 @@ def _apply(
         outcome = _work_out(session, loaded, page, operation, parameters)
         if outcome.tag != tag:
             raise ConflictError(
-                "A page changed after this plan was shown, so nothing was written. Look at the new plan."
+                "A page changed after these edits were shown, so nothing was written. Review the new edits."
             )
         if not outcome.after:
             raise ConflictError("There is nothing to change.")

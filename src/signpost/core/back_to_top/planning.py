@@ -367,7 +367,7 @@ def _destination(page: Page, habits: Habits, options: BackLinkOptions) -> tuple[
         return _mark_top(page, habits)
     contents = find_contents(page)
     if contents is None:
-        raise RequestError("The page has no contents yet for ways back to lead to. Make the contents first.")
+        raise RequestError("The page has no table of contents for the links to lead to yet. Make one first.")
     return _marked(page, habits, contents.element.open.start, CONTENTS_IDENTIFIERS)
 
 
@@ -381,7 +381,7 @@ def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
         return there.name, []
     body = page.body_start
     if body is None:
-        raise RequestError("The page's body has no start tag that could be marked. Write <body>, or lead to #top.")
+        raise RequestError("The page has no <body> tag to put an identifier on. Add one, or link to #top.")
     return _marked(page, habits, body, TOP_IDENTIFIERS)
 
 
@@ -393,7 +393,7 @@ def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tup
     name = next((name for name in names if name not in taken), None)
     if name is None:
         raise RequestError(
-            f"The identifiers {' and '.join(f'“{name}”' for name in names)} are taken. Give one by hand."
+            f"The identifiers {' and '.join(f'“{name}”' for name in names)} are already used. Choose one yourself."
         )
     return name, [put_identifier(page, habits, start, name)]
 

@@ -147,7 +147,9 @@ class _Adoption:
             without = remove_entry(filed, position)
             if without is None:
                 words = filed.listing.entries[position].words
-                raise RequestError(f"The entry “{words}” cannot go without taking others along. Edit the source.")
+                raise RequestError(
+                    f"The entry “{words}” cannot be removed without removing others too. Edit the source."
+                )
             filed = without[0]
         there = _indexes(filed.sections)
         missing = (self.flat[index] for index in self.handmade.missing)
@@ -169,9 +171,7 @@ class _Adoption:
             if listing.form is Form.LIST or entry.linked or not isinstance(fate, Choice)
         ]
         if len(after.entries) != len(read_again):
-            raise RequestError(
-                "The list cannot be told from what stands around it. Put it into an element of its own first."
-            )
+            raise RequestError("Where the list begins and ends is unclear. Put it in an element of its own first.")
         drops = [position for position, fate in enumerate(read_again) if fate is Choice.DROP]
         return Filed(after, tuple(None if isinstance(fate, Choice) else fate for fate in read_again)), drops
 
@@ -332,7 +332,7 @@ def _kept_whole(page: Page, edits: Iterable[Edit]) -> EditSet:
     try:
         planned = edit_set(page.source, edits)
     except OverlapError:
-        raise RequestError("The list cannot be kept as it is. Put it into an element of its own first.") from None
+        raise RequestError("The list cannot be kept unchanged. Put it in an element of its own first.") from None
     after = read_edited(page, planned)
     if [(one.level, one.text) for one in after.headings] != [(one.level, one.text) for one in page.headings]:
         raise RequestError("The markup around the list is broken. Correct its end tags first.")

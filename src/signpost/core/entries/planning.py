@@ -94,7 +94,7 @@ def _plan_row(page: Page, home: int | None, rule: IdentifierRule | None) -> Edit
 def _entry_level(flat: Sequence[Section], home: int | None) -> int:
     level = 2 if home is None else flat[home].level + 1
     if level > LOWEST:
-        raise RequestError("Below this section there is no level left for entries. Raise it first.")
+        raise RequestError("This section is at the lowest level, so entries cannot go below it. Raise it first.")
     return level
 
 

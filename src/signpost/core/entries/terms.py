@@ -43,7 +43,7 @@ def read_terms(text: str) -> list[Term]:
     text = text.removeprefix("\ufeff")
     lines = [line for line in text.splitlines() if line.strip()]
     if not lines:
-        raise RequestError("There are no terms yet. Type or paste one a line.")
+        raise RequestError("There are no terms yet. Type or paste one per line.")
     delimiter = _find_delimiter(lines)
     if delimiter is None:
         return rows_to_terms([[line.strip()] for line in lines])
@@ -89,9 +89,9 @@ def rows_to_terms(rows: Sequence[Sequence[str]]) -> list[Term]:
             term = named.pop("term", "") or named["label"]
             terms.append(Term(term, **named))
     if not terms:
-        raise RequestError("There are no terms yet. Type or paste one a line, or name a column “term”.")
+        raise RequestError("There are no terms yet. Type or paste one per line, or name a column “term”.")
     if len(terms) > MOST_TERMS:
-        raise RequestError(f"These are {len(terms)} terms; a page takes {MOST_TERMS} at once. Cut the list.")
+        raise RequestError(f"These are {len(terms)} terms; at most {MOST_TERMS} are added at once. Shorten the list.")
     return terms
 
 

@@ -59,14 +59,14 @@ def _links(check: _Check) -> Iterator[Finding]:
             yield check.find(
                 "link-without-destination",
                 link.start,
-                f"{words} is marked as a link but has no href to lead anywhere.",
+                f"{words} is an <a> element without an href, so it goes nowhere.",
             )
         elif link.kind is LinkKind.PLACEHOLDER:
             words = f"“{link.text}”" if link.text else "A link"
             yield check.find(
                 "link-without-destination",
                 link.start,
-                f"{words} was never given a destination: its href is “{link.href}”.",
+                f"{words} has a placeholder as its target: its href is “{link.href}”.",
             )
         elif link.kind in _LEADING:
             outcome = check.site.follow(page.path, link.href)
@@ -106,8 +106,8 @@ def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
     if isinstance(outcome, NoTarget):
         where = "this page" if outcome.path == check.page.path else outcome.path
         near = find_near(outcome.fragment, check.site.names(outcome.path))
-        hint = f" It may have meant “#{near[0]}”." if near else ""
-        message = f"{words} leads to “#{outcome.fragment}”, which nothing on {where} is called.{hint}"
+        hint = f" Perhaps it means “#{near[0]}”." if near else ""
+        message = f"{words} leads to “#{outcome.fragment}”, but nothing on {where} has that identifier.{hint}"
         return check.find("fragment-missing", link.start, message, near)
     is_page = link.kind is LinkKind.PAGE or is_page_path(outcome.path)
     code = "page-missing" if is_page else "file-missing"
@@ -115,8 +115,8 @@ def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
 
 
 def _not_there(outcome: NoFile) -> str:
-    hint = f" There is “{outcome.near}”, which differs in capitals." if outcome.near else ""
-    return f"which the site does not have.{hint}"
+    hint = f" There is “{outcome.near}”, which differs only in capitals." if outcome.near else ""
+    return f"which is not in the site.{hint}"
 
 
 def _resources(check: _Check) -> Iterator[Finding]:
@@ -136,7 +136,7 @@ def _duplicates(check: _Check) -> Iterator[Finding]:
             yield check.find(
                 "identifier-duplicate",
                 target.start,
-                f"“{target.name}” is already the identifier of what stands on line {line}; links lead there.",
+                f"“{target.name}” is also the identifier of an element on line {line}, which is where links lead.",
             )
 
 
@@ -149,7 +149,7 @@ def _gaps(check: _Check) -> Iterator[Finding]:
             yield check.find(
                 "heading-gap",
                 heading.element.open.start,
-                f"“{heading.text}” is a heading of level {heading.level} right below one of level {above[-1]}.",
+                f"“{heading.text}” is a level {heading.level} heading directly after a level {above[-1]} heading.",
             )
         above.append(heading.level)
 

@@ -37,9 +37,9 @@ def _judge(flat: list[Section], block: ContentsBlock, one: Listed) -> Iterator[t
         change = f"its heading says “{title}”" if one.entry.words != title else "its address leads nowhere"
         yield "contents-out-of-date", at, f"{words} is out of date: {change}."
     elif one.state is State.DOUBTED:
-        yield "entry-doubted", at, f"{words} was shortened, and its heading has changed since: “{title}”."
+        yield "entry-doubted", at, f"{words} was shortened by hand, and its heading has since changed: “{title}”."
     elif one.state in (State.GONE, State.OPEN):
-        yield "entry-without-section", at, f"{words} leads to no section that these contents list."
+        yield "entry-without-section", at, f"{words} does not lead to a section that these contents cover."
 
 
 def _name_missing(flat: list[Section], block: ContentsBlock) -> str:

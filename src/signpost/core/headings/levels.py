@@ -59,7 +59,7 @@ def plan_levels(page: Page, levels: Mapping[int, int]) -> EditSet:
         if not 0 <= index < len(page.headings):
             raise GoneError("The section")
         if not 1 <= level <= LOWEST:
-            raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
+            raise RequestError(f"Headings have levels 1 to 6, not {level}.")
         edits += level_edits(page, page.headings[index], level)
     return edit_set(page.source, edits)
 
@@ -159,14 +159,14 @@ def plan_repair(page: Page, code: str) -> EditSet:
     """Return the edits of a repair that was proposed. Raises RequestError where it is not proposed any more."""
     repair = next((found for found in find_repairs(page) if found.code == code), None)
     if repair is None:
-        raise RequestError("There is nothing to repair here any more.")
+        raise RequestError("There is nothing left to repair here.")
     return plan_first_heading(page, repair.words) if repair.words else plan_levels(page, repair.levels)
 
 
 def plan_first_heading(page: Page, words: str) -> EditSet:
     """Return the edits that put a heading of the first level before the content, for a page that has none."""
     if any(heading.level == 1 for heading in page.headings):
-        raise RequestError("The page has a heading of the first level already.")
+        raise RequestError("The page already has a level 1 heading.")
     return edit_set(page.source, [heading_before(page, _content_begin(page), 1, words)])
 
 
@@ -174,7 +174,7 @@ def heading_before(page: Page, offset: int, level: int, words: str, identifier: 
     """Return the edit that puts a new heading before what begins at `offset`, in the author's hand."""
     words = " ".join(words.split())
     if not words:
-        raise RequestError("A heading needs words. Type them first.")
+        raise RequestError("Type the words of the heading first.")
     habits = read_habits(page)
     markup = habits.start(f"h{level}", id=identifier) + escape(words, quote=False) + habits.end(f"h{level}")
     slot = block_start(page.text, offset)

@@ -57,7 +57,7 @@ def plan_heading(page: Page, before: int, level: int, words: str, identifier: st
     if before not in {block.start for block in read_blocks(page)}:
         raise GoneError("The block")
     if not 1 <= level <= LOWEST:
-        raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
+        raise RequestError(f"Headings have levels 1 to 6, not {level}.")
     if identifier and (objection := find_objection(identifier, {target.name for target in page.targets})):
         raise RequestError(objection)
     return edit_set(page.source, [heading_before(page, before, level, words, identifier or None)])

@@ -58,18 +58,22 @@ def plan_move(page: Page, index: int, direction: Direction) -> EditSet:
     name = f"“{section.text}”"
     if direction is Direction.UP:
         if before is None:
-            raise RequestError(f"{name} is the first of its kind; move it out (to the left) to get further up.")
+            raise RequestError(
+                f"{name} is the first section at its level here. Move it out (to the left) to move it further up."
+            )
         return plan_drop(page, index, before.index, Where.BEFORE)
     if direction is Direction.DOWN:
         if after is None:
-            raise RequestError(f"{name} is the last of its kind; move it out (to the left) to get further down.")
+            raise RequestError(
+                f"{name} is the last section at its level here. Move it out (to the left) to move it further down."
+            )
         return plan_drop(page, index, after.index, Where.AFTER)
     if direction is Direction.IN:
         if before is None:
-            raise RequestError(f"There is no section above {name} at its level for it to go into.")
+            raise RequestError(f"There is no section above {name} at the same level to move it into.")
         return plan_drop(page, index, before.index, Where.INTO)
     if section.parent is None:
-        raise RequestError(f"{name} stands in no other section, so it cannot move out of one.")
+        raise RequestError(f"{name} is not inside another section, so it cannot move out.")
     return plan_drop(page, index, section.parent, Where.AFTER)
 
 
@@ -82,7 +86,7 @@ def plan_drop(page: Page, index: int, target: int, where: Where) -> EditSet:
     flat = read_outline(page).flat()
     section, onto = _find(flat, index), _find(flat, target)
     if onto.index == section.index or _is_within(flat, onto, section):
-        raise RequestError(f"“{section.text}” cannot be moved to a place within itself.")
+        raise RequestError(f"“{section.text}” cannot be moved into itself.")
     own = section_span(page, flat, section)
     goal = _goal(page, flat, onto, where)
     levels = _levels(page, flat, section, goal.level - section.level)
@@ -155,7 +159,7 @@ def section_span(page: Page, flat: list[Section], section: Section) -> Span:
     start = heading.begin
     around = [element for element in heading.ancestors if element.open.start < start]
     if any(element.tag in _PIECES for element in heading.ancestors if element.open.start >= start):
-        raise RequestError(f"“{section.text}” stands in a list or a table, which has to stay whole. Edit the source.")
+        raise RequestError(f"“{section.text}” is in a list or a table, which cannot be split. Edit the source.")
     after = next((other for other in flat[section.index + 1 :] if other.level <= section.level), None)
     limit = after.heading.begin if after else page.content.end
     holder = around[-1].close if around else None
@@ -164,7 +168,7 @@ def section_span(page: Page, flat: list[Section], section: Section) -> Span:
         theirs = [element for element in after.heading.ancestors if element.open.start < end < element.end]
         if [element.open for element in theirs] != [element.open for element in around]:
             raise RequestError(
-                f"“{section.text}” shares an element with what stands around it, so moving it would tear the markup. "
+                f"“{section.text}” shares an element with other content, so moving it would break the markup. "
                 "Move it in the source."
             )
     return Span(_line_begin(page.text, start), _line_begin(page.text, end))
@@ -215,7 +219,7 @@ def _levels(page: Page, flat: list[Section], section: Section, shift: int) -> li
     for part in parts:
         if not 1 <= part.level + shift <= LOWEST:
             raise RequestError(
-                f"“{part.text}” would come to level {part.level + shift}; headings have the levels 1 to 6. "
+                f"“{part.text}” would end up at level {part.level + shift}; headings have levels 1 to 6. "
                 "Raise it first."
             )
     return [edit for part in parts for edit in level_edits(page, part.heading, part.level + shift)]

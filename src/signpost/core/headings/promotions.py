@@ -36,7 +36,7 @@ def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, .
         if not 0 <= index < len(found):
             raise GoneError("The look-alike heading")
         if not 1 <= level <= LOWEST:
-            raise RequestError(f"Headings have the levels 1 to 6; {level} is none.")
+            raise RequestError(f"Headings have levels 1 to 6, not {level}.")
         edits += _Promotion(nodes, habits, found[index], level).edits()
     return edit_set(page.source, edits)
 

@@ -61,7 +61,7 @@ def plan_sample(page: Page, before: int, code: str) -> EditSet:
     """
     lines = code.replace("\r\n", "\n").replace("\r", "\n").strip("\n").split("\n")
     if not any(line.strip() for line in lines):
-        raise RequestError("There is no code to put in. Paste the sample first.")
+        raise RequestError("There is no code to insert. Paste the sample first.")
     if before not in {block.start for block in read_blocks(page)}:
         raise GoneError("The block")
     habits = read_habits(page)

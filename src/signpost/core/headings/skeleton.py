@@ -54,10 +54,10 @@ def read_titles(text: str, highest: int = 2) -> list[Title]:
         steps.append(indent)
         level = highest + len(steps) - 1
         if level > LOWEST:
-            raise RequestError(f"“{words}” would come to level {level}; headings have the levels 1 to 6.")
+            raise RequestError(f"“{words}” would end up at level {level}; headings have levels 1 to 6.")
         titles.append(Title(" ".join(words.split()), level))
     if not titles:
-        raise RequestError("There are no titles yet. Type one a line, subsections indented.")
+        raise RequestError("There are no titles yet. Type one per line, with subsections indented.")
     return titles
 
 

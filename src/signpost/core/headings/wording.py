@@ -31,17 +31,17 @@ def plan_words(site: Site, path: str, index: int, words: str) -> SitePlan:
     heading = page.headings[index]
     new = " ".join(words.split())
     if not new:
-        raise RequestError("A heading needs words. To take it away, make it a paragraph in the source.")
+        raise RequestError("A heading needs words. To remove it, make it a paragraph in the source.")
     element = heading.element
     if element.close is None:
         raise RequestError(
-            f"“{heading.text}” has no end tag, so where its words end is a guess. Close it in the source."
+            f"“{heading.text}” has no end tag, so it is unclear where it ends. Close it in the source."
         )
     inner = _without_permalinks(page, Span(element.open.end, element.close.start))
     own = word_edits_between(page.text, inner, heading.text, new, f"“{heading.text}” is “{new}” now")
     if own is None:
         raise RequestError(
-            f"The words of “{heading.text}” come from a picture or stand in a way that only the source shows. "
+            f"The words of “{heading.text}” come from a picture or are written in a way that cannot be edited here. "
             "Edit them there."
         )
     edits = {path: [*own, *entry_word_edits(page, heading.text, new), *_title_edits(page, heading, new)]}
@@ -63,7 +63,7 @@ def plan_title(site: Site, path: str, words: str) -> SitePlan:
     page = site.pages[path]
     new = " ".join(words.split())
     if not new or page.title_span is None:
-        raise RequestError("The page needs a title element and words for it. Write <title></title> into its head.")
+        raise RequestError("The page needs a <title> element with words in it. Add one to its head.")
     first = next((index for index, one in enumerate(page.headings) if one.level == 1), None)
     if first is not None and page.headings[first].text == page.title and page.title != new:
         return plan_words(site, path, first, new)

@@ -34,11 +34,13 @@ def plan_wrapping(page: Page, levels: Collection[int]) -> Wrapping:
     """
     if not page.html5:
         raise RequestError(
-            "The page's document type is older than section elements. Change it to <!DOCTYPE html> first."
+            "The page's document type is older than the section element. Change it to <!DOCTYPE html> first."
         )
     unclosed = next((heading for heading in page.headings if heading.element.close is None), None)
     if unclosed is not None:
-        raise RequestError(f"“{unclosed.text[:60]}” has no end tag and would swallow the new ones. Close it first.")
+        raise RequestError(
+            f"“{unclosed.text[:60]}” has no end tag, so the new ones would end up inside it. Close it first."
+        )
     flat = read_outline(page).flat()
     habits = read_habits(page)
     names = _labels(page, flat, levels)

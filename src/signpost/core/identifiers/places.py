@@ -80,7 +80,7 @@ def plan_top(page: Page, name: str) -> EditSet:
     free = [node for node in (*holders, *within[:1]) if not node.attributes.get("id")]
     node = next(iter([*free, *within]), None)
     if node is None:
-        raise RequestError("The page has no content that could be marked.")
+        raise RequestError("The page has no content to put an identifier on.")
     if node.attributes.get("id"):
         raise RequestError(f"The top has the identifier “{node.attributes['id']}” already. Use that one.")
     return edit_set(page.source, [put_identifier(page, read_habits(page), node.start, name)])

@@ -85,7 +85,7 @@ def read_origin(page: Page, span: Span) -> Origin:
     inner = span.of(page.text)
     words = collapse(unescape(without_markup(inner, " "))) or _alternative(nodes, span)
     if not words:
-        raise RequestError("Choose the words, or the picture, that shall be the link.")
+        raise RequestError("Select the words or the picture to link.")
     holder = nodes.at(span.start)
     around = [holder, *nodes.above(holder)] if holder is not None else []
     within = [node for node in nodes.all if node.tag == "button" and span.start <= node.start < span.end]
@@ -95,11 +95,11 @@ def read_origin(page: Page, span: Span) -> Origin:
     closed = next((node.tag for node in around if node.tag in _CLOSED), None)
     if closed is not None:
         raise RequestError(
-            f"No link can stand within a {closed} element: {_CLOSED_WHY.get(closed, _NO_WORDS)} "
+            f"A link cannot go inside a {closed} element: {_CLOSED_WHY.get(closed, _NO_WORDS)} "
             "Choose words of the page's own text, or put the link right behind the element."
         )
     if not any(node.tag == "body" for node in around):
-        raise RequestError("This stands in the page's head, which readers do not see. Choose words of its text.")
+        raise RequestError("This is in the page's head, which readers do not see. Select words of its text.")
     if not _is_whole(inner):
         raise RequestError(
             "The words begin in one element and end in another. Choose words within one line or paragraph."
@@ -239,7 +239,7 @@ def find_words(page: Page, start: int, words: str, occurrence: int = 0) -> Span:
                 break
         if at >= 0:
             return Span(chars[at].span.start, chars[at + len(wanted) - 1].span.end)
-    raise RequestError("These words are not found in the source. Choose them in the source instead.")
+    raise RequestError("These words cannot be found in the source. Select them there instead.")
 
 
 def _mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str | None, list[Edit]]:

@@ -128,7 +128,7 @@ class Page:
         start = resolve_path(self.path, self.base, site_base)
         if start is None:
             raise RequestError(
-                f"The base element of {self.path} leads out of the site, so no address within the site can be "
+                f"The base element of {self.path} leads out of the site, so addresses within the site cannot be "
                 "written there. Remove the base element, or set the site's own address."
             )
         return relative_address(start[0], path, fragment)

@@ -68,7 +68,7 @@ def _chosen(page: Page, indexes: Sequence[int]) -> list[Cut]:
         if index not in possible:
             words = f"“{page.headings[index].text}”" if 0 <= index < len(page.headings) else f"number {index + 1}"
             raise RequestError(
-                f"The page cannot be cut before section {words}: it begins the content, or stands inside a list, a "
+                f"The page cannot be cut before section {words}: it is where the content starts, or inside a list, a "
                 "table, a sample or a figure. Choose another section."
             )
     return sorted((possible[index] for index in set(indexes)), key=lambda cut: cut.at)

@@ -177,13 +177,13 @@ def plan_no_style(site: Site) -> SitePlan:
 def _refuse(style: ReadingStyle) -> None:
     for colour in (style.accent, style.wash):
         if not _COLOUR.fullmatch(colour):
-            raise RequestError(f"“{colour}” is no colour; write it as #1d5c4a.")
+            raise RequestError(f"“{colour}” is not a colour. Write it as #1d5c4a.")
     for length in (style.bar, style.side, style.narrow):
         if not 0 <= length <= _LONGEST:
-            raise RequestError(f"{length:g} rem is no length for this; choose one from 0 to {_LONGEST}.")
+            raise RequestError(f"{length:g} rem does not fit here. Choose a length from 0 to {_LONGEST}.")
     if not 0 <= style.below <= _WHOLE_WINDOW:
         raise RequestError(
-            f"Room below of {style.below:g} % of the window cannot be; choose from 0 to {_WHOLE_WINDOW}."
+            f"Room below of {style.below:g} % of the window is too much. Choose from 0 to {_WHOLE_WINDOW}."
         )
 
 

@@ -79,7 +79,7 @@ def _alias(page: Page, target: Target) -> Edit:
     """Return the edit that leaves the old identifier beside the new one, on an empty element that shows nothing."""
     if target.element in _WITHIN_TABLE:
         raise RequestError(
-            f"A {target.element} element has no room for a second identifier. Rename it without keeping the old one, "
+            f"A {target.element} element cannot hold a second identifier. Rename it without keeping the old one, "
             "or give the old one to a cell."
         )
     habits = read_habits(page)

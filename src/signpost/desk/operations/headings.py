@@ -144,7 +144,9 @@ def _new_path(asked: Asked) -> str:
     if clash is None:
         return path
     if clash[0] is Clash.FOLDER:
-        raise RequestError(f"“{path}” cannot be beside “{clash[1]}”: one would be a folder. Choose another name.")
+        raise RequestError(
+            f"“{path}” cannot exist beside “{clash[1]}”: one of them would be a folder. Choose another name."
+        )
     raise RequestError(f"The site has “{clash[1]}” already. Choose another name.")
 
 

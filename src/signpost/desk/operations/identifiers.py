@@ -58,7 +58,7 @@ def _relink(asked: Asked) -> Planned:
     written = page.attribute_at(asked["start"], "href") if link else None
     if written is not None and find_missing_quote(page.text, written) is not None:
         raise RequestError(
-            "This link lacks a quotation mark, so its words are in its address. Put the mark in first."
+            "A quotation mark is missing in this link, so its words became part of its address. Add the mark first."
         )
     edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
     if link is None or edit is None:
