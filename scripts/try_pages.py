@@ -46,7 +46,7 @@ SLOW = 20.0  # seconds that an operation may take before it is named
 
 @dataclass(frozen=True)
 class Operation:
-    """An operation, and what it may take away."""
+    """An operation, and what it may remove."""
 
     plan: Callable[[Page], EditSet]
     may_lose: Callable[[tuple[str, ...]], bool] = of_nothing

@@ -46,7 +46,7 @@ def pieces(markup: str) -> Pieces:
 
 
 def lost(before: str, after: str) -> Pieces:
-    """What stood in a page's source and stands there no more."""
+    """What was in a page's source and is there no more."""
     return pieces(before) - pieces(after)
 
 

@@ -38,7 +38,7 @@ def faults(screen: Page, within: list[str] | None = None) -> list[tuple[str, str
 
 
 def bring_demo(served: str) -> str:
-    """Bring in the demo site anew; return the address of its desk."""
+    """Bring in the demo site again; return the address of its desk."""
     with httpx2.Client(base_url=served) as client:
         return served + demo_site(client).removeprefix("/api")
 

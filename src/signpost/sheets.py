@@ -18,7 +18,7 @@ _COLUMNS = 20
 def read_rows(data: bytes) -> list[list[str]]:
     """Return the rows of a workbook's first sheet (XLSX, ECMA-376), each cell as text.
 
-    Raises RequestError for what is no workbook, or a larger one than a list of terms can be.
+    Raises RequestError for what is not a workbook, or a larger one than a list of terms can be.
     """
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:

@@ -81,7 +81,7 @@ def listener():
 
 
 def jump(screen, name):
-    """Follow a jump on the rendered page, and tell where its window stands."""
+    """Follow a jump on the rendered page, and tell where its window is."""
     frame = screen.frame_locator(RENDERED)
     frame.locator(name).click()
     screen.wait_for_timeout(300)

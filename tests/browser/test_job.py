@@ -15,7 +15,7 @@ from sites import packed, unpacked
 
 pytestmark = pytest.mark.browser
 
-#: How far from where the formula puts it a window may stand, in CSS pixels.
+#: How far from where the formula puts it a window may be, in CSS pixels.
 TOLERANCE = 2
 
 LANDED = f"Math.abs(where.at - where.wanted) <= {TOLERANCE}"
@@ -28,7 +28,7 @@ WHERE = """id => {
 }"""
 
 
-#: Jump to a fragment, and tell whether the window comes to stand where it should.
+#: Jump to a fragment, and tell whether the window comes to be where it should.
 FOLLOW = f"""async ([fragment, place]) => {{
   document.documentElement.style.scrollBehavior = "auto";
   location.hash = "";
@@ -61,7 +61,7 @@ def test_the_whole_job(screen, served, tmp_path):
     screen.get_by_role("button", name="Apply").click()
     expect(screen.locator(".tray")).to_contain_text("Applied: Identifiers for 75 sections")
 
-    # contents, ways back
+    # contents, back-to-top links
     screen.get_by_role("tab", name="Contents").click()
     screen.get_by_role("button", name="Review and adopt").click()
     screen.get_by_role("button", name="Show the edits").click()
@@ -93,7 +93,7 @@ def test_the_whole_job(screen, served, tmp_path):
     apply(screen)
     expect(screen.locator("main")).to_contain_text("one of several parts already")
 
-    # take out
+    # remove
     screen.get_by_role("button", name="Take out").first.click()
     with screen.expect_download() as download:
         screen.get_by_role("link", name="The whole site").click()

@@ -1,4 +1,4 @@
-"""The stages of contents, jump links and ways back, as their author works through them."""
+"""The stages of contents, jump links and back-to-top links, as their author works through them."""
 
 import httpx2
 import pytest

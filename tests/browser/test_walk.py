@@ -1,4 +1,4 @@
-"""The walk and the road: landings tried and mended, windows, lengths, two pages side by side."""
+"""The walk and the road: landings tried and fixed, windows, lengths, two pages side by side."""
 
 import re
 

@@ -74,7 +74,7 @@ def test_nothing_is_lost_but_what_the_operation_s_name_says(name, data):
     plan, may_go = OPERATIONS[name]
     page = page_of(data)
     if page.made_blocks("contents") or page.made_blocks("back-to-top"):
-        return  # what stands in blocks of ours is refreshed
+        return  # what is in blocks of ours is refreshed
     with contextlib.suppress(SignpostError):
         after = edited(page, plan(page))
         changed[name] += after.text != page.text

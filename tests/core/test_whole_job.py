@@ -17,7 +17,7 @@ ALL_LEVELS = ContentsOptions(levels=range(1, 7))
 
 @given(pages(), pages())
 def test_the_whole_job_breaks_no_link_of_the_site(data, other_data):
-    """Identifiers, contents, ways back, parts: what a link led to before, it leads to after."""
+    """Identifiers, contents, back-to-top links, parts: what a link led to before, it leads to after."""
     page, other = page_of(data), page_of(other_data, "other.html")
     before = Site({"page.html": page, "other.html": other}, frozenset(["page.html", "other.html"]))
     for planned in (

@@ -1,4 +1,4 @@
-"""Operations planned, applied, undone and redone behind the API; files brought in and taken out."""
+"""Operations planned, applied, undone and redone behind the API; files brought in and exported."""
 
 import subprocess
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What stands above the bench: the page or its source, and what is being chosen or typed there. */
+/** What is above the bench: the page or its source, and what is being chosen or typed there. */
 import SignIcon from "../components/SignIcon.vue";
 import TabRow from "../components/TabRow.vue";
 import { useDialogs } from "../stores/dialogs";

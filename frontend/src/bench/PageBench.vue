@@ -28,7 +28,7 @@ const about = ref<number | null>(null); // start of the link under the pointer
 const said = ref("");
 let ready = false;
 let fromFrame = -2;
-let lastTop = 0; // where the frame stood, for when it is loaded again
+let lastTop = 0; // where the frame was, for when it is loaded again
 let lastPath = "";
 let quietUntil = 0; // while the frame scrolls to where we sent it
 let backTo: number | null = null; // where the frame goes once the page is there again
@@ -38,7 +38,7 @@ const SETTLING = 250;
 /** How long a link is shown before it is followed, in milliseconds. */
 const PAUSE = 350;
 
-/** What the addresses of the site's files begin with in the frame; where one signs in, it holds a pass as well. */
+/** What the addresses of the site's files begin with in the frame; where one signs in, it contains a pass as well. */
 const prefix = computed(() => new RegExp(`^/preview/${page.siteId}(?:\\.[^/]*)?/`));
 const address = computed(() =>
   page.saved
@@ -135,7 +135,7 @@ function land(start: unknown, top: number): void {
 let turned = 0; // the last link that was asked for and followed
 const waiting = () => walk.turn !== turned && walk.step !== null && walk.step.page === page.path;
 
-/** Follow the link that was asked for, on whatever page of the site it stands. */
+/** Follow the link that was asked for, on whatever page of the site it is. */
 function followStep(): void {
   const step = walk.step;
   if (!step) return;

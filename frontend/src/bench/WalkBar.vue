@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The walk's controls: the window, the previous and next link, and the way back. */
+/** The walk's controls: the window, the previous and next link, and the back-to-top link. */
 import { useWalk } from "../stores/walk";
 import SignIcon from "../components/SignIcon.vue";
 import WindowPicker from "./WindowPicker.vue";

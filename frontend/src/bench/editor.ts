@@ -26,7 +26,7 @@ export interface EditorOptions {
   path: () => string;
   onType: (text: string) => void;
   onSave: () => void;
-  onSection: (index: number) => void; // the cursor stands in another section, or the margin was clicked
+  onSection: (index: number) => void; // the cursor is in another section, or the margin was clicked
 }
 
 export interface SourceEditor {
@@ -36,7 +36,7 @@ export interface SourceEditor {
   setSections(sections: readonly MarginSection[], chosen: number): void;
   /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
   goTo(line: number, column?: number, focus?: boolean): void;
-  /** Where the cursor stands; both 1-based, the column in code points. */
+  /** Where the cursor is; both 1-based, the column in code points. */
   place(): { line: number; column: number };
   /** What is selected, or the cursor alone; lines and columns in code points, 1-based. */
   selection(): { line: number; column: number; end_line: number; end_column: number };

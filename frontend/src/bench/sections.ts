@@ -89,7 +89,7 @@ export function showSections(view: EditorView, sections: readonly MarginSection[
   view.dispatch({ effects: setMargin.of({ sections, chosen }) });
 }
 
-/** Return the innermost section that holds an offset. */
+/** Return the innermost section that contains an offset. */
 export function sectionAt(sections: readonly MarginSection[], text: Text, offset: number): MarginSection | undefined {
   const line = text.lineAt(offset).number;
   return sections.findLast((section) => section.line <= line);

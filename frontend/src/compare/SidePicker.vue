@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Which page, and which of its revisions, stands on one side. */
+/** Which page, and which of its revisions, is on one side. */
 import { ref, watch } from "vue";
 import { api, data, type RevisionView } from "../api/client";
 

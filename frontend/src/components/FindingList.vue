@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What does not hold, each with its place and its reason. */
+/** What is wrong, each with its place and its reason. */
 import type { FindingView } from "../api/client";
 import SignIcon from "./SignIcon.vue";
 

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What stands where there is nothing to show: it loads, it failed, or it is empty; and what to do about it. */
+/** What is where there is nothing to show: it loads, it failed, or it is empty; and what to do about it. */
 defineProps<{ kind: "loading" | "failed" | "empty"; title: string; text?: string }>();
 </script>
 

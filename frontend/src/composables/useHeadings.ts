@@ -56,7 +56,7 @@ export function useHeadings() {
     void tray.propose({ operation: "promote", page: page.path, levels });
   }
 
-  /** Remember that a line is no heading, or offer it again. */
+  /** Remember that a line is not a heading, or offer it again. */
   async function refuse(key: string, refused = true): Promise<void> {
     try {
       await choices.refuse(key, refused);

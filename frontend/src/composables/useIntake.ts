@@ -12,7 +12,7 @@ interface Found {
   file: File;
 }
 
-/** Return what one dropped entry holds, folders included. */
+/** Return what one dropped entry contains, folders included. */
 async function gather(entry: FileSystemEntry, prefix: string): Promise<Found[]> {
   if (entry.isFile) {
     const file = await new Promise<File>((resolve, reject) => (entry as FileSystemFileEntry).file(resolve, reject));

@@ -17,7 +17,7 @@ export function useJumps() {
   const choices = useChoices();
   const dialogs = useDialogs();
 
-  /** Ask where the words, or the picture, shall lead that `found` gives. */
+  /** Ask where the words, or the picture, should lead that `found` gives. */
   async function begin(found: Promise<OriginView>): Promise<void> {
     dialogs.linking = false;
     tray.problem = "";

@@ -12,7 +12,7 @@ const choices = useChoices();
 const blocks = ref<BlockView[]>([]);
 const problem = ref("");
 
-/** The blocks by the section they stand in. */
+/** The blocks by the section they are in. */
 const groups = computed(() => {
   const found = new Map<number, BlockView[]>();
   for (const block of blocks.value) found.set(block.section, [...(found.get(block.section) ?? []), block]);

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The block that contents stand before. */
+/** The block that contents are before. */
 import { ref } from "vue";
 import { useContents } from "../composables/useContents";
 import { useDialogs } from "../stores/dialogs";

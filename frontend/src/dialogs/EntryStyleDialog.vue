@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What stands before, between and behind the entries of contents. */
+/** What is before, between and behind the entries of contents. */
 import { ref } from "vue";
 import { useContents } from "../composables/useContents";
 import { useDialogs } from "../stores/dialogs";

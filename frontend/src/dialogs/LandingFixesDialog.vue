@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** What would mend bad landings: each fix shows what it does, measured anew in every window, before it is applied. */
+/** What would fix bad landings: each fix shows what it does, measured again in every window, before it is applied. */
 import { computed, onMounted, reactive, ref, watch } from "vue";
 import { detailOf, type LandingFixesView, type MeasureView, type NamedWindow } from "../api/client";
 import { useChoices } from "../stores/choices";
@@ -50,7 +50,7 @@ const words = (view: MeasureView) => {
   return [low ? `${low} low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
 };
 
-/** Measure the page anew with the fixes that are ticked. */
+/** Measure the page again with the fixes that are ticked. */
 async function show(): Promise<void> {
   const mine = ++asked;
   if (!style.value) return;

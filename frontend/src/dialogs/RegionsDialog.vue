@@ -35,7 +35,7 @@ onMounted(async () => {
   }
 });
 
-/** Only one element holds the content; the one that did is an ordinary part then. */
+/** Only one element contains the content; the one that did is an ordinary part then. */
 function choose(selector: string, part: Part): void {
   if (part === "content")
     for (const other of Object.keys(parts.value)) if (parts.value[other] === "content") parts.value[other] = "own";

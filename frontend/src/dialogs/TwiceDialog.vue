@@ -11,7 +11,7 @@ const tray = useTray();
 const MOST = 6;
 const twice = computed(() => page.view?.structure.twice ?? []);
 
-/** Where the links stand, as many as can be read at a glance. */
+/** Where the links are, as many as can be read at a glance. */
 function whence(links: readonly { page: string; line: number }[]): string {
   const shown = links.slice(0, MOST).map((link) => `${link.page} line ${link.line}`);
   return shown.join(", ") + (links.length > MOST ? `, and ${links.length - MOST} more` : "");

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Ways back: after which sections, where they lead, what they say. */
+/** Back-to-top links: after which sections, where they lead, what they say. */
 import { computed, reactive } from "vue";
 import type { Operation, PageView } from "../api/client";
 import { useDialogs } from "../stores/dialogs";

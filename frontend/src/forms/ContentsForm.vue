@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Contents: made, brought up to date, moved, taken out; a list made by hand is adopted. */
+/** Contents: made, brought up to date, moved, removed; a list made by hand is adopted. */
 import { computed, reactive, watch } from "vue";
 import type { Operation, PageView } from "../api/client";
 import { kindOf, useContents, type Kind } from "../composables/useContents";

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Jump links: made, led elsewhere, offered where words resemble a title; who points where. */
+/** Jump links: made, given another target, offered where words resemble a title; who points where. */
 import { computed, onBeforeUnmount } from "vue";
 import type { PageView } from "../api/client";
 import { ownLinks } from "../ledger/rows";

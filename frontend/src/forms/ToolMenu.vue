@@ -5,7 +5,7 @@ export interface Tool {
   does: () => void;
   off?: boolean; // there is nothing to do
   always?: boolean; // even while nothing may be edited
-  apart?: boolean; // a line stands above it
+  apart?: boolean; // a line is above it
 }
 </script>
 

@@ -27,7 +27,7 @@ async function finish(): Promise<void> {
   finished = true;
   const value = typed.value.trim();
   if (!props.check || (await props.check(value))) emit("done", value);
-  else finished = false; // it stays, to be mended
+  else finished = false; // it stays, to be fixed
 }
 
 function leave(): void {

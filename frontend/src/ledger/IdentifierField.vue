@@ -15,7 +15,7 @@ const { judgement, settle } = useJudgement(
   () => ({ own: props.own, words: props.words }),
 );
 
-/** What cannot be an identifier stays to be mended; nothing at all is as if it had not been touched. */
+/** What cannot be an identifier stays to be fixed; nothing at all is as if it had not been touched. */
 const mayBe = async (value: string) => value === "" || (await settle())?.verdict !== "refused";
 </script>
 

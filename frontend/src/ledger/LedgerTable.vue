@@ -94,7 +94,7 @@ function leave(section: SectionView): void {
   void nextTick(() => rowOf(section.index)?.focus());
 }
 
-/** Go to another row of the table as it stands, the rows between sections too. */
+/** Go to another row of the table as it is, the rows between sections too. */
 function go(from: HTMLElement, step: number): void {
   const at = Math.min(Math.max(Number(from.dataset.at) + step, 0), rows.value.length - 1);
   const row = rows.value[at];

@@ -19,8 +19,8 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
     <td colspan="4" :style="{ paddingLeft: `${(found.level - 1) * 10 + 4}px` }">
       <div class="row">
         <p class="what small clipped" :title="found.text">
-          <strong>{{ found.reason }}</strong
-          >, line {{ found.line }} <span class="soft">before “{{ found.text }}”</span>
+          <strong>{{ found.reason }}</strong>, line {{ found.line }}
+          <span class="soft">before “{{ found.text }}”</span>
         </p>
         <button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button>
       </div>

@@ -44,7 +44,7 @@ function withJumps(page: PageView, sections: Row[], shown: LinksShown): Row[] {
   return [...below(-1), ...sections.flatMap((row, index) => [row, ...below(index)])];
 }
 
-/** What looks like a heading, and where one is missing, each before the section that it stands before. */
+/** What looks like a heading, and where one is missing, each before the section that it is before. */
 function withFound(page: PageView, sections: Row[]): Row[] {
   const { lookalikes, missing } = page.structure;
   const extras = [

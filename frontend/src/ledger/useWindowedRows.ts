@@ -11,7 +11,7 @@ export interface RowSource {
   count: () => number;
   heightOf: (at: number) => number; // of a row, in CSS pixels
   holder: Ref<HTMLElement | null>; // an element in the scrolled box
-  head: number; // height of what stands above the rows, in CSS pixels
+  head: number; // height of what is above the rows, in CSS pixels
 }
 
 export function useWindowedRows(source: RowSource) {

@@ -13,7 +13,7 @@ const props = defineProps<{
   selected: number;
   cuts: ReadonlySet<number>;
   partOf: number[];
-  windowTop: number; // where the walk's window stands, in the page's pixels
+  windowTop: number; // where the walk's window is, in the page's pixels
   walking: boolean; // whether there is a rendered page to scroll
 }>();
 const emit = defineEmits<{ select: [index: number]; scroll: [top: number] }>();

@@ -5,7 +5,7 @@ import type { LandingView, MeasureView, PageView, SectionView } from "../api/cli
 const LEAST_A_WINDOW = 22;
 const MOST_A_WINDOW = 110;
 const MOST_ZOOMED = 560;
-/** How far each level is set in, in CSS pixels, and where the first one stands. */
+/** How far each level is set in, in CSS pixels, and where the first one is. */
 const INSET = 9;
 const LEFT = 26;
 /** Room for a label, in CSS pixels. */
@@ -28,7 +28,7 @@ export interface Tick {
 
 export interface Arc {
   key: string;
-  section: number; // that the link stands in
+  section: number; // that the link is in
   toSection: number;
   from: number;
   to: number;

@@ -1,4 +1,4 @@
-/** The window as it stands on the road: dragged or moved by key, it scrolls the page. */
+/** The window as it is on the road: dragged or moved by key, it scrolls the page. */
 import { computed, ref, type Ref } from "vue";
 
 /** What a press of an arrow key moves the window by, in windows. */

@@ -114,7 +114,7 @@ export const useChoices = defineStore("choices", () => {
     await page.reload();
   }
 
-  /** Remember that a look-alike is no heading, or offer it again. */
+  /** Remember that a look-alike is not a heading, or offer it again. */
   async function refuse(key: string, refused: boolean): Promise<void> {
     await data<unknown>(
       api.PUT("/api/sites/{site_id}/refusals", {

@@ -1,4 +1,4 @@
-/** The page as it stands in a reader's window: measured, and measured anew by itself when it looks otherwise. */
+/** The page as it is in a reader's window: measured, and measured again by itself when it looks otherwise. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import {

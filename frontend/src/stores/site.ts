@@ -1,4 +1,4 @@
-/** The site on the desk: its pages, what each lacks, what does not hold. */
+/** The site on the desk: its pages, what each lacks, what is wrong. */
 import { defineStore } from "pinia";
 import { ref, shallowRef } from "vue";
 import { api, data, detailOf, type FindingView, type SiteView } from "../api/client";
@@ -72,7 +72,7 @@ export const useSite = defineStore("site", () => {
     }
   }
 
-  /** Forget the open site, so that it is read anew when it is opened again. */
+  /** Forget the open site, so that it is read again when it is opened again. */
   function forget(): void {
     siteId.value = "";
   }

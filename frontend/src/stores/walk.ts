@@ -22,10 +22,10 @@ export const useWalk = defineStore("walk", () => {
   const siteWalk = shallowRef<SiteWalk | null>(null);
   const chosen = ref(""); // key of the link that was followed last
   const turn = ref(0); // goes up with each link that is to be followed
-  const backTurn = ref(0); // goes up with each way back
-  const trail = shallowRef<{ path: string; top: number }[]>([]); // where the window stood before each jump
+  const backTurn = ref(0); // goes up with each back-to-top link
+  const trail = shallowRef<{ path: string; top: number }[]>([]); // where the window was before each jump
   const landed = shallowRef<{ key: string; top: number } | null>(null); // where the last jump ended
-  const top = ref(0); // where the frame's window stands now
+  const top = ref(0); // where the frame's window is now
   const wish = ref<number | null>(null); // where the road sends it
   const tried = shallowRef<Map<string, number>>(new Map()); // where jumps ended, by key
   const progress = ref<{ done: number; total: number; what: string } | null>(null);

@@ -1,4 +1,4 @@
-/** Percent-encoding as browsers read it: what is no encoding stays as it stands (URL standard, 1.3). */
+/** Percent-encoding as browsers read it: what is not an encoding stays as it is (URL standard, 1.3). */
 
 export function decoded(text: string): string {
   try {

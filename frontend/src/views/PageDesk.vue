@@ -86,7 +86,7 @@ const locked = computed(() => {
     : "";
 });
 
-/** Ask what stands where was clicked on the page, and come out of its frame, whose keys are not ours. */
+/** Ask what is where was clicked on the page, and come out of its frame, whose keys are not ours. */
 function chosen(at: { start: number }): void {
   benchPane.value?.querySelector<HTMLElement>(".point")?.focus();
   void choosing.choosePlace(at);
@@ -113,7 +113,7 @@ const measured = computed(() => (measures.view?.path === page.path ? measures.vi
 const findings = computed(() =>
   [...(page.view?.findings ?? []), ...(measured.value?.findings ?? [])].sort((a, b) => a.start - b.start),
 );
-/** What the tabs count: what does not hold, and what is out of date in the contents. */
+/** What the tabs count: what is wrong, and what is out of date in the contents. */
 const counts = computed(() => {
   const blocks = page.view?.navigation.contents ?? [];
   const wrong = blocks.flatMap((block) =>

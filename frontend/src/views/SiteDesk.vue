@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The desk of a site: its pages, the links between them, what does not hold. */
+/** The desk of a site: its pages, the links between them, what is wrong. */
 import { computed, ref, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, data, detailOf, type FindingView, type PageSummary } from "../api/client";

@@ -1,4 +1,4 @@
-/** What is said of landings. */
+/** How landings are described. */
 import type { LandingView, LinkView } from "../api/client";
 
 export type Tone = "good" | "wait" | "wrong";
@@ -33,7 +33,7 @@ export function verdictOf(landing: LandingView): string {
   }
 }
 
-/** A landing in a sentence: what happens, why, and what would mend it. */
+/** A landing in a sentence: what happens, why, and what would fix it. */
 export function sentenceOf(landing: LandingView): string {
   switch (landing.verdict) {
     case "lands":

@@ -311,7 +311,7 @@ def check(
     fail_on: Annotated[str, typer.Option("--fail-on", metavar="error|warning|never")] = "error",
     site: SiteOption = None,
 ) -> None:
-    """Print what does not hold."""
+    """Print what is wrong."""
     if fail_on not in ("error", "warning", "never"):
         raise typer.BadParameter("--fail-on takes error, warning or never.")
     if path.is_dir():

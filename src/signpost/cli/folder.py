@@ -179,7 +179,7 @@ def _put_in_place(places: Sequence[Path], staged: Mapping[Path, Path]) -> None:
 
 
 def _stage(place: Path, data: bytes) -> Path:
-    """Return a new file beside a place, with its contents and the mode of what stands there."""
+    """Return a new file beside a place, with its contents and the mode of what is there."""
     place.parent.mkdir(parents=True, exist_ok=True)
     mode = stat.S_IMODE(place.stat().st_mode) if place.exists() else 0o666 & ~_umask()
     handle, name = tempfile.mkstemp(dir=place.parent, prefix=f".{place.name[:40]}.")

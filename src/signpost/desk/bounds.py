@@ -1,4 +1,4 @@
-"""How much a page may hold to be worked on; a page beyond is a page with a reason, and harms no other."""
+"""How much a page may contain to be worked on; a page beyond is a page with a reason, and harms no other."""
 
 from __future__ import annotations
 
@@ -18,12 +18,12 @@ MOST_SECTIONS = 10_000
 MOST_LINKS = 30_000
 MOST_TARGETS = 100_000
 
-#: Elements that only an end tag ends, or the end of what holds them (HTML 13.1.2.4).
+#: Elements that only an end tag ends, or the end of what contains them (HTML 13.1.2.4).
 _NESTING = re.compile(r"<(/?)(?:div|span|section|article|blockquote|center|ul|ol|table)(?=[\s/>])", re.IGNORECASE)
 
 
 class ExcessError(InputError):
-    """A page that holds more than can be worked on."""
+    """A page that contains more than can be worked on."""
 
     def __init__(self, count: int, noun: str, most: int) -> None:
         self.count = count

@@ -35,7 +35,7 @@ SITE_FILES = 10_000
 ARCHIVE_BYTES = 128 * 1024 * 1024
 ARCHIVE_EXPANSION = 200
 
-#: All that the standard library raises for an archive that is broken, in its directory or in what it holds.
+#: All that the standard library raises for an archive that is broken, in its directory or in what it contains.
 _BROKEN = (
     zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, EOFError, OSError, UnicodeError, ValueError,
     NotImplementedError, RuntimeError, IndexError, KeyError, OverflowError, MemoryError,
@@ -153,7 +153,7 @@ def _bring_in(
         if store.count_bytes(session, site_id) + sum(map(len, brought)) > SITE_BYTES:
             raise TooMuchError(f"A site may hold {SITE_BYTES // 2**20} MB; none of these files were taken.")
         store.bring_in(session, site_id, {path: data for path, data in taken.items() if path not in known})
-        # a file that was there once, and was taken away, comes back by a change that can be undone
+        # a file that was there once, and was removed, comes back by a change that can be undone
         changing = replacing | {path: data for path, data in taken.items() if path in known}
         if changing:
             _replace(session, site_id, changing, known)

@@ -1,4 +1,4 @@
-"""What would mend the landings on a page, in all windows of its site."""
+"""What would fix the landings on a page, in all windows of its site."""
 
 from __future__ import annotations
 
@@ -15,16 +15,16 @@ from signpost.store.database import Database
 
 @dataclass(frozen=True, slots=True)
 class LandingFixesView:
-    """Lengths that would mend the landings on a page, and the style that they would go into."""
+    """Lengths that would fix the landings on a page, and the style that they would go into."""
 
     fixes: LandingFixes
     style: ReadingStyle  # of the site, or the one that it would get, without the fixes
-    sheet: str | None  # the style sheet that it stands in, or would; None for a new one
+    sheet: str | None  # the style sheet that it is in, or would; None for a new one
     reaches: bool  # whether the page is read in it
 
 
 def landing_fixes_of(database: Database, site_id: UUID, path: str) -> LandingFixesView:
-    """Return what would mend the landings on a page."""
+    """Return what would fix the landings on a page."""
     with database.transaction() as session:
         loaded = load_site(session, site_id, texts=True)
         page = loaded.page(path)

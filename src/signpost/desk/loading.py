@@ -119,7 +119,7 @@ def load_site(session: Session, site_id: UUID, *, texts: bool = False) -> Loaded
 def load_revision(session: Session, site_id: UUID, path: str, revision: str | None) -> Page | None:
     """Return a page as it is, or as it was in `revision`, the SHA-256 of its bytes; None for one that is not there.
 
-    A revision is read with what is said of the site today. Raises NotThereError where the site is not there.
+    A revision is read with what is known about the site today. Raises NotThereError where the site is not there.
     """
     if revision is None:
         return load_site(session, site_id).site.pages.get(path)

@@ -1,4 +1,4 @@
-"""What the screens show of a page as it stands in a window."""
+"""What the screens show of a page as it is in a window."""
 
 from __future__ import annotations
 
@@ -23,12 +23,12 @@ class MeasureState(StrEnum):
 class LandingView:
     """A jump link and where it lands."""
 
-    page: str  # that the link stands on
+    page: str  # that the link is on
     start: int  # offset of its start tag
     line: int
     text: str
     href: str
-    section: int  # that the link stands in; -1 for the lead
+    section: int  # that the link is in; -1 for the lead
     in_furniture: bool
     top: float | None  # of the link on its page; None where that is not known
     to_page: str
@@ -38,7 +38,7 @@ class LandingView:
     to_text: str  # the title of what it leads to
     verdict: Verdict
     scroll: float | None  # where the window's top ends
-    begin: float  # where it stood before
+    begin: float  # where it was before
     short: float
     covered: float
     bar: str
@@ -65,7 +65,7 @@ class StretchView:
 
 @dataclass(frozen=True, slots=True)
 class PointView:
-    """An identifier where it stands on the page."""
+    """An identifier where it is on the page."""
 
     name: str
     top: float
@@ -83,7 +83,7 @@ class BarView:
 
 @dataclass(frozen=True, slots=True)
 class MeasureView:
-    """A page as it stands in a window."""
+    """A page as it is in a window."""
 
     path: str
     window: Window

@@ -59,7 +59,7 @@ class Measured:
 
 @dataclass(frozen=True, slots=True)
 class _LinkPlace:
-    """Where a link stands."""
+    """Where a link is."""
 
     section: int
     line: int
@@ -68,7 +68,7 @@ class _LinkPlace:
 
 
 def look_of(loaded: LoadedSite, path: str) -> str:
-    """Return a digest of a page's bytes and of all files of its site that are no pages."""
+    """Return a digest of a page's bytes and of all files of its site that are not pages."""
     return _look(loaded, path, _shared_look(loaded))
 
 
@@ -88,7 +88,7 @@ class Measures:
     def __init__(
         self, session: Session, loaded: LoadedSite, window: Window, trial: Mapping[str, Geometry] | None = None
     ) -> None:
-        """`trial` holds geometries that go before what is kept, by path."""
+        """`trial` contains geometries that take precedence over what is kept, by path."""
         self.trial = trial or {}
         self.session = session
         self.loaded = loaded
@@ -135,7 +135,7 @@ class Measures:
         return Measured(page, GEOMETRY.validate_python(record.facts))
 
     def view(self, path: str) -> MeasureView:
-        """Return a page as it stands in the window."""
+        """Return a page as it is in the window."""
         page = self.site.pages[path]
         measured = self.measured(path)
         outline = read_outline(page)
@@ -296,7 +296,7 @@ class Measures:
 
 
 def _can_be(facts: Mapping[str, Any]) -> bool:
-    """Return whether a page that was kept as measured can be so; else it is measured anew."""
+    """Return whether a page that was kept as measured can be so; else it is measured again."""
     try:
         return bool(facts["view_height"] > 0 and facts["window"]["width"] > 0 and facts["window"]["height"] > 0)
     except (KeyError, TypeError):

@@ -31,7 +31,7 @@ class WindowSummary:
     window: Window
     known: MeasureState
     windows: float
-    short: int  # landings on it that stand low
+    short: int  # landings on it that are low
     covered: int
 
 
@@ -61,7 +61,7 @@ class Windows:
 
 
 def open_measure(database: Database, site_id: UUID, path: str, window: Window) -> MeasureView:
-    """Return a page as it stands in a window."""
+    """Return a page as it is in a window."""
     with database.transaction() as session:
         loaded = load_site(session, site_id)
         loaded.page(path)
@@ -97,7 +97,7 @@ def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
 
 
 def try_out(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> MeasureView:
-    """Return a page as it would stand in a window, from what was measured with something tried; nothing is kept.
+    """Return a page as it would be in a window, from what was measured with something tried; nothing is kept.
 
     `facts` is a Geometry with its window. Raises ConflictError where the page looks otherwise by now.
     """

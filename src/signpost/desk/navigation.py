@@ -35,7 +35,7 @@ class ContentsView:
     form: str
     ordered: bool
     numbered: bool
-    beside: bool  # whether it stands at the page's side
+    beside: bool  # whether it is at the page's side
     adopted: bool  # whether it is a list that its author made by hand
     home: int | None  # the section whose sections alone it lists
     levels: tuple[int, ...]
@@ -80,7 +80,7 @@ class OfferView:
     path: str  # of the page that they may lead to
     section: int
     title: str  # that section's
-    home: int  # index of the section that the words stand in; -1 for the lead
+    home: int  # index of the section that the words are in; -1 for the lead
     sure: bool
 
 

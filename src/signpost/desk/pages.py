@@ -149,6 +149,6 @@ def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageInde
 
 
 def findings_of_site(database: Database, site_id: UUID) -> list[FindingView]:
-    """Return what does not hold on any page of a site."""
+    """Return what is wrong on any page of a site."""
     with database.transaction() as session:
         return view_findings(load_site(session, site_id).site)

@@ -1,4 +1,4 @@
-"""What an author asks while choosing: what an identifier is worth, what stands somewhere, how a page is heard."""
+"""What an author asks while choosing: what an identifier is worth, what is somewhere, how a page is heard."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ class BlockView:
 
 @dataclass(frozen=True, slots=True)
 class RegionsView:
-    """The regions of a page, and what was said of them."""
+    """The regions of a page, and what was decided about them."""
 
     regions: tuple[Region, ...]
     page: Regions
@@ -98,7 +98,7 @@ def settings_of(database: Database, site_id: UUID) -> Settings:
 
 
 def save_settings(database: Database, site_id: UUID, settings: Settings) -> Settings:
-    """Keep a site's settings but for what is said of single pages, and return them."""
+    """Keep a site's settings but for what was decided about single pages, and return them."""
 
     def merge(kept: Settings) -> Settings:
         return replace(kept, identifiers=settings.identifiers, longest_run=settings.longest_run)
@@ -116,7 +116,7 @@ def refuse_lookalike(database: Database, site_id: UUID, path: str, key: str, *, 
 
 
 def set_regions(database: Database, site_id: UUID, path: str, regions: Regions) -> None:
-    """Remember what an author said of a page's regions, or of all pages' where `path` is ""."""
+    """Remember what an author decided about a page's regions, or of all pages' where `path` is ""."""
 
     def say(kept: Settings) -> Settings:
         return kept.set_regions(path, regions)

@@ -50,7 +50,7 @@ def load_preview(
     A page begins with `additions`, elements of ours, and is sent as UTF-8, whatever it is kept in. Its elements have
     attributes that begin with `data-`, `mark` and a hyphen: `section` on a heading with the index of its section,
     `place` on what can be pointed to with the offset of its start tag, `measure` on what is measured ("link" for a
-    link), `content` on what holds the content. Its refreshes and policies are switched off.
+    link), `content` on what contains the content. Its refreshes and policies are switched off.
     """
     with database.transaction() as session:
         page = load_revision(session, site_id, path, revision) if is_page_path(path) else None

@@ -22,9 +22,9 @@ WHOLE_SITE = ""
 
 @dataclass(frozen=True, slots=True)
 class Regions:
-    """What an author said of the regions of a page, or of all pages."""
+    """What an author decided about the regions of a page, or of all pages."""
 
-    content: str | None = None  # selector of the element that holds the content
+    content: str | None = None  # selector of the element that contains the content
     furniture: tuple[str, ...] = ()  # selectors of furniture
     own: tuple[str, ...] = ()  # selectors of what belongs to the content
 

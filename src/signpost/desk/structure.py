@@ -31,15 +31,15 @@ class LookalikeView:
     sure: bool
     reasons: tuple[str, ...]
     line: int
-    start: int  # of the element that holds it
-    before: int  # index of the section it stands before; the count of sections for the end
+    start: int  # of the element that contains it
+    before: int  # index of the section it is before; the count of sections for the end
 
 
 @dataclass(frozen=True, slots=True)
 class MissingView:
     """A place where a heading seems to be missing."""
 
-    start: int  # of the block it would stand before
+    start: int  # of the block it would be before
     text: str  # the block's first words
     level: int
     reason: str
@@ -68,7 +68,7 @@ class RepairView:
 
 @dataclass(frozen=True, slots=True)
 class LinkPlace:
-    """Where a link stands."""
+    """Where a link is."""
 
     page: str
     line: int

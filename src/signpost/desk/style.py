@@ -23,7 +23,7 @@ class StyleView:
 
     style: ReadingStyle
     written: bool  # whether the site has it
-    sheet: str | None  # the style sheet that it stands in, or would; None for a new one
+    sheet: str | None  # the style sheet that it is in, or would; None for a new one
     used: tuple[StylePart, ...]  # parts that the site's pages have a use for
 
 

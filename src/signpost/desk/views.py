@@ -59,9 +59,9 @@ class LinkView:
     href: str | None
     kind: str
     resolves: bool | None  # None: it leads out of the site
-    section: int  # that it stands in; -1 for the lead
+    section: int  # that it is in; -1 for the lead
     in_furniture: bool
-    made: bool  # whether it stands in a block that we made
+    made: bool  # whether it is in a block that we made
     to_page: str | None
     to_section: int | None  # -1 for the top or the lead; None where it leads to no page of the site
     to_top: bool  # whether it leads to a page's top itself
@@ -139,7 +139,7 @@ class PageSummary:
 
 @dataclass(frozen=True, slots=True)
 class FileView:
-    """A file that is no page."""
+    """A file that is not a page."""
 
     path: str
     changed: bool
@@ -177,7 +177,7 @@ class PageIndex:
 
 
 def view_page(site: Site, page: Page, settings: Settings) -> PageView:
-    """Return a page as its desk shows it. `site` holds the page."""
+    """Return a page as its desk shows it. `site` contains the page."""
     outline = read_outline(page)
     lines = page.source.lines
     nodes = read_nodes(page)
@@ -311,7 +311,7 @@ def view_finding(finding: Finding, page: Page) -> FindingView:
 
 
 def view_site(loaded: LoadedSite) -> SiteView:
-    """Return a site as its desk shows it: its pages, the links between them, what does not hold."""
+    """Return a site as its desk shows it: its pages, the links between them, what is wrong."""
     site = loaded.site
     between: Counter[tuple[str, str]] = Counter()
     for page in site.pages.values():
@@ -364,7 +364,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
 
 
 def view_findings(site: Site) -> list[FindingView]:
-    """Return what does not hold on any page of a site, page by page."""
+    """Return what is wrong on any page of a site, page by page."""
     views = []
     for path in sorted(site.pages):
         views += [view_finding(finding, site.pages[path]) for finding in check_page(site, path)]

@@ -20,7 +20,7 @@ _log = logging.getLogger(__name__)
 
 
 class RefusedError(Exception):
-    """What another process refused: the status, and what is said of it."""
+    """What another process refused: the status and the message."""
 
     def __init__(self, status: HTTPStatus, detail: str) -> None:
         self.status = status
@@ -90,7 +90,7 @@ def problem(status: HTTPStatus, detail: str) -> JSONResponse:
 
 
 def explain(error: Exception) -> tuple[HTTPStatus, str]:
-    """Return the status of an error, and what is said of it; one that is no caller's fault goes to the log."""
+    """Return the status of an error and its message; one that is no caller's fault goes to the log."""
     if isinstance(error, RefusedError):
         return error.status, str(error)
     status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)

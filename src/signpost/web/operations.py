@@ -79,7 +79,7 @@ class Wrap(_Operation):
 
 
 class Unwrap(_Operation):
-    """Section elements taken away."""
+    """Section elements removed."""
 
     operation: Literal["unwrap"]
     levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
@@ -93,14 +93,14 @@ class Separators(_Operation):
 
 
 class NoSeparators(_Operation):
-    """Separators taken out."""
+    """Separators removed."""
 
     operation: Literal["no-separators"]
     levels: list[Level] = Field([1, 2, 3, 4, 5, 6], min_length=1)
 
 
 class Plain(_Operation):
-    """What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made taken out."""
+    """What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made removed."""
 
     operation: Literal["end-notes", "no-end-notes", "escape-samples", "no-back-to-top", "no-letters", "no-style"]
 
@@ -133,7 +133,7 @@ class Skeleton(_Operation):
 
 
 class NewPage(_Operation):
-    """A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over."""
+    """A new page made of titles; with `take_frame`, what is around the content of `page` is taken over."""
 
     operation: Literal["new-page"]
     path: PagePath
@@ -286,7 +286,7 @@ class Entries(_Operation):
 
 
 class NoContents(_Operation):
-    """Contents taken out; all of them where no block is chosen."""
+    """Contents removed; all of them where no block is chosen."""
 
     operation: Literal["no-contents"]
     block: int | None = None
@@ -307,7 +307,7 @@ class Jump(_Operation):
 
 
 class NoJump(_Operation):
-    """A link taken away; its words stay."""
+    """A link removed; its words stay."""
 
     operation: Literal["no-jump"]
     start: int
@@ -322,7 +322,7 @@ class LinkWords(_Operation):
 
 
 class BackToTop(_Operation):
-    """Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site."""
+    """Back-to-top links made, refreshed and made alike; with `everywhere`, on all pages of the site."""
 
     operation: Literal["back-to-top"]
     levels: list[Level] = Field([2], min_length=1)

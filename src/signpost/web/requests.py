@@ -29,14 +29,14 @@ class Body(BaseModel):
     @model_validator(mode="before")
     @classmethod
     def _without_nul(cls, value: object) -> object:
-        """Refuse text with a NUL: no file holds one that a browser would show, and no database takes it."""
+        """Refuse text with a NUL: no file contains one that a browser would show, and no database takes it."""
         if _holds_nul(value):
             raise ValueError("text may not hold a NUL character")
         return value
 
 
 def _holds_nul(value: object) -> bool:
-    """Return whether a text in a decoded JSON value, or one of its keys, holds a NUL."""
+    """Return whether a text in a decoded JSON value, or one of its keys, contains a NUL."""
     waiting = [value]
     while waiting:
         one = waiting.pop()
@@ -71,7 +71,7 @@ class Draft(Body):
 
 
 class SiteSettings(Body):
-    """How identifiers are made on a site, and how many words may stand without a heading."""
+    """How identifiers are made on a site, and how many words may be without a heading."""
 
     longest: int = Field(40, ge=8, le=120)
     least_words: int = Field(2, ge=1, le=10)

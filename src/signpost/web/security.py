@@ -90,7 +90,7 @@ class Guard:
 
 
 def _author_of(headers: Headers) -> Author:
-    """Return who asks: the header holds the window's name and how the author calls themselves, percent-encoded."""
+    """Return who asks: the header contains the window's name and how the author calls themselves, percent-encoded."""
     window, _, name = headers.get("x-signpost-author", "").partition(";")
     shown = unquote(name, errors="replace").replace("\0", "").strip()
     return Author(window[:_WINDOW_CHARACTERS], shown[:_NAME_CHARACTERS])
@@ -129,7 +129,7 @@ class _TooLargeError(Exception):
 
 
 class _Counted:
-    """A body whose bytes are counted as they come, whatever the request said of them."""
+    """A body whose bytes are counted as they come, whatever the request said about them."""
 
     def __init__(self, receive: Receive, limit: int) -> None:
         self._receive = receive

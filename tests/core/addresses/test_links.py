@@ -1,4 +1,4 @@
-"""Links and the addresses they hold."""
+"""Links and the addresses they contain."""
 
 import pytest
 

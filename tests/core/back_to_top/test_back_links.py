@@ -1,4 +1,4 @@
-"""Ways back: after which sections, recognised however they were made by hand, made alike, taken out again."""
+"""Back-to-top links: after which sections, recognised however they were made by hand, made alike, removed again."""
 
 import re
 
@@ -130,7 +130,7 @@ def after(markup, **options):
     return edited(page_of(markup), plan_back_links(page_of(markup), BackLinkOptions(**options)))
 
 
-#: Ways back as authors paste them.
+#: Back-to-top links as authors paste them.
 HANDMADE = {
     "a paragraph": '<p><a href="#top">Back to top</a></p>',
     "in capitals": '<P ALIGN=RIGHT><A HREF="#TOP">TOP</A></P>',
@@ -332,6 +332,6 @@ def test_every_section_that_is_long_enough_has_one_and_all_lead_up(data, options
 
 
 def plain(page):
-    """The page's text without ways back and the mark at the top."""
+    """The page's text without back-to-top links and the mark at the top."""
     text = apply_edits(page.source, plan_no_back_links(page)).decode(page.source.encoding.replace("windows-", "cp"))
     return re.sub(r"(<body) id=\S*page-top[\"']?", r"\1", text, flags=re.IGNORECASE)

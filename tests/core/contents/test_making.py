@@ -1,4 +1,4 @@
-"""Contents made, refreshed and taken out."""
+"""Contents made, refreshed and removed."""
 
 import re
 

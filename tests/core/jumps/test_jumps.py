@@ -1,4 +1,4 @@
-"""Jump links: made of words or pictures, led elsewhere and back, offered where words resemble a title."""
+"""Jump links: made of words or pictures, given another target and back, offered where words resemble a title."""
 
 import pytest
 from hypothesis import given

@@ -1,4 +1,4 @@
-"""Where the window stands after a jump, and what is seen there."""
+"""Where the window is after a jump, and what is seen there."""
 
 from dataclasses import replace
 

@@ -127,7 +127,7 @@ def test_every_section_and_every_link_survives_a_split(data, draws):
         for part in after.pages.values()
         for heading in part.headings
         if heading.element.close and not re.search(r"\(part \d", heading.text)
-    ]  # a heading that was never closed holds whatever comes behind it
+    ]  # a heading that was never closed contains whatever comes behind it
     assert sorted(after_split) == sorted(heading.text for heading in page.headings if heading.element.close)
     for link in page.links:
         before = site.follow("page.html", link.href)

@@ -1,7 +1,7 @@
 """Addresses in links: what kind they are, where they lead within a site, and how to write them.
 
 URL living standard; RFC 3986 for relative references. A site's paths are relative to its folder, with "/" between
-names, as they stand on disk (not percent-encoded).
+names, as they are on disk (not percent-encoded).
 """
 
 from __future__ import annotations
@@ -44,7 +44,7 @@ class Address:
 
 
 def classify_link(href: str | None) -> LinkKind:
-    """Return the kind of an address as it stands in the source; None means there is no `href`."""
+    """Return the kind of an address as it is in the source; None means there is no `href`."""
     if href is None:
         return LinkKind.NONE
     href = href.strip(" \t\n\f\r")

@@ -1,4 +1,4 @@
-"""Ways back: links in a page's content that lead to its top or its contents, made by us or by hand."""
+"""Back-to-top links: links in a page's content that lead to its top or its contents, made by us or by hand."""
 
 from __future__ import annotations
 
@@ -29,9 +29,9 @@ _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 #: Words before a place that is still near the page's top, and how long they are with their markup.
 _NEAR = 30
 _LONGEST_WORD = 60
-#: What stands around such a link and says nothing by itself.
+#: What is around such a link and says nothing by itself.
 _ORNAMENTS = re.compile(r"[\s\[\](){}|^↑⇧▲△·•*–—\-_=~:.]*")
-#: Elements that may hold a way back and nothing else.
+#: Elements that may contain a back-to-top link and nothing else.
 _BOXES = frozenset("p div center span font small b strong em i table tbody tr td li ul dl dt dd nav h5 h6".split())
 #: Elements that show something without words.
 _SHOWN = re.compile(
@@ -44,9 +44,9 @@ class BackLink:
     """A link that leads back."""
 
     link: Link
-    span: Span  # of it with all that stands around it and says nothing by itself
+    span: Span  # of it with all that is around it and says nothing by itself
     made: bool  # whether we made it, or adopted it
-    alone: bool  # whether it stands between blocks, not within words
+    alone: bool  # whether it is between blocks, not within words
 
 
 def find_back_links(page: Page) -> list[Link]:
@@ -83,14 +83,14 @@ def find_back_links(page: Page) -> list[Link]:
 
 
 def opens_page(page: Page, target: Target) -> bool:
-    """Return whether a target stands at the page's top, before all that its content shows."""
+    """Return whether a target is at the page's top, before all that its content shows."""
     first = page.headings[0] if page.headings else None
     opens = first is not None and first.words_before == 0 and target.start == first.element.open.start
     return opens or target.start < page.content.start or not page.text[page.content.start : target.start].strip()
 
 
 def is_near_top(page: Page, target: Target) -> bool:
-    """Return whether a target stands so near the page's top that a link there leads back up."""
+    """Return whether a target is so near the page's top that a link there leads back up."""
     if target.start >= page.content.end:
         return False
     first = next((one for one in page.headings if one.level == 1), None)
@@ -119,7 +119,7 @@ def heads_list(page: Page, target: Target) -> bool:
 
 
 def read_back_links(page: Page, links: Sequence[Link] | None = None) -> list[BackLink]:
-    """Return the ways back with what stands around them, in source order."""
+    """Return the back-to-top links with what is around them, in source order."""
     links = find_back_links(page) if links is None else links
     if not links:
         return []
@@ -137,7 +137,7 @@ def read_back_links(page: Page, links: Sequence[Link] | None = None) -> list[Bac
 
 
 def _around(page: Page, nodes: Nodes, node: Node, link: Link) -> BackLink:
-    """Return a link with the elements around it that hold nothing else."""
+    """Return a link with the elements around it that contain nothing else."""
     outer = node
     for above in nodes.above(node):
         if above.tag not in _BOXES or above.start < page.content.start or not _holds_only(page, above, node):

@@ -39,14 +39,14 @@ from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 from signpost.core.text.tags import scan_attributes, start_tag_end, value_edit
 
-#: The identifier that the contents get when ways back lead to them, and the next choice where it is taken.
+#: The identifier that the contents get when back-to-top links lead to them, and the next choice where it is taken.
 CONTENTS_IDENTIFIERS = ("contents", "page-contents")
 #: The identifier that the page's real top gets, and the next choice.
 TOP_IDENTIFIERS = ("page-top", "page-start")
 
 
 class Destination(StrEnum):
-    """Where a way back leads."""
+    """Where a back-to-top link leads."""
 
     TOP = "top"  # the standard's own "#top", which needs no element
     MARK = "mark"  # an identifier at the real top: the body's, which no bar moves
@@ -54,7 +54,7 @@ class Destination(StrEnum):
 
 
 class Corner(StrEnum):
-    """Where in its section a way back stands."""
+    """Where in its section a back-to-top link is."""
 
     END = "end"
     HEADING = "heading"  # right after the heading
@@ -62,7 +62,7 @@ class Corner(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class BackLinkOptions:
-    """Which sections get a way back, and what it says."""
+    """Which sections get a back-to-top link, and what it says."""
 
     levels: Collection[int] = (2,)
     to: Destination = Destination.TOP
@@ -75,9 +75,9 @@ class BackLinkOptions:
 
 
 def plan_back_links(page: Page, options: BackLinkOptions) -> EditSet:
-    """Return the edits that put a way back into each section of the levels.
+    """Return the edits that put a back-to-top link into each section of the levels.
 
-    One that could not stand where it should, because the markup does not let it, is left out. Raises RequestError
+    One that could not be where it should, because the markup does not let it, is left out. Raises RequestError
     where they are to lead to contents that the page does not have.
     """
     planned, closed = _Returns(page, options).plan()
@@ -91,13 +91,13 @@ def plan_back_links(page: Page, options: BackLinkOptions) -> EditSet:
 
 
 def plan_no_back_links(page: Page) -> EditSet:
-    """Return the edits that take out the ways back made earlier; those made by hand stay."""
+    """Return the edits that remove the back-to-top links made earlier; those made by hand stay."""
     spans = [whole_block(page.text, made.element) for made in page.made_blocks("back-to-top")]
     return edit_set(page.source, [Edit(span.start, span.end, "", reason="way back taken out") for span in spans])
 
 
 def has_back_link(section: Section, ways: Sequence[Link]) -> bool:
-    """Return whether one of the ways back `ways`, in source order, stands within a section."""
+    """Return whether one of the back-to-top links `ways`, in source order, is within a section."""
     at = bisect_left(ways, section.start, key=lambda way: way.start)
     return at < len(ways) and ways[at].start < section.end
 
@@ -124,7 +124,7 @@ def long_enough(
 
 
 class _Returns:
-    """The ways back of one page."""
+    """The back-to-top links of one page."""
 
     def __init__(self, page: Page, options: BackLinkOptions, closed: frozenset[int] = frozenset()) -> None:
         self.page = page
@@ -179,7 +179,7 @@ class _Returns:
         return edit_set(self.page.source, self.edits), set(self.closed)
 
     def _wanted(self, ways: Sequence[BackLink]) -> set[int]:
-        """Return the sections that get a way back; of those that end together the outermost alone."""
+        """Return the sections that get a back-to-top link; of those that end together the outermost alone."""
         options = self.options
         by_hand = [way for way in ways if way.alone and not way.made]
         chosen = [
@@ -192,7 +192,7 @@ class _Returns:
         if options.corner is Corner.HEADING:
             return {section.index for section in chosen}
         kept: set[int] = set()
-        around: list[Section] = []  # kept sections that hold the one looked at
+        around: list[Section] = []  # kept sections that contain the one looked at
         for section in chosen:
             while around and around[-1].end <= section.start:
                 around.pop()
@@ -202,7 +202,7 @@ class _Returns:
         return kept
 
     def _heads_contents(self, section: Section) -> bool:
-        """Return whether a section holds the contents and no more: nobody is led back there from below them."""
+        """Return whether a section contains the contents and no more: nobody is led back there from below them."""
         if section.sections:
             return False
         made = [one.element for one in self.page.made_blocks("contents")]
@@ -218,7 +218,7 @@ class _Returns:
         return says_nothing(self._without_ways(first, last))
 
     def _without_ways(self, start: int, end: int) -> str:
-        """Return a stretch without the ways back that we made in it."""
+        """Return a stretch without the back-to-top links that we made in it."""
         spans = [
             Edit(made.element.open.start, made.element.end, "")
             for made in self.made
@@ -249,7 +249,7 @@ class _Returns:
         return next((one.index for one in (*chosen, *reversed(ending))), None)
 
     def _closes_here(self, section: Section, way: BackLink, ways: Sequence[BackLink]) -> bool:
-        """Return whether nothing but other ways back stands between a way and its section's end."""
+        """Return whether nothing but other back-to-top links is between a way and its section's end."""
         close = self.closes[section.index]
         if close < way.span.end:  # behind the end tag of the section's own element
             return way.span.start < section.end and says_nothing(self._without_ways(close, way.span.start))
@@ -262,7 +262,7 @@ class _Returns:
         return says_nothing(splice(self.page.text, Span(way.span.end, close), after))
 
     def _settle(self, section: Section, own: Sequence[BackLink], loose: Sequence[BackLink]) -> None:
-        """Give a section its one way back; a loose one in its last stretch, within words, serves as well."""
+        """Give a section its one back-to-top link; a loose one in its last stretch, within words, serves as well."""
         in_place = [way for way in own if self._stands_right(section, way)]
         kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
         if kept is not None and not kept.made and not self.options.alike:
@@ -282,7 +282,7 @@ class _Returns:
         return says_nothing(self.page.text[section.heading.element.end : way.span.start])
 
     def _stands_within(self, section: Section, way: BackLink) -> bool:
-        """Return whether a way back that we leave alone stands in a section's last stretch of its own."""
+        """Return whether a back-to-top link that we leave alone is in a section's last stretch of its own."""
         last = max(
             (one.start for one in self.flat if section.start <= one.start < section.end), default=section.start
         )
@@ -316,7 +316,7 @@ class _Returns:
         return [Edit(edit.start + shift, edit.end + shift, edit.text, reason=edit.reason) for edit in edits]
 
     def _insert(self, section: Section) -> list[Edit]:
-        """Return the edit that puts a way back into a section; none where nothing can stand there."""
+        """Return the edit that puts a back-to-top link into a section; none where nothing can be there."""
         page, reason = self.page, f"way back for “{section.text}”"
         indent = indent_before(page.text, section.heading.element.open.start)
         if self.options.corner is Corner.HEADING:
@@ -357,7 +357,7 @@ def _swallowed(page: Page, planned: EditSet) -> set[int]:
 
 
 def _destination(page: Page, habits: Habits, options: BackLinkOptions) -> tuple[str, list[Edit]]:
-    """Return the fragment that ways back lead to, and the edit that makes it where it is not there."""
+    """Return the fragment that back-to-top links lead to, and the edit that makes it where it is not there."""
     if options.to is Destination.TOP:
         found = find_indicated("top", page.index_targets())
         if not isinstance(found, Target) or opens_page(page, found) or is_near_top(page, found):
@@ -372,7 +372,7 @@ def _destination(page: Page, habits: Habits, options: BackLinkOptions) -> tuple[
 
 
 def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
-    """Return the identifier of the body, which stands before everything and in nothing that moves.
+    """Return the identifier of the body, which is before everything and in nothing that moves.
 
     An empty mark at the top that the page has already serves as well.
     """
@@ -401,7 +401,7 @@ def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tup
 def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
     """Return the offset at which something goes that ends a section.
 
-    A section that stands in an element of its own ends before that element's end tag; any other one before what the
+    A section that is in an element of its own ends before that element's end tag; any other one before what the
     next section begins with, or where the content ends.
     """
     after = next((other for other in sections[section.index + 1 :] if other.level <= section.level), None)

@@ -1,4 +1,4 @@
-"""Tables of contents: made, refreshed, moved, taken out, and adopted where an author made them by hand."""
+"""Tables of contents: made, refreshed, moved, removed, and adopted where an author made them by hand."""
 
 from signpost.core.contents.adopting import Choice, plan_adoption
 from signpost.core.contents.blocks import ContentsBlock, Listed, State, find_blocks, find_contents, listed_identifiers

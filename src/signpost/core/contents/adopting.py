@@ -76,7 +76,7 @@ def plan_refreshed(
 
 
 def release_edits(page: Page, block: ContentsBlock) -> list[Edit]:
-    """Return the edits that make an adopted list its author's own again: what was added goes, mended links stay."""
+    """Return the edits that make an adopted list its author's own again: what was added goes, fixed links stay."""
     filed, text = _file(block), block.listing.text
     kept = list(range(len(text)))  # offsets of the characters that stay
     found = read_remark(text)
@@ -158,7 +158,7 @@ class _Adoption:
         return self._edits(filed, there)
 
     def _mended(self) -> tuple[Filed, list[int]]:
-        """Return the list with its dead links and plain words led to their sections, and which entries shall go."""
+        """Return the list with its dead links and plain words led to their sections, and which entries should go."""
         handmade, listing = self.handmade, self.handmade.listing
         edits: list[Edit] = []
         for entry, guess, fate in zip(listing.entries, handmade.guesses, self.fates, strict=True):

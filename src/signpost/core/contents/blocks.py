@@ -1,4 +1,4 @@
-"""The contents blocks of a page as they stand, and what is right or wrong with each entry."""
+"""The contents blocks of a page as they are, and what is right or wrong with each entry."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from signpost.core.text.tags import without_markup
 USUAL_LEVELS = (2, 3)
 _UNLED = frozenset([LinkKind.NONE, LinkKind.PLACEHOLDER])
 
-#: The class of contents that stand at the page's side and stay in sight.
+#: The class of contents that are at the page's side and stay in sight.
 BESIDE = "beside"
 
 
@@ -59,14 +59,14 @@ class ContentsBlock:
     span: Span  # of the block with its line's indent
     listing: Listing  # its offsets begin at `span.start`
     remark: Remark
-    remarked: Span | None  # where the remark stands in the listing's text; None where the block has none
+    remarked: Span | None  # where the remark is in the listing's text; None where the block has none
     home: int | None  # index of the section whose sections alone it lists; None for the whole page
     listed: tuple[Listed, ...]
     missing: tuple[int, ...]  # sections that should have an entry and have none
 
     @property
     def is_beside(self) -> bool:
-        """Whether it stands at the page's side."""
+        """Whether it is at the page's side."""
         return BESIDE in self.made.classes
 
 
@@ -191,7 +191,7 @@ def whole_block_span(page: Page, element: Element) -> Span:
 
 
 def home_of(flat: Sequence[Section], offset: int) -> int | None:
-    """Return the index of the section that holds an offset; None for the lead."""
+    """Return the index of the section that contains an offset; None for the lead."""
     before = [section.index for section in flat if section.heading.begin <= offset]
     return before[-1] if before else None
 
@@ -223,18 +223,18 @@ def wanted_sections(
 
 
 def _heads(section: Section, element: Element) -> bool:
-    """Return whether a section is headed as contents are and holds the block."""
+    """Return whether a section is headed as contents are and contains the block."""
     return section.start < element.open.start < section.end and heads_contents(section.text) and not section.sections
 
 
 def _swallows(section: Section, element: Element) -> bool:
-    """Return whether a heading holds a block, as one without an end tag does."""
+    """Return whether a heading contains a block, as one without an end tag does."""
     heading = section.heading.element
     return heading.open.start < element.open.start < heading.end
 
 
 def _own_heading(page: Page, flat: Sequence[Section], element: Element) -> int | None:
-    """Return the section that only heads the block: nothing but the block stands in it."""
+    """Return the section that only heads the block: nothing but the block is in it."""
     index = home_of(flat, element.open.start)
     if index is None:
         return None

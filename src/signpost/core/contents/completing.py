@@ -1,4 +1,4 @@
-"""Entries added to a list in its author's style, and taken out again; all else in it stays as it is, to the byte.
+"""Entries added to a list in its author's style, and removed again; all else in it stays as it is, to the byte.
 
 A list is read again after each change. Where the change did not come out as meant, because the list's markup does not
 let it, it is not made.
@@ -49,7 +49,7 @@ class NewEntry:
 
     section: int  # index
     level: int
-    parents: tuple[int, ...]  # the sections that it stands in, outermost first
+    parents: tuple[int, ...]  # the sections that it is in, outermost first
     address: str
     markup: str  # of its words
 
@@ -172,7 +172,7 @@ def _items(listing: Listing) -> list[Node | None]:
 
 
 def _chain(items: Sequence[Node | None], position: int) -> list[int]:
-    """Return the position of an entry and of those whose items it stands in, innermost first."""
+    """Return the position of an entry and of those whose items it is in, innermost first."""
     chain = [position]
     own = items[position]
     for at in range(position - 1, -1, -1):
@@ -183,7 +183,7 @@ def _chain(items: Sequence[Node | None], position: int) -> list[int]:
 
 
 def _gap_before(text: str, item: Node) -> str:
-    """Return the white space that an item stands behind."""
+    """Return the white space that an item is behind."""
     return text[len(text[: item.start].rstrip(SPACE)) : item.start]
 
 
@@ -206,7 +206,7 @@ def _is_last(filed: Filed, new: NewEntry) -> bool:
 
 
 def _own_markup(listing: Listing, model: int, new: NewEntry, *, is_last: bool) -> str:
-    """Return what stands in a new entry, dressed like another one; a number is written where it is the last."""
+    """Return what is in a new entry, dressed like another one; a number is written where it is the last."""
     text, like = listing.text, listing.entries[model]
     before, after = text[like.own.start : like.label.start], text[like.label.end : like.own.end]
     if like.number and is_last and model == len(listing.entries) - 1:
@@ -220,7 +220,7 @@ def _own_markup(listing: Listing, model: int, new: NewEntry, *, is_last: bool) -
 
 
 def _wordless(markup: str) -> str:
-    """Return a stretch of markup without its words; tags that hold nothing then go as well."""
+    """Return a stretch of markup without its words; tags that contain nothing then go as well."""
     if not _WORDY.search(_TOKEN.sub("", markup)):
         return markup if _TOKEN.sub("", markup).strip() or "<" in markup else markup.strip() and markup
     return "".join(found[0] for found in _TOKEN.finditer(markup) if not found[0].startswith("<!--"))
@@ -244,7 +244,7 @@ def _label(listing: Listing, model: int, new: NewEntry) -> str:
 
 
 def _dress(listing: Listing, linked: Sequence[Entry]) -> tuple[str, str]:
-    """Return the tags that stand around the words of all links alike."""
+    """Return the tags that are around the words of all links alike."""
     found = set()
     for entry in linked:
         label = entry.label.of(listing.text)
@@ -314,7 +314,7 @@ def _out_of_list(listing: Listing, position: int) -> Span | None:
         return None
     nodes = read_markup(listing.text)
     if any(node.tag == "li" for node in nodes[own.index + 1 : own.until]):
-        return None  # it holds others
+        return None  # it contains others
     element, text = own.element, listing.text
     holder = nodes[own.parent] if own.parent >= 0 else None
     if (
@@ -325,7 +325,7 @@ def _out_of_list(listing: Listing, position: int) -> Span | None:
         element = holder.element
     end = element.end if element.close is not None else len(text[: element.end].rstrip())
     start = len(text[: element.open.start].rstrip(SPACE))
-    if element is not own.element:  # the end tag of the item around goes back to where it stood
+    if element is not own.element:  # the end tag of the item around goes back to where it was
         tail = text[end:]
         closing = len(tail) - len(tail.lstrip(SPACE))
         if tail[closing:].lower().startswith("</li"):
@@ -362,7 +362,7 @@ def _in_row(filed: Filed, new: NewEntry, levels: Sequence[int], _habits: Habits)
 
 
 def _gap(text: str, one: Entry, other: Entry) -> str | None:
-    """Return what stands between two entries, an identifier left out; None where it holds words."""
+    """Return what is between two entries, an identifier left out; None where it contains words."""
     gap = text[one.own.end : other.own.start]
     if _WORDY.search(_REFERENCE.sub(_blank_reference, _TOKEN.sub("", gap))):
         return None
@@ -376,7 +376,7 @@ def _blank_reference(found: re.Match[str]) -> str:
 
 
 def _out_of_row(listing: Listing, position: int) -> Span | None:
-    """Return what goes with an entry of a row: itself, with what stands before it, or behind the first one."""
+    """Return what goes with an entry of a row: itself, with what is before it, or behind the first one."""
     entries = listing.entries
     own = entries[position].own
     if len(entries) == 1:

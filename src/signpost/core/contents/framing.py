@@ -54,7 +54,7 @@ def _before_end(page: Page, habits: Habits, holder: Element, close: Span, remark
 
 
 def _framed(page: Page, handmade: Handmade, element: Element | None) -> Span:
-    """Return what an element is put around: a list with the line that heads it, or what a cell holds."""
+    """Return what an element is put around: a list with the line that heads it, or what a cell contains."""
     if element is None or element.tag in ("td", "th"):
         return handmade.span
     return Span(_title_before(page, element), block_end(element))
@@ -129,7 +129,7 @@ def _marking(page: Page, habits: Habits, holder: Element, label: str | None) -> 
 
 
 def unframe_edits(page: Page, block: ContentsBlock) -> Iterator[Edit]:
-    """Yield the edits that take away what was put around an adopted list, or written into the element around it."""
+    """Yield the edits that remove what was put around an adopted list, or written into the element around it."""
     element, adopted = block.made.element, block.remark.adopted
     if adopted is Adopted.FRAMED:
         yield from _without_tags(page.text, element)

@@ -1,7 +1,7 @@
 """Lists that an author made by hand and that list the page's sections: recognised, and told from all that is none.
 
 A list is contents only if nearly all its entries are a jump link and nothing but that, and most lead to sections of
-the page: a number, a page number or a list within may stand beside. Definition lists with text, glossaries, prose and
+the page: a number, a page number or a list within may be beside. Definition lists with text, glossaries, prose and
 the site's navigation are not, whatever they link to; what is not recognised here is never touched.
 """
 
@@ -27,13 +27,13 @@ from signpost.core.text.positions import Span
 
 #: Elements that authors put such lists into.
 _HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote".split())
-#: Elements that hold rows which stand in no element of their own.
+#: Elements that contain rows which are in no element of their own.
 _BOXES = frozenset("body div td th center section article main".split())
 _INLINE = PHRASING | {"img", "br", "wbr"}
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 _LETTERS = re.compile(r"[^\W\d_]")
-#: What may stand beside an entry: its number or letter, and the page that it is on in print.
+#: What may be beside an entry: its number or letter, and the page that it is on in print.
 _BESIDE = re.compile(
     r"""\W* (?:(?:chapter|section|part|appendix|kapitel|teil|abschnitt|chapitre|partie)\s+)?
     (?:[\divxlcIVXLC]+(?:\.[\divxlc]+)*|[a-zA-Z]|\d+(?:\.\d+)*[a-z]?)? \W*
@@ -42,7 +42,7 @@ _BESIDE = re.compile(
 )
 _BREAKS = re.compile(r"(?:\s|<br\b[^>]*>)*", re.IGNORECASE)
 _BREAK = re.compile(r"<br\b[^>]*>", re.IGNORECASE)
-#: What parts plain words that stand in a row.
+#: What parts plain words that are in a row.
 _SEPARATED = re.compile(
     r"[|·•►▸→/]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
 )
@@ -54,10 +54,10 @@ _SPARE_LETTERS = 300
 _PLAIN_MATCHES = 3
 #: Share of entries that must be nothing but a jump link; of short lists, all but one.
 _NEARLY_ALL = 0.85
-#: Share of entries that must stand in the order of their sections.
+#: Share of entries that must be in the order of their sections.
 _IN_ORDER = 0.6
 _FEW = 5
-#: Pieces of a row beyond which it is no row of jump links.
+#: Pieces of a row beyond which it is not a row of jump links.
 _MOST_ENTRIES = 2000
 _FEWEST_ENTRIES = 2
 
@@ -68,7 +68,7 @@ class Handmade:
 
     element: (
         Element | None
-    )  # that holds the list and nothing else; None for a row that stands in no element of its own
+    )  # that contains the list and nothing else; None for a row that is in no element of its own
     listing: Listing  # its offsets begin at `span.start`
     span: Span
     guesses: tuple[Meaning, ...]  # what its entries mean, in their order
@@ -139,7 +139,7 @@ class _Search:
     # ---------------------------------------------------------------- candidates
 
     def _is_unfit(self, node: Node) -> bool:
-        """Return whether an element holds headings or blocks that we made, or stands in one of those."""
+        """Return whether an element contains headings or blocks that we made, or is in one of those."""
         element = node.element
         at = bisect_left(self.headings, element.open.start)
         if at < len(self.headings) and self.headings[at] < element.end:
@@ -150,7 +150,7 @@ class _Search:
         return any(made.start < span.end and span.start < made.end for made in self.made)
 
     def _may_list(self, node: Node) -> bool:
-        """Return whether an element is worth a closer look: it holds links, or plain words that are titles."""
+        """Return whether an element is worth a closer look: it contains links, or plain words that are titles."""
         links = [one for one in self.nodes.below(node) if one.tag == "a"]
         if len(links) > 1 or (links and node.tag in LISTS):
             return 2 * sum(len(link.text) for link in links) + _SPARE_LETTERS >= len(node.text)
@@ -181,7 +181,7 @@ class _Search:
         return 2 * sum(self._is_jump(link.attributes["href"]) for link in links) >= len(links)
 
     def _bare_rows(self, box: Node) -> Iterator[Handmade]:
-        """Yield the rows that stand right in a box, between its blocks."""
+        """Yield the rows that are right in a box, between its blocks."""
         inner = self.nodes.inner(box)
         start, end = max(inner.start, self.page.content.start if box.tag == "body" else 0), inner.end
         at, links = start, 0
@@ -209,7 +209,7 @@ class _Search:
         return heads and not any(below.tag == "a" for below in self.nodes.below(node))
 
     def _is_inline(self, node: Node) -> bool:
-        """Return whether an element stands in a line with others, and holds nothing that does not."""
+        """Return whether an element is in a line with others, and contains nothing that does not."""
         return node.tag in _INLINE and all(below.tag in _INLINE for below in self.nodes.below(node))
 
     # ---------------------------------------------------------------- judging
@@ -267,7 +267,7 @@ class _Search:
 
 
 def _words_outside(listing: Listing) -> bool:
-    """Return whether words stand between a row's entries or around a list, other than a short line that heads it."""
+    """Return whether words are between a row's entries or around a list, other than a short line that heads it."""
     text, entries = listing.text, listing.entries
     if listing.form is Form.LIST:
         inside = sum(len(_words(Span(entry.own.start, entry.own.end).of(text)).split()) for entry in entries)
@@ -284,7 +284,7 @@ def _words_outside(listing: Listing) -> bool:
 
 
 def _numbers(words: str) -> bool:
-    """Return whether a stretch holds nothing but separators, and the numbers of the entries beside it."""
+    """Return whether a stretch contains nothing but separators, and the numbers of the entries beside it."""
     return _BESIDE.fullmatch(words) is not None
 
 
@@ -309,7 +309,7 @@ def _without_breaks(text: str, span: Span) -> Span:
 
 
 def _in_order(sections: Sequence[int]) -> bool:
-    """Return whether most entries stand in the order of their sections; of a few, any order will do."""
+    """Return whether most entries are in the order of their sections; of a few, any order will do."""
     rising: list[int] = []  # ends of the longest rising runs, by their lengths
     for section in sections:
         at = bisect_left(rising, section)
@@ -318,7 +318,7 @@ def _in_order(sections: Sequence[int]) -> bool:
 
 
 def _home(flat: Sequence[Section], sections: set[int], start: int) -> int | None:
-    """Return the section that a list stands in where all that it lists stands within that section."""
+    """Return the section that a list is in where all that it lists is within that section."""
     holding = [one for one in flat if one.heading.begin <= start < one.end]
     for section in reversed(holding):
         if section.level > 1 and all(section.start < flat[index].start < section.end for index in sections):
@@ -327,7 +327,7 @@ def _home(flat: Sequence[Section], sections: set[int], start: int) -> int | None
 
 
 def _comes_first(flat: Sequence[Section], sections: set[int], start: int) -> bool:
-    """Return whether a list stands before what it lists, or lists most of the page."""
+    """Return whether a list is before what it lists, or lists most of the page."""
     before = sum(flat[index].start > start for index in sections)
     return 2 * before > len(sections) or 2 * len(sections) > len(flat)
 
@@ -357,7 +357,7 @@ def _shared_out(found: Sequence[Handmade]) -> list[Handmade]:
 
 
 def _innermost(found: Sequence[Handmade]) -> list[Handmade]:
-    """Return the lists that hold most, and of several that hold the same the innermost."""
+    """Return the lists that contain most, and of several that contain the same the innermost."""
     chosen: list[Handmade] = []
     for one in sorted(found, key=lambda one: (-_sure_count(one), one.span.end - one.span.start)):
         if all(one.span.end <= other.span.start or other.span.end <= one.span.start for other in chosen):

@@ -1,4 +1,4 @@
-"""A list of entries as it stands in the source: a list of items, or links in a row, however its author wrote it."""
+"""A list of entries as it is in the source: a list of items, or links in a row, however its author wrote it."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _PIECE = re.compile(r"(?:&(?!(?:middot|bull|raquo|rarr|#183|#8226);)#?\w+;|&(?!#
 
 
 class Form(StrEnum):
-    """How the entries stand."""
+    """How the entries are."""
 
     LIST = "list"  # nested lists
     ROW = "row"  # one after another with something between them: a row, lines, cells
@@ -43,7 +43,7 @@ class Entry:
     depth: int  # 0 for the outermost list, and in a row
     own: Span  # what is the entry's alone: between its item's tags, nested lists left out; in a row its label
     label: Span  # its link, tags included, or its words where it has no link
-    href: str | None  # None where it is no link, or one without an address
+    href: str | None  # None where it is not a link, or one without an address
     linked: bool  # whether its label is an `a` element
     number: str  # typed before the label; "" for none
     opening: str  # its item's start tag as written; "" in a row
@@ -58,7 +58,7 @@ class Entry:
 
 @dataclass(frozen=True, slots=True)
 class Listing:
-    """Entries, and the markup that they stand in."""
+    """Entries, and the markup that they are in."""
 
     text: str
     form: Form
@@ -98,7 +98,7 @@ def _above(nodes: Sequence[Node], node: Node) -> Iterator[Node]:
 
 def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iterator[Entry]:
     at = items[0].start
-    kept: list[str] = []  # what stands behind lists, and so is ahead of no item
+    kept: list[str] = []  # what is behind lists, and so is ahead of no item
     for item in items:
         entry = _read_item(text, nodes, item)
         between = without_remark(text[at : item.start])
@@ -123,7 +123,7 @@ def _behind(text: str, nodes: Sequence[Node], item: Node) -> str:
 
 
 def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
-    """Return the entry that an item of a list is; None for one that only holds a list."""
+    """Return the entry that an item of a list is; None for one that only contains a list."""
     element = item.element
     end = element.close.start if element.close else element.end
     inner = next((node for node in nodes[item.index + 1 : item.until] if node.tag in LISTS), None)

@@ -19,7 +19,7 @@ from signpost.core.page.outline import Section, section_marked
 SURE = 86
 DOUBTFUL = 60
 _SAME = 100
-_PART = 88  # of words that a title holds in their order, less 2 for each that it has beside them
+_PART = 88  # of words that a title contains in their order, less 2 for each that it has beside them
 _BEGINS = 4  # more where the title begins with them
 _FAR = 8  # words beside, beyond which it makes no difference
 _OTHERS = 3  # that are worth offering
@@ -90,7 +90,7 @@ class Matcher:
             return by_address
         (section, likeness), *rest = likely
         if entry.href is not None and entry.href.strip() == "#" and likeness == _SAME and self._opens(section):
-            return Meaning(section, leads=True)  # the top is where the page's first heading stands
+            return Meaning(section, leads=True)  # the top is where the page's first heading is
         sure = likeness >= SURE and not (rest and rest[0][1] == likeness)
         return Meaning(section, leads=False, sure=sure, others=tuple(index for index, _ in rest[:_OTHERS]))
 

@@ -16,7 +16,7 @@ from signpost.core.text.errors import GoneError
 
 
 class Spot(StrEnum):
-    """Where contents stand on their page."""
+    """Where contents are on their page."""
 
     LEAD = "lead"  # after the lead, before the first section that they list
     TOP = "top"  # right after the page's main heading, before its lead
@@ -30,7 +30,7 @@ NEW: Final = "new"
 
 @dataclass(frozen=True, slots=True)
 class ContentsOptions:
-    """What a contents block holds. None means as it is, or as is usual where there is none yet."""
+    """What a contents block contains. None means as it is, or as is usual where there is none yet."""
 
     levels: Collection[int] | None = None
     form: Form | None = None
@@ -42,7 +42,7 @@ class ContentsOptions:
     prefix: str | None = None  # words before each entry of a list
     suffix: str | None = None  # words behind each entry
     spot: Spot = Spot.LEAD  # of a new block
-    before: int | None = None  # start of the block that a new one stands before; goes before `spot`
+    before: int | None = None  # start of the block that a new one is before; takes precedence over `spot`
     home: int | None = None  # index of the section whose sections alone are listed
     block: int | Literal["new"] | None = None  # index of the block to refresh; None: the one that lists `home`
     kept: Collection[int] = ()  # sections whose shortened entries are right though their headings changed

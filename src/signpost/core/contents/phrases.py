@@ -40,7 +40,7 @@ def contents_label(language: str | None) -> str:
 
 
 def back_words(language: str | None, *, to_contents: bool = False) -> str:
-    """Return what a way back to the top, or to the contents, says in a language."""
+    """Return what a back-to-top link to the top, or to the contents, says in a language."""
     if to_contents:
         return _BACK_TO_CONTENTS.get(_primary(language), "Back to contents")
     return _BACK.get(_primary(language), "Back to top")

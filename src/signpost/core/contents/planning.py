@@ -1,4 +1,4 @@
-"""A table of contents: a list of jump links to sections, made, refreshed, moved, taken out again."""
+"""A table of contents: a list of jump links to sections, made, refreshed, moved, removed again."""
 
 from __future__ import annotations
 
@@ -106,7 +106,7 @@ def plan_no_contents(page: Page, block: int | None = None) -> EditSet:
 
 
 def _with_empty_line(page: Page, block: ContentsBlock) -> Span:
-    """Return what goes with a block: its lines, and an empty one behind where one stands before them as well."""
+    """Return what goes with a block: its lines, and an empty one behind where one is before them as well."""
     span = whole_block(page.text, block.made.element)
     behind = after_line_end(page.text, span.end)
     parted = behind is not None and line_start(page.text, span.start) == span.start
@@ -118,7 +118,7 @@ def _with_empty_line(page: Page, block: ContentsBlock) -> Span:
 def plan_moved_contents(page: Page, block: int, spot: Spot, before: int | None = None) -> EditSet:
     """Return the edits that move contents to another spot, or before the block that starts at `before`.
 
-    They are not made anew: only their indent changes, and the class that says whether they stand at the side.
+    They are not made again: only their indent changes, and the class that says whether they are at the side.
     """
     chosen = _block_at(find_blocks(page), block)
     flat = read_outline(page).flat()
@@ -176,7 +176,7 @@ def _sealed_too(block: ContentsBlock, title: str) -> Edit:
 
 
 def find_outdated(page: Page, blocks: Sequence[ContentsBlock] | None = None) -> list[tuple[ContentsBlock, EditSet]]:
-    """Return the contents of a page that are out of date, each with the edits that mend it.
+    """Return the contents of a page that are out of date, each with the edits that fix it.
 
     `blocks` are those of the page, where they are known already.
     """
@@ -248,7 +248,7 @@ def _settle(remark: Remark, options: ContentsOptions) -> Remark:
 
 
 def _turned(page: Page, block: ContentsBlock, spot: Spot) -> EditSet:
-    """Return the edits that only change whether contents stand at the side."""
+    """Return the edits that only change whether contents are at the side."""
     text = _with_side(page, block, spot)
     was = block.listing.text.lstrip(" \t")
     start = block.made.element.open.start
@@ -256,7 +256,7 @@ def _turned(page: Page, block: ContentsBlock, spot: Spot) -> EditSet:
 
 
 def _with_side(page: Page, block: ContentsBlock, spot: Spot) -> str:
-    """Return the block's markup with its class saying whether it stands at the side."""
+    """Return the block's markup with its class saying whether it is at the side."""
     start = block.made.element.open.start
     markup = page.text[start : block.span.end]
     written = next((found for found in scan_attributes(markup, 0) if found.name == "class"), None)

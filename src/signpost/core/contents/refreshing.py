@@ -1,4 +1,4 @@
-"""One block written anew, or brought up to date in the list_style that it is written in."""
+"""One block written again, or brought up to date in the list_style that it is written in."""
 
 from __future__ import annotations
 
@@ -145,7 +145,7 @@ class Work:
     def _rewritten(
         self, block: ContentsBlock, items: Sequence[Item], form: Form, indent: str, digests: Sequence[str]
     ) -> str:
-        """Return a block whose entries stand in another form; its own tags stay as they are."""
+        """Return a block whose entries are in another form; its own tags stay as they are."""
         element = block.made.element
         start = self.page.text[element.open.start : element.open.end]
         end = self.habits.end(element.tag) if element.close is None else element.close.of(self.page.text)
@@ -160,9 +160,9 @@ class Work:
         ]
 
     def _items(self, block: ContentsBlock, sections: Sequence[Section]) -> tuple[list[Item], list[str]]:
-        """Return the entries as they shall stand, and the digests of the headings that they are true to.
+        """Return the entries as they should be, and the digests of the headings that they are true to.
 
-        An entry of the author's own, which leads elsewhere, stays behind the one that it stood behind.
+        An entry of the author's own, which leads elsewhere, stays behind the one that it was behind.
         """
         listed = {one.section: one for one in reversed(block.listed) if one.section is not None}
         followers = self._followers(block, {section.index for section in sections})
@@ -183,7 +183,7 @@ class Work:
         return items, digests
 
     def _followers(self, block: ContentsBlock, wanted: Collection[int]) -> dict[int, list[Listed]]:
-        """Return the author's own entries, which lead elsewhere, by the section whose entry they stand behind."""
+        """Return the author's own entries, which lead elsewhere, by the section whose entry they are behind."""
         followers: dict[int, list[Listed]] = {}
         before = -1
         for one in block.listed:
@@ -231,9 +231,9 @@ class Work:
         return (self.options.form or block.listing.form) is Form.ROW
 
     def _usual_words(self, block: ContentsBlock) -> tuple[str, str]:
-        """Return the words that stand before and behind all entries alike; "" where they differ."""
+        """Return the words that are before and behind all entries alike; "" where they differ."""
         if self._is_row(block):
-            return "", ""  # what stands between the entries of a row is its separator
+            return "", ""  # what is between the entries of a row is its separator
         text = block.listing.text
         entries = [one.entry for one in block.listed if one.section is not None]
         before = {

@@ -5,7 +5,7 @@ that no longer equals its heading was either left behind by the heading or short
 tells which. A word_digest of three letters stands for a heading's words.
 
 Of a list that its author made by hand, it also says that it is the author's, what was put around it, and which
-entries were added, so that all of that can be taken away again.
+entries were added, so that all of that can be removed again.
 """
 
 from __future__ import annotations
@@ -42,7 +42,7 @@ class Remark:
     levels: tuple[int, ...]
     left_out: tuple[str, ...] = ()  # identifiers of sections that get no entry
     numbered: bool = False  # whether numbers like 2.3 are written before the entries
-    here: bool = False  # whether it lists what stands within the section that it stands in
+    here: bool = False  # whether it lists what is within the section that it is in
     digests: frozenset[str] = frozenset()
     adopted: Adopted | None = None  # None for contents that we made
     added: tuple[str, ...] = ()  # digests of the identifiers whose entries were added to a list made by hand
@@ -88,7 +88,7 @@ def _letters(words: str, count: int) -> str:
 
 
 def read_remark(text: str) -> tuple[Remark, Span] | None:
-    """Return the remark in a block's markup and where it stands; None where there is none."""
+    """Return the remark in a block's markup and where it is; None where there is none."""
     found = _REMARK.search(text)
     if found is None:
         return None
@@ -111,7 +111,7 @@ def read_remark(text: str) -> tuple[Remark, Span] | None:
 
 
 def split_digests(letters: str, length: int = DIGEST_LETTERS) -> tuple[str, ...]:
-    """Return the digests that stand one after another."""
+    """Return the digests that are one after another."""
     return tuple(letters[at : at + length] for at in range(0, len(letters), length))
 
 
@@ -125,7 +125,7 @@ def without_remark(text: str) -> str:
 
 
 def write_name(name: str) -> str:
-    """Return an identifier as a comment can hold it: no white space, no "--", no ">"."""
+    """Return an identifier as a comment can contain it: no white space, no "--", no ">"."""
     return quote(name, safe="._~:").replace("-", "%2D") if "--" in name else quote(name, safe="-._~:")
 
 

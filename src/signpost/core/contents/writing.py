@@ -20,13 +20,13 @@ _OWN = re.compile(r"\s(?:id|value)\s*=", re.IGNORECASE)
 
 @dataclass(frozen=True, slots=True)
 class Item:
-    """An entry as it shall be written."""
+    """An entry as it should be written."""
 
     markup: str  # its label, with what its author wrote around it
     level: int  # of its section
     opening: str = ""  # its item's start tag; "" for the list's usual one
     ahead: str = ""  # comments before the item
-    behind: str = ""  # what stands behind the list within it
+    behind: str = ""  # what is behind the list within it
     was: int = -1  # position among the entries that were there; -1 for a new one
 
 
@@ -34,10 +34,10 @@ class Item:
 class ListStyle:
     """How a list is written."""
 
-    newline: str  # "" where everything stands on one line
+    newline: str  # "" where everything is on one line
     indent: str  # of the outermost list's line
     item_step: str  # by which items stand further in than their list
-    list_step: str  # by which a list stands further in than the item it is in
+    list_step: str  # by which a list is further in than the item it is in
     root: str  # start tag of the outermost list
     nested: str  # start tag of a list within
     item: str  # start tag of an item
@@ -47,7 +47,7 @@ class ListStyle:
 
 
 def new_list_style(habits: Habits, indent: str, tag: str, separator: str) -> ListStyle:
-    """Return the list_style of a list that is written anew inside a block, at an indent."""
+    """Return the list_style of a list that is written again inside a block, at an indent."""
     start = habits.start(tag)
     return ListStyle(
         habits.newline, indent, habits.indent, habits.indent, start, start,
@@ -91,7 +91,7 @@ def read_list_style(listing: Listing, usual: ListStyle) -> ListStyle:
 
 
 def _usual_separator(listing: Listing) -> str | None:
-    """Return what most often stands between two entries, without words."""
+    """Return what most often is between two entries, without words."""
     between = Counter(listing.text[one.own.end : other.own.start] for one, other in pairwise(listing.entries))
     wordless = [gap for gap, _ in between.most_common() if not _WORDS.search(_TAG.sub("", gap))]
     return wordless[0] if wordless else None
@@ -160,7 +160,7 @@ def _list_lines(branches: Sequence[_Branch], list_style: ListStyle, indent: str,
 
 
 def write_row(items: Sequence[Item], list_style: ListStyle, listing: Listing | None = None) -> str:
-    """Return a row; entries that stood side by side keep what stands between them."""
+    """Return a row; entries that was side by side keep what is between them."""
     pieces: list[str] = []
     for before, item in zip([None, *items], items, strict=False):
         if before is not None:

@@ -1,6 +1,6 @@
 """The order of words in a language: the Unicode collation algorithm (UTS 10), tailored to what readers expect.
 
-What a language counts as letters of its own stands where CLDR puts it; all others sort as their base letters.
+What a language counts as letters of its own is where CLDR puts it; all others sort as their base letters.
 """
 
 from __future__ import annotations
@@ -86,7 +86,7 @@ def _places(words: str, language: str | None) -> Sequence[tuple[int, int]]:
 
 
 def initial(words: str, language: str | None) -> str:
-    """Return the letter under which words stand in a language, in capitals; "#" for what begins with none."""
+    """Return the letter under which words are in a language, in capitals; "#" for what begins with none."""
     own = _letters((language or "").lower().partition("-")[0])
     text = words.casefold().lstrip()
     for at, char in enumerate(text):

@@ -31,7 +31,7 @@ LOWEST = 6
 
 
 class Bar(StrEnum):
-    """What stands above entries."""
+    """What is above entries."""
 
     LETTERS = "letters"  # a letter for each that entries begin with
     ROW = "row"  # a jump row of all entries
@@ -40,9 +40,9 @@ class Bar(StrEnum):
 
 @dataclass(frozen=True, slots=True)
 class EntriesOptions:
-    """Where entries go, and what stands above them."""
+    """Where entries go, and what is above them."""
 
-    home: int | None = None  # index of the section that holds them; None for the page
+    home: int | None = None  # index of the section that contains them; None for the page
     bar: Bar = Bar.LETTERS
     sort: bool = True  # new entries where they belong in the language's order; else at the end
 
@@ -99,15 +99,15 @@ def _entry_level(flat: Sequence[Section], home: int | None) -> int:
 
 
 def find_entries(flat: Sequence[Section], home: int | None, language: str | None = None) -> list[Section]:
-    """Return the entries that stand in a section, or right on the page, in source order.
+    """Return the entries that are in a section, or right on the page, in source order.
 
-    Where most of its sections stand in the language's order, one after another, those before and behind are none.
+    Where most of its sections are in the language's order, one after another, those before and behind are none.
     """
     return _longest_in_order(_sections_of_home(flat, home), language)
 
 
 def _sections_of_home(flat: Sequence[Section], home: int | None) -> list[Section]:
-    """Return the sections among which entries stand: those within a section, or those of their level on the page."""
+    """Return the sections among which entries are: those within a section, or those of their level on the page."""
     if home is not None:
         return list(flat[home].sections)
     level = _entry_level(flat, home)
@@ -125,7 +125,7 @@ def _longest_in_order(sections: Sequence[Section], language: str | None) -> list
     return list(best) if 2 * len(best) > len(sections) and len(best) >= _RUN else list(sections)
 
 
-_RUN = 3  # entries that have to stand in order before others count as none
+_RUN = 3  # entries that have to be in order before others count as none
 
 
 class _Entries:
@@ -264,7 +264,7 @@ def plan_no_letters(page: Page) -> EditSet:
 
 
 def find_letters(page: Page, flat: Sequence[Section], home: int | None) -> Made | None:
-    """Return the bar of letters that stands above the entries of a section; None where there is none."""
+    """Return the bar of letters that is above the entries of a section; None where there is none."""
     for made in page.made_blocks("letters"):
         start = made.element.open.start
         if home is None or flat[home].start < start < flat[home].end:
@@ -273,7 +273,7 @@ def find_letters(page: Page, flat: Sequence[Section], home: int | None) -> Made 
 
 
 def _row(page: Page, made: Made, links: Sequence[str]) -> str:
-    """Return what stands between a bar's tags, with the white space that its author put there."""
+    """Return what is between a bar's tags, with the white space that its author put there."""
     inner = page.text[made.element.open.end : block_end(made.element)]
     before = inner[: len(inner) - len(inner.lstrip())]
     close = made.element.close

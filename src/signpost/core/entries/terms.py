@@ -12,7 +12,7 @@ from signpost.core.text.errors import RequestError
 csv.field_size_limit(2**24)  # characters of a cell; the module's own limit is a long paragraph
 #: How many terms one page may get at once.
 MOST_TERMS = 5000
-#: What columns may be called, by what they hold.
+#: What columns may be called, by what they contain.
 _COLUMNS = {
     "term": "term", "word": "term", "name": "term", "entry": "term", "label": "label", "heading": "label",
     "title": "label", "identifier": "identifier", "id": "identifier", "text": "text", "description": "text",
@@ -22,7 +22,7 @@ _COLUMNS = {
 
 @dataclass(frozen=True, slots=True)
 class Term:
-    """A term, and what stands beside it."""
+    """A term, and what is beside it."""
 
     term: str
     label: str = ""  # of its heading; "" for the term itself

@@ -17,7 +17,7 @@ class Severity(StrEnum):
 
 
 class Fix(StrEnum):
-    """Whether a finding can be mended."""
+    """Whether a finding can be fixed."""
 
     AUTO = "auto"  # safe without a question
     ASK = "ask"  # one question
@@ -37,7 +37,7 @@ class Rule:
 
 @dataclass(frozen=True, slots=True)
 class Finding:
-    """Something that does not hold, at a place."""
+    """A problem at a place."""
 
     rule: Rule
     page: str  # path

@@ -40,12 +40,12 @@ class _Check:
 
 
 def check_site(site: Site) -> list[Finding]:
-    """Return what does not hold on the pages of a site, page by page in the order of their paths."""
+    """Return what is wrong on the pages of a site, page by page in the order of their paths."""
     return [finding for path in sorted(site.pages) for finding in check_page(site, path)]
 
 
 def check_page(site: Site, path: str) -> list[Finding]:
-    """Return what does not hold on one page, in the order of the places."""
+    """Return what is wrong on one page, in the order of the places."""
     check = _Check(site, site.pages[path])
     findings = [finding for rule in _RULES for finding in rule(check)]
     return sorted(findings, key=lambda finding: (finding.span.start, finding.rule.code))
@@ -76,7 +76,7 @@ def _links(check: _Check) -> Iterator[Finding]:
                 yield _astray(check, link, outcome)
 
 
-#: What stands in an address only where a quotation mark is missing.
+#: What is in an address only where a quotation mark is missing.
 _MARKUP = re.compile(r"""["<>\n\r]""")
 #: Kinds of links that can lead astray within the site.
 _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])

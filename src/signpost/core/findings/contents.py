@@ -1,4 +1,4 @@
-"""What does not hold of a page's contents: entries and sections that do not match."""
+"""What is wrong of a page's contents: entries and sections that do not match."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What does not hold of landings. They are measured, so that a page alone cannot tell them."""
+"""What is wrong of landings. They are measured, so that a page alone cannot tell them."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from signpost.core.text.tags import start_tag_end
 
 
 def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) -> list[Finding]:
-    """Return what does not hold of the landings of a page's links, in the order in which they come."""
+    """Return what is wrong of the landings of a page's links, in the order in which they come."""
     lines = page.source.lines
     findings = []
     for link, landing in landings:

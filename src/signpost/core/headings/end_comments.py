@@ -79,7 +79,7 @@ def plan_separators(page: Page, levels: Collection[int]) -> EditSet:
 
 
 def plan_no_separators(page: Page, levels: Collection[int]) -> EditSet:
-    """Return the edits that take out each `hr` that stands right before a section of these levels."""
+    """Return the edits that remove each `hr` that is right before a section of these levels."""
     rules = _separators(page)
     edits = []
     for section in read_outline(page).flat():
@@ -91,7 +91,7 @@ def plan_no_separators(page: Page, levels: Collection[int]) -> EditSet:
 
 
 def _separators(page: Page) -> dict[int, Node]:
-    """Return the rules that stand right before sections, by section index."""
+    """Return the rules that are right before sections, by section index."""
     rules = [node for node in read_nodes(page).all if node.tag == "hr"]
     found = {}
     for index, heading in enumerate(page.headings):

@@ -150,7 +150,7 @@ def plan_closed_gaps(page: Page) -> EditSet:
 
 
 def count_gaps(page: Page) -> int:
-    """Return how many headings stand more than one level below the heading they belong to."""
+    """Return how many headings are more than one level below the heading they belong to."""
     flat = read_outline(page).flat()
     return sum(section.parent is not None and section.level > flat[section.parent].level + 1 for section in flat)
 
@@ -171,7 +171,7 @@ def plan_first_heading(page: Page, words: str) -> EditSet:
 
 
 def heading_before(page: Page, offset: int, level: int, words: str, identifier: str | None = None) -> Edit:
-    """Return the edit that puts a new heading before what begins at `offset`, in the author's hand."""
+    """Return the edit that puts a new heading before what begins at `offset`, in the author's style."""
     words = " ".join(words.split())
     if not words:
         raise RequestError("Type the words of the heading first.")

@@ -52,9 +52,9 @@ _CAPTION = re.compile(
 )
 #: Characters of formulas and programs.
 _CODE = re.compile(r"[{}$=<>*\\|]|\w\(|[!&]=|::|->|^\S+\.(?:c|conf|css|h|html?|ini|js|php|pl|py|rb|sh|sql|txt|xml)$")
-#: Boxes that hold a sample.
+#: Boxes that contain a sample.
 _SAMPLE_CLASS = re.compile(r"example|highlight|listing|sample|\bcode")
-#: Boxes that hold an aside with a title of its own.
+#: Boxes that contain an aside with a title of its own.
 _ASIDE_CLASS = re.compile(
     r"admonition|note|warning|caution|callout|tip\b|hint|alert|sidebar|example|listing|figure|quote|infobox|toc"
 )
@@ -82,13 +82,13 @@ _LETTERS = 4  # that make a line of capitals, at least
 
 @dataclass(frozen=True, slots=True)
 class Run:
-    """Words that stand on a line of their own within a block."""
+    """Words that are on a line of their own within a block."""
 
     block: Node
     span: Span  # of its markup, white space at its ends left out
     elements: tuple[Node, ...]  # outermost elements in it
     break_after: Node | None  # the `br` that ends it; None where the block does
-    whole: bool  # whether the block holds nothing else
+    whole: bool  # whether the block contains nothing else
     text: str
 
 
@@ -176,9 +176,9 @@ def _find_runs(nodes: Nodes) -> Iterator[Run]:
 
 
 def _is_shut(nodes: Nodes, above: Node) -> bool:
-    """Return whether an element shuts out what it holds.
+    """Return whether an element shuts out what it contains.
 
-    Not one that holds the content, nor an unclosed anchor, nor a table that only lays out the page.
+    Not one that contains the content, nor an unclosed anchor, nor a table that only lays out the page.
     """
     if above.start < nodes.page.content.start or (above.tag == "a" and above.element.close is None):
         return False
@@ -186,7 +186,7 @@ def _is_shut(nodes: Nodes, above: Node) -> bool:
 
 
 def _is_layout(nodes: Nodes, table: Node) -> bool:
-    """Return whether a table lays out a page: nothing says it is one of data, and a cell holds text or blocks."""
+    """Return whether a table lays out a page: nothing says it is one of data, and a cell contains text or blocks."""
     if table.attributes.get("role") in ("presentation", "none"):
         return True
     below = nodes.below(table)
@@ -199,7 +199,7 @@ def _is_layout(nodes: Nodes, table: Node) -> bool:
 
 
 def _holds_text(nodes: Nodes, cell: Node) -> bool:
-    """Return whether a cell holds blocks as a page does, more than one paragraph."""
+    """Return whether a cell contains blocks as a page does, more than one paragraph."""
     blocks = [node for node in nodes.below(cell) if node.tag in _OF_TEXT]
     return len(blocks) > 1 or any(node.tag != "p" for node in blocks)
 
@@ -389,7 +389,7 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
 
 
 def _peel(nodes: Nodes, run: Run) -> list[Node]:
-    """Return the elements that hold all of a line's words, outermost first."""
+    """Return the elements that contain all of a line's words, outermost first."""
     peeled: list[Node] = []
     current = [piece for piece in run.elements if piece.text]
     whole = run.text
@@ -452,7 +452,7 @@ def _place(nodes: Nodes, run: Run) -> tuple[int, list[str]]:
 
 
 def _next_block(nodes: Nodes, run: Run) -> Node | None:
-    """Return the element with the words that follow a line; its own block where they stand there."""
+    """Return the element with the words that follow a line; its own block where they are there."""
     end = run.block.element.end if run.whole else run.span.end
     if not run.whole and nodes.page.text[run.span.end : nodes.inner(run.block).end].strip():
         return run.block

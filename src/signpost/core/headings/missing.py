@@ -13,7 +13,7 @@ from signpost.core.page.blocks import Block, read_blocks
 from signpost.core.text.edits import EditSet, edit_set
 from signpost.core.text.errors import GoneError, RequestError
 
-#: Words without a heading that are bearable, unless the author says otherwise.
+#: Words without a heading that are tolerable, unless the author says otherwise.
 LONGEST_RUN = 400
 
 
@@ -21,7 +21,7 @@ LONGEST_RUN = 400
 class Missing:
     """A place where a heading seems to be missing."""
 
-    block: Block  # that it would stand before
+    block: Block  # that it would be before
     level: int  # that it would take
     reason: str  # in plain words
 
@@ -31,7 +31,7 @@ def find_missing(
 ) -> list[Missing]:
     """Return the places where a heading seems to be missing: in runs of more than `longest` words, after rules.
 
-    A long run is pointed out at the block before which half of its words stand. Blocks that begin at `lookalikes`
+    A long run is pointed out at the block before which half of its words are. Blocks that begin at `lookalikes`
     only look like headings; runs end there, for they are pointed out already.
     """
     nodes = nodes or read_nodes(page)
@@ -75,7 +75,7 @@ def _runs(own: list[Block], lookalikes: Collection[int]) -> list[list[Block]]:
 
 
 def _after_rules(own: list[Block], level: int) -> list[Missing]:
-    """Return the blocks that a rule sets off from what stands before them in the same section."""
+    """Return the blocks that a rule sets off from what is before them in the same section."""
     return [
         Missing(block, level, "set off by a rule")
         for before, block in pairwise(own)

@@ -1,6 +1,6 @@
 """A section moved with its subsections: its bytes stay as they are, but for the levels of its headings.
 
-What stands between sections, such as empty lines, stays where it is, so that moving there and back gives the first
+What is between sections, such as empty lines, stays where it is, so that moving there and back gives the first
 bytes again.
 """
 
@@ -20,7 +20,7 @@ from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, spl
 from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span, indent_before, line_start
 
-#: Elements that stand nowhere but in others: a section that opens one cannot go anywhere else.
+#: Elements that are nowhere but in others: a section that opens one cannot go anywhere else.
 _PIECES = frozenset("caption colgroup dd dt figcaption li summary tbody td tfoot th thead tr".split())
 
 
@@ -30,7 +30,7 @@ class Direction(StrEnum):
     UP = "up"  # before the section above it
     DOWN = "down"  # behind the section below it
     IN = "in"  # into the section above it, as its last
-    OUT = "out"  # out of the section it stands in, to right behind it
+    OUT = "out"  # out of the section it is in, to right behind it
 
 
 class Where(StrEnum):

@@ -105,7 +105,7 @@ class _Promotion:
         return edits
 
     def _within_block(self) -> list[Edit]:
-        """A line that stands in a larger block, or in the body itself, gets tags; a break behind it is not needed."""
+        """A line that is in a larger block, or in the body itself, gets tags; a break behind it is not needed."""
         run = self.run
         end = run.break_after.element.open.end if run.break_after else run.span.end
         return [
@@ -186,12 +186,12 @@ class _Promotion:
         return edits
 
     def _limit(self, span: Span) -> int:
-        """Return how far an anchor before the line may be taken out: not into the line's own block."""
+        """Return how far an anchor before the line may be removed: not into the line's own block."""
         start = self.block.start if self.block.tag in ("p", "div", "table") else self.run.span.start
         return start if span.start <= start else span.end
 
     def _lone_paragraph(self, anchor: Node) -> Node:
-        """Return the paragraph that holds nothing but an anchor, or the anchor itself."""
+        """Return the paragraph that contains nothing but an anchor, or the anchor itself."""
         parent = next(self.nodes.above(anchor), None)
         if parent is not None and parent.tag == "p" and parent.start != self.block.start and not parent.text:
             return parent

@@ -1,4 +1,4 @@
-"""Samples of code: pasted as text and escaped, and raw ones that were left in a page mended."""
+"""Samples of code: pasted as text and escaped, and raw ones that were left in a page fixed."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span
 
 _SAMPLES = frozenset(["pre", "xmp", "listing"])
-#: What a sample may hold and be a sample still: emphasis, links, line numbers.
+#: What a sample may contain and be a sample still: emphasis, links, line numbers.
 _MEANT = PHRASING | {"br", "img", "wbr"}
 _RAW_AMPERSAND = re.compile(r"&(?![A-Za-z0-9#]+;)")
 _CODE = re.compile(r"(\s*<code\b[^>]*>)(.*)(</code\s*>\s*)", re.IGNORECASE | re.DOTALL)
@@ -27,12 +27,12 @@ class RawSample:
     """A sample whose markup was left as markup."""
 
     start: int  # of its element's start tag
-    inner: Span  # that shall be escaped
+    inner: Span  # that should be escaped
     elements: tuple[str, ...]  # tags in it that a browser takes for elements, in order, each once
 
 
 def find_raw_samples(page: Page, nodes: Nodes | None = None) -> list[RawSample]:
-    """Return the samples of a page that hold elements which no sample is meant to hold, such as headings."""
+    """Return the samples of a page that contain elements which no sample is meant to contain, such as headings."""
     nodes = nodes or read_nodes(page)
     found = []
     for node in nodes.all:

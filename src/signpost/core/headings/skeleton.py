@@ -31,7 +31,7 @@ _OF_THE_PAGE_LINKS = frozenset("canonical prev next alternate shortlink".split()
 
 @dataclass(frozen=True, slots=True)
 class Title:
-    """A section's title, and how deep it stands."""
+    """A section's title, and how deep it is."""
 
     text: str
     level: int
@@ -129,7 +129,7 @@ def _insertion(
     names = choose_identifiers(named, range(len(titles)), taken, rule or IdentifierRule(), page.language)
     slot = block_start(page.text, at)
     indent = slot.indent
-    if slot.own_line and at == page.content.end:  # stands as what is there, not as the end tag behind
+    if slot.own_line and at == page.content.end:  # is as what is there, not as the end tag behind
         indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
     lines = [_heading(habits, title, names[index]) for index, title in enumerate(titles)]
     gap = habits.newline * (1 + blank_lines(page))

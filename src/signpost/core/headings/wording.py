@@ -81,7 +81,7 @@ def _title_edits(page: Page, heading: Heading, new: str) -> list[Edit]:
 
 
 def _without_permalinks(page: Page, inner: Span) -> Span:
-    """Return what stands between a heading's tags without the marks at its ends that lead to the heading itself."""
+    """Return what is between a heading's tags without the marks at its ends that lead to the heading itself."""
     text = page.text
     for link in page.links:
         permalink = (link.href or "").startswith("#") and link.text in PERMALINK_MARKS | {""}

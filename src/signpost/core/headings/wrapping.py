@@ -1,4 +1,4 @@
-"""Sections in `section` elements labelled by their headings (HTML 4.3.3), and the same taken away again."""
+"""Sections in `section` elements labelled by their headings (HTML 4.3.3), and the same removed again."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ class Wrapping:
 def plan_wrapping(page: Page, levels: Collection[int]) -> Wrapping:
     """Return the edits that put each section of these levels into a `section` element labelled by its heading.
 
-    Sections that stand in one of their own already are left, and so are those whose markup would be torn; these are
+    Sections that are in one of their own already are left, and so are those whose markup would be torn; these are
     named. Headings get identifiers where they have none.
     """
     if not page.html5:
@@ -96,7 +96,7 @@ def _tags(page: Page, habits: Habits, section: Section, ends: tuple[int, int], n
 
 
 def plan_unwrapping(page: Page, levels: Collection[int]) -> Wrapping:
-    """Return the edits that take away the `section` elements around sections of these levels.
+    """Return the edits that remove the `section` elements around sections of these levels.
 
     Those that carry an identifier, a class or anything else but a label by their heading stay, and are named.
     """
@@ -118,7 +118,7 @@ def plan_unwrapping(page: Page, levels: Collection[int]) -> Wrapping:
 
 
 def wrapped_sections(sections: Sequence[Section]) -> list[int]:
-    """Return the indexes of the sections that stand in a `section` element of their own."""
+    """Return the indexes of the sections that are in a `section` element of their own."""
     return [section.index for section in sections if _wrapper(section) is not None]
 
 

@@ -22,7 +22,7 @@ class Digits(StrEnum):
     """What happens to words that would begin an identifier with a digit, which selectors cannot write plainly."""
 
     SPELL = "spell"  # small numbers in letters, years behind, else as LEAD
-    LEAD = "lead"  # the rule's lead word goes before
+    LEAD = "lead"  # the rule's lead word takes precedence over
     KEEP = "keep"
 
 
@@ -46,7 +46,7 @@ class Named:
 
     text: str
     identifier: str | None
-    parent: int | None  # position of the heading it stands under, in the same sequence
+    parent: int | None  # position of the heading it is under, in the same sequence
 
 
 _ARTICLES = frozenset(
@@ -155,7 +155,7 @@ def choose_identifiers(
 def name_from(
     text: str, taken: Collection[str], rule: IdentifierRule | None = None, language: str | None = None
 ) -> str:
-    """Return an identifier for a piece of text that stands alone, such as a caption."""
+    """Return an identifier for a piece of text that is alone, such as a caption."""
     heading = Named(text, None, None)
     return choose_identifiers([heading], [0], taken, rule or IdentifierRule(), language)[0]
 
@@ -163,7 +163,7 @@ def name_from(
 def _parent_words(
     headings: Sequence[Named], chosen: dict[int, str], position: int, rule: IdentifierRule, language: str | None
 ) -> list[str]:
-    """Return the words of the heading above, as its identifier has them; [] where none stands above."""
+    """Return the words of the heading above, as its identifier has them; [] where none is above."""
     parent = headings[position].parent
     if parent is None or _stands_alone(headings, parent):
         return []

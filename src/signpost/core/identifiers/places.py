@@ -43,7 +43,7 @@ class Place:
 
 
 def find_places(page: Page, offset: int, rule: IdentifierRule | None = None) -> list[Place]:
-    """Return the elements that hold `offset` and can be pointed to, innermost first; those of the body alone."""
+    """Return the elements that contain `offset` and can be pointed to, innermost first; those of the body alone."""
     nodes = read_nodes(page)
     innermost = nodes.at(offset)
     if innermost is None:
@@ -141,6 +141,6 @@ def _file_name(nodes: Nodes, node: Node) -> str:
 
 
 def _near_words(nodes: Nodes, node: Node) -> str:
-    """Return the words of the section that an element stands in, for one that has none of its own."""
+    """Return the words of the section that an element is in, for one that has none of its own."""
     section = section_of_place(nodes.page, node.start)
     return nodes.page.headings[section].text if section >= 0 else nodes.page.title or ""

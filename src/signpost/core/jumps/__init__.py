@@ -1,1 +1,1 @@
-"""Jump links: made of words, led elsewhere, taken out; and where some could be made."""
+"""Jump links: made of words, given another target, removed; and where some could be made."""

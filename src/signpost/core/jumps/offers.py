@@ -36,7 +36,7 @@ class Offer:
     kind: OfferKind
     span: Span  # of the words, or of the link's start tag
     words: str
-    path: str  # of the page that the section stands on
+    path: str  # of the page that the section is on
     section: int  # its index
     sure: bool
 
@@ -62,7 +62,7 @@ _LED = re.compile(rf"(?<!\w){_LEADS_IN}\s+[“\"'‘]?$", re.IGNORECASE)
 _POINTED = re.compile(r"[”\"'’]?\s+(?:above|below)\b")
 _NUMBER_WORDS = "one two three four five six seven eight nine ten eleven twelve".split()
 _ORDINAL = re.compile(rf"\b(?:part|section|chapter)\s+(\d{{1,2}}|{'|'.join(_NUMBER_WORDS)})\b", re.IGNORECASE)
-#: Elements whose words are offered, if they stand right in them.
+#: Elements whose words are offered, if they are right in them.
 _PROSE = frozenset("p li dd dt td th blockquote figcaption caption div".split())
 _SKIPPED = frozenset("a code pre kbd samp h1 h2 h3 h4 h5 h6 nav script style button label title".split())
 _LIKELY = 70  # likeness, of 100, from which a placeholder's words are worth offering
@@ -113,7 +113,7 @@ def _mentions(page: Page, flat: Sequence[Section], nodes: Nodes) -> Iterator[Off
     titles = _index_titles(flat)
     highest = min((section.level for section in flat if section.level > 1), default=1)
     numbered = [section for section in flat if section.level == highest]
-    seen: set[tuple[int, int]] = set()  # where a mention stands and what it means
+    seen: set[tuple[int, int]] = set()  # where a mention is and what it means
     made = [Span(block.element.open.start, block.element.end) for block in page.made]
     for node in nodes.all:
         if not _is_prose(page, nodes, node) or any(span.start <= node.start < span.end for span in made):
@@ -191,7 +191,7 @@ def _is_prose(page: Page, nodes: Nodes, node: Node) -> bool:
 
 
 def _is_within(flat: Sequence[Section], home: int, section: int) -> bool:
-    """Return whether a place stands in a section, or the section in its own."""
+    """Return whether a place is in a section, or the section in its own."""
     if home < 0:
         return False
     mine, other = flat[home], flat[section]

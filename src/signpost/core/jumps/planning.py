@@ -64,17 +64,17 @@ class Origin:
 class Pointer:
     """A link that leads to a place."""
 
-    path: str  # of the page that it stands on
+    path: str  # of the page that it is on
     start: int
     text: str
     in_furniture: bool
 
 
 def read_origin(page: Page, span: Span) -> Origin:
-    """Return what stands at a stretch of a page's text, narrow_edit to what can be a link.
+    """Return what is at a stretch of a page's text, narrow_edit to what can be a link.
 
-    A stretch within a link, or around one alone, means that link. Raises RequestError for one that holds no words,
-    tears elements apart, or stands where no link can be.
+    A stretch within a link, or around one alone, means that link. Raises RequestError for one that contains no words,
+    tears elements apart, or is where no link can be.
     """
     nodes = read_nodes(page)
     link = _link_at(page, nodes, span)
@@ -121,7 +121,7 @@ def plan_jump(
     """Return the plan that makes a stretch of the page at `path` a jump link, or leads the link there elsewhere.
 
     A section without an identifier gets one, on its own page. `title` and `button` are for a new link; `beside` says
-    that a button stays and the link stands behind it, else the button becomes the link. Raises RequestError where the
+    that a button stays and the link is behind it, else the button becomes the link. Raises RequestError where the
     stretch can be no link, or the goal is not there.
     """
     page = site.pages[path]
@@ -190,7 +190,7 @@ def _led(page: Page, written: Attribute, path: str, fragment: str | None) -> Edi
 
 
 def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:
-    """Return the plan that takes away the link at a start tag; its words stay. Raises RequestError for no link."""
+    """Return the plan that removes the link at a start tag; its words stay. Raises RequestError for no link."""
     page = site.pages[path]
     link = next((link for link in page.links if link.start == start), None)
     if link is None:
@@ -265,7 +265,7 @@ def _mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str
 
 
 def _link_at(page: Page, nodes: Nodes, span: Span) -> Link | None:
-    """Return the link that a stretch stands in, or that alone stands in it."""
+    """Return the link that a stretch is in, or that alone is in it."""
     holder = nodes.at(span.start)
     around: Iterator[Node] = iter([holder, *nodes.above(holder)]) if holder is not None else iter(())
     starts = {node.start for node in around if node.tag == "a"}

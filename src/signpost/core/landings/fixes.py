@@ -1,4 +1,4 @@
-"""What mends landings that are covered or fall short: room above for a bar, room below the last section."""
+"""What fixes landings that are covered or fall short: room above for a bar, room below the last section."""
 
 from __future__ import annotations
 
@@ -10,20 +10,20 @@ from signpost.core.landings.landings import JumpLanding, Verdict
 
 #: CSS pixels of one rem where the page leaves its text as the browser has it.
 _REM = 16
-#: How far below a bar a landing stands, in CSS pixels.
+#: How far below a bar a landing is, in CSS pixels.
 _GAP = 8
 
 
 @dataclass(frozen=True, slots=True)
 class LandingFixes:
-    """Lengths that would mend landings; None where none needs that."""
+    """Lengths that would fix landings; None where none needs that."""
 
     room: float | None  # above a landing, in rem, in halves
     below: float | None  # at the page's end, in hundredths of the window's height
 
 
 def find_landing_fixes(landings: Iterable[tuple[JumpLanding, float]]) -> LandingFixes:
-    """Return what would mend landings; each comes with the height of its window, in CSS pixels."""
+    """Return what would fix landings; each comes with the height of its window, in CSS pixels."""
     room = below = 0.0
     for landing, view_height in landings:
         if landing.verdict is Verdict.COVERED:

@@ -1,4 +1,4 @@
-"""Where things stand on a rendered page, as a browser measured it.
+"""Where things are on a rendered page, as a browser measured it.
 
 All lengths are CSS pixels. A place on the page is counted from its top, as it is before anything is scrolled; a place
 in the window from the window's top.
@@ -26,9 +26,9 @@ class Hold(StrEnum):
 
     NONE = ""
     HIDDEN = "hidden"  # it takes no room on the page
-    FIXED = "fixed"  # it stays where it is in the window, alone or with what it stands in
-    STICKY = "sticky"  # it, or what it stands in, sticks to the window's edge for a while
-    BOXED = "boxed"  # it stands in a box that scrolls by itself
+    FIXED = "fixed"  # it stays where it is in the window, alone or with what it is in
+    STICKY = "sticky"  # it, or what it is in, sticks to the window's edge for a while
+    BOXED = "boxed"  # it is in a box that scrolls by itself
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,7 @@ class Rect:
 
 @dataclass(frozen=True, slots=True)
 class Box:
-    """An element as it stands on the page."""
+    """An element as it is on the page."""
 
     start: int  # offset of its start tag in the page's text
     top: float
@@ -51,7 +51,7 @@ class Box:
     margin: float = 0.0  # its scroll-margin-top
     hold: Hold = Hold.NONE
     words: Rect | None = None  # the first line of its words, or of those that follow it; None where not measured
-    height: float | None = None  # of the page once it is shown, where it stands in a folded passage
+    height: float | None = None  # of the page once it is shown, where it is in a folded passage
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +59,7 @@ class Bar:
     """An element that stays in the window while the page scrolls."""
 
     label: str  # its tag with its identifier or classes, as a selector
-    rect: Rect  # fixed: in the window; sticky: on the page, where it would stand if it did not stick
+    rect: Rect  # fixed: in the window; sticky: on the page, where it would be if it did not stick
     sticky: bool
     stick_top: float | None = None  # the distance from the window's top that it keeps
     stick_bottom: float | None = None
@@ -90,7 +90,7 @@ class Geometry:
     snaps: bool  # whether the page snaps to places of its own when it is scrolled
     boxes: tuple[Box, ...]  # headings, targets, links and furniture, in tree order
     bars: tuple[Bar, ...]
-    content_bottom: float | None = None  # of the element that holds the content, where one is written
+    content_bottom: float | None = None  # of the element that contains the content, where one is written
 
     @cached_property
     def by_start(self) -> Mapping[int, Box]:

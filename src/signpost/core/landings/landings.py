@@ -1,4 +1,4 @@
-"""Where the window stands after a jump link was followed, and what a reader sees there.
+"""Where the window is after a jump link was followed, and what a reader sees there.
 
 The place is that of CSSOM View 6.1 ("scroll a target into view", block "start") with the margins of CSS Scroll Snap
 1, 4.2 and 5.1: the target's upper edge, less its scroll margin and the page's scroll padding, as far as the page can
@@ -17,8 +17,8 @@ from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect
 class Verdict(StrEnum):
     """What a jump comes to."""
 
-    LANDS = "lands"  # the target stands at the window's top
-    SHORT = "short"  # the page ends too soon: the target stands lower down in the window
+    LANDS = "lands"  # the target is at the window's top
+    SHORT = "short"  # the page ends too soon: the target is lower down in the window
     COVERED = "covered"  # a bar lies over the target's first line
     IN_VIEW = "in-view"  # it cannot reach the top, and was in sight before the jump
     NOWHERE = "nowhere"  # there is no such target
@@ -38,9 +38,9 @@ class JumpLanding:
     """A landing."""
 
     verdict: Verdict
-    scroll: float | None = None  # where the window's top stands on the page; None where that is not known
-    begin: float = 0.0  # where it stood before the jump
-    short: float = 0.0  # by how many pixels it does not come up; as much room below the target would mend it
+    scroll: float | None = None  # where the window's top is on the page; None where that is not known
+    begin: float = 0.0  # where it was before the jump
+    short: float = 0.0  # by how many pixels it does not come up; as much room below the target would fix it
     covered: float = 0.0  # how many pixels of the first line lie under a bar
     bar: str = ""  # the bar's label
     bar_bottom: float = 0.0  # its lower edge in the window
@@ -49,7 +49,7 @@ class JumpLanding:
 
 
 def find_scroll(geometry: Geometry, box: Box) -> float:
-    """Return where the window's top stands on the page after a jump to `box`."""
+    """Return where the window's top is on the page after a jump to `box`."""
     return min(max(0.0, _wish(geometry, box)), geometry.limit(box))
 
 
@@ -95,14 +95,14 @@ def _land(geometry: Geometry, target: Box, begin: float, *, opened: bool) -> Jum
 
 
 def _wish(geometry: Geometry, box: Box) -> float:
-    """Return where the window would stand if the page were long enough."""
+    """Return where the window would be if the page were long enough."""
     return box.top - box.margin - geometry.padding
 
 
 def _reading_place(geometry: Geometry, link: Box) -> float:
-    """Return where the window stands when a reader follows a link.
+    """Return where the window is when a reader follows a link.
 
-    It is the page's top if the link is in sight there; else the link stands in the window's middle.
+    It is the page's top if the link is in sight there; else the link is in the window's middle.
     """
     if link.hold in (Hold.FIXED, Hold.HIDDEN) or link.bottom <= geometry.view_height:
         return 0.0

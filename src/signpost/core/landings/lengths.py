@@ -11,9 +11,9 @@ from signpost.core.page.outline import Outline
 
 
 def measured_stretches(page: Page, outline: Outline, geometry: Geometry) -> list[Stretch]:
-    """Return where the lead and all sections stand as they were measured, in source order.
+    """Return where the lead and all sections are as they were measured, in source order.
 
-    A heading that takes no room stands where the one before it does; none stands above one before it.
+    A heading that takes no room is where the one before it does; none is above one before it.
     """
     sections = outline.flat()
     tops: list[float] = []
@@ -26,7 +26,7 @@ def measured_stretches(page: Page, outline: Outline, geometry: Geometry) -> list
 
 
 def carried_stretches(before: Outline, old: list[Stretch], outline: Outline) -> list[Stretch]:
-    """Return where sections stand, by what was measured before an edit: each has the height of its own that it had.
+    """Return where sections are, by what was measured before an edit: each has the height of its own that it had.
 
     Sections are known again by their words; for those that are new the estimate serves.
     """

@@ -25,11 +25,11 @@ class Block:
     tag: str
     text: str  # its first words
     words: int
-    section: int  # index of the section it stands in; -1 for the lead
+    section: int  # index of the section it is in; -1 for the lead
 
 
 def read_blocks(page: Page, nodes: Nodes | None = None) -> list[Block]:
-    """Return the blocks of a page's content in source order; of boxes that hold blocks, what they hold."""
+    """Return the blocks of a page's content in source order; of boxes that contain blocks, what they contain."""
     nodes = nodes or read_nodes(page)
     blocks = []
     for node in nodes.all:

@@ -39,7 +39,7 @@ class Heading:
     identifier: str | None  # that a fragment reaches the heading by; None where it has none
     begin: int  # where the section can be cut off: before wrappers and anchors that open with the heading
     ancestors: tuple[Element, ...]  # between the content's own element and the heading, outermost first
-    words_before: int  # words of the content that stand before it
+    words_before: int  # words of the content that are before it
 
 
 @dataclass(frozen=True, slots=True)
@@ -61,7 +61,7 @@ class Link:
     text: str  # its words, white space collapsed; of a picture, its `alt`
     kind: LinkKind
     start: int  # of its start tag
-    in_furniture: bool  # whether it stands in the page's navigation, header or footer
+    in_furniture: bool  # whether it is in the page's navigation, header or footer
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,7 @@ class Resource:
 
     url: str
     element: str  # the tag that loads it
-    attribute: str  # the name of the attribute that holds the address
+    attribute: str  # the name of the attribute that contains the address
     start: int  # of the start tag
 
 
@@ -97,8 +97,8 @@ class Page:
     html5: bool  # whether its document type allows the elements of HTML 5
     head_end: int | None  # where the head's last child ends: room for another; None where no head is written
     body_start: int | None  # of the body's start tag; None where it is left out
-    content: Span  # where the page's own content stands, its element's tags outside
-    content_tag: str  # of the element that holds it
+    content: Span  # where the page's own content is, its element's tags outside
+    content_tag: str  # of the element that contains it
     words: int  # of its own content
     headings: tuple[Heading, ...]  # of its own content, in source order
     targets: tuple[Target, ...]  # in tree order, furniture included
@@ -134,11 +134,11 @@ class Page:
         return relative_address(start[0], path, fragment)
 
     def attribute_at(self, start: int, name: str) -> Attribute | None:
-        """Return an attribute of the start tag that begins at `start`, where it stands; None where it has none."""
+        """Return an attribute of the start tag that begins at `start`, where it is; None where it has none."""
         return next((found for found in self.attributes_at(start) if found.name == name), None)
 
     def attributes_at(self, start: int) -> tuple[Attribute, ...]:
-        """Return all attributes of the start tag that begins at `start`, where they stand."""
+        """Return all attributes of the start tag that begins at `start`, where they are."""
         return scan_attributes(self.text, start)
 
     def index_targets(self) -> Targets[Target]:

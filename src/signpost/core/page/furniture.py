@@ -26,7 +26,7 @@ _OLD_BOXES = frozenset("div td table p ul center".split())
 class Marks:
     """What is known of a page's content beside its own markup: the author's corrections, what other pages repeat."""
 
-    content: str | None = None  # selector of the element that holds the content; None where nobody said
+    content: str | None = None  # selector of the element that contains the content; None where nobody said
     furniture: tuple[str, ...] = ()  # selectors of elements that are furniture
     own: tuple[str, ...] = ()  # selectors of elements that belong to the content, though they look like furniture
     repeated: frozenset[str] = frozenset()  # digests of blocks that other pages of the site have as well
@@ -35,7 +35,7 @@ class Marks:
 def is_furniture(tag: str, attributes: Mapping[str, str | list[str] | None], *, in_content: bool) -> bool:
     """Return whether an element begins a part of the page's furniture.
 
-    `in_content` says that it stands within an element that is known to hold the content: there, a `header` or
+    `in_content` says that it is within an element that is known to contain the content: there, a `header` or
     `footer` belongs to it.
     """
     if tag in ("nav", "aside"):

@@ -33,7 +33,7 @@ _BLOCK = re.compile(r"<(?:p|li|tr|dt|dd|pre|hr|img|blockquote|table|ul|ol)(?=[\s
 
 @dataclass(frozen=True, slots=True)
 class Stretch:
-    """Where a section stands on the rendered page."""
+    """Where a section is on the rendered page."""
 
     index: int  # of the section; -1 for the lead
     top: float  # CSS pixels from the page's top
@@ -43,7 +43,7 @@ class Stretch:
 def estimate_height(words: float, headings: int, blocks: float | None = None, width: float = WINDOW_WIDTH) -> float:
     """Return the height that `words` under `headings` take in a window of `width`, in CSS pixels.
 
-    `blocks` are paragraphs, items, rows and the like that the words stand in; None where they are not counted.
+    `blocks` are paragraphs, items, rows and the like that the words are in; None where they are not counted.
     """
     across = min(max(width - _TEXT_MARGIN, 1.0), _WIDEST_TEXT)
     blocks = words / _WORDS_A_BLOCK if blocks is None else blocks
@@ -62,7 +62,7 @@ def count_blocks(page: Page, start: int, end: int) -> int:
 
 
 def estimate_stretches(page: Page, outline: Outline, width: float = WINDOW_WIDTH) -> list[Stretch]:
-    """Return where the lead and all sections stand, estimated, in source order."""
+    """Return where the lead and all sections are, estimated, in source order."""
     sections = outline.flat()
     begin = sections[0].start if sections else page.content.end
     top = _PAGE_HEAD + estimate_height(outline.lead_words, 0, count_blocks(page, page.content.start, begin), width)

@@ -1,7 +1,7 @@
-"""Where the parser's elements stand in the text as its author saved it.
+"""Where the parser's elements are in the text as its author saved it.
 
 The parser's lines end where the standard's do (HTML 13.2.3.5), so that a line and a column lead to an offset into
-the text as it stands, CRLF or not.
+the text as it is, CRLF or not.
 """
 
 from __future__ import annotations
@@ -17,14 +17,14 @@ from signpost.core.text.positions import Lines, Span
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
 VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 
-#: A heading whose tags are written plainly and that holds no markup: as most do.
+#: A heading whose tags are written plainly and that contains no markup: as most do.
 _PLAIN_HEADING = re.compile(
     r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
 )
 
 
 class Locator:
-    """One text's tree, and where its elements stand."""
+    """One text's tree, and where its elements are."""
 
     def __init__(self, text: str) -> None:
         self.mark = 1 if text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
@@ -34,7 +34,7 @@ class Locator:
         self._elements: dict[Parsed, Element | None] = {}
 
     def element(self, parsed: Parsed) -> Element | None:
-        """Return where an element stands; None where no author wrote it. Asked of the parser once: it is slow."""
+        """Return where an element is; None where no author wrote it. Asked of the parser once: it is slow."""
         if parsed in self._elements:
             return self._elements[parsed]
         location = parsed.source_location
@@ -55,7 +55,7 @@ class Locator:
         return element
 
     def plain_heading(self, parsed: Parsed) -> Element | None:
-        """Return where a heading of words alone stands, without asking the parser; None for any other."""
+        """Return where a heading of words alone is, without asking the parser; None for any other."""
         start = self.start(parsed)
         found = _PLAIN_HEADING.match(self._text, start) if start >= 0 else None
         if found is None:

@@ -26,7 +26,7 @@ Attributes = Mapping[str, str | list[str] | None]
 
 
 def find_content_element(tree: Document) -> Parsed | None:
-    """Return the element that holds the page's own content; None where no mark tells it from the body."""
+    """Return the element that contains the page's own content; None where no mark tells it from the body."""
     for found in (
         *tree.find_all("main"),
         *tree.select("[role=main]"),
@@ -49,7 +49,7 @@ def is_html5(tree: Document) -> bool:
 
 
 def heading_level(tag: str, attributes: Attributes) -> int | None:
-    """Return a heading's level, by element or ARIA role; None for what is no heading or says that it is none."""
+    """Return a heading's level, by element or ARIA role; None for what is not a heading or says that it is none."""
     level = HEADINGS.get(tag)
     if not attributes:
         return level
@@ -99,10 +99,10 @@ def visible_before(node: Node) -> Node | None:
 
 
 def marks_before(node: Node, is_open: Callable[[Parsed], bool]) -> Iterator[Parsed]:
-    """Yield the empty elements with an identifier that stand right before an element, nearest first.
+    """Yield the empty elements with an identifier that are right before an element, nearest first.
 
-    Line breaks, rules, comments and other empty elements may stand between. A paragraph that is left open (`is_open`)
-    ends where the element begins, so what it ends with stands right before the element too.
+    Line breaks, rules, comments and other empty elements may be between. A paragraph that is left open (`is_open`)
+    ends where the element begins, so what it ends with is right before the element too.
     """
     passed = _before(node, is_open)
     while passed is not None:
@@ -133,7 +133,7 @@ def is_empty_mark(parsed: Parsed) -> bool:
 
 
 def _shows_nothing(parsed: Parsed) -> bool:
-    """Return whether an element has neither words nor pictures nor links, whatever empty elements it holds."""
+    """Return whether an element has neither words nor pictures nor links, whatever empty elements it contains."""
     below = (one for one in (parsed, *parsed.descendants) if isinstance(one, Parsed))
     return not parsed.text.strip() and all(
         one.tag in _MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below
@@ -151,7 +151,7 @@ def path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:
 
 
 def follows_block(text: Node) -> bool:
-    """Return whether an element that stands on lines of its own comes right before this text."""
+    """Return whether an element that is on lines of its own comes right before this text."""
     sibling = text.previous_sibling
     return isinstance(sibling, Parsed) and sibling.tag not in PHRASING
 
@@ -167,7 +167,7 @@ def holds(markup: str) -> bool:
 
 
 def holds_sections(parsed: Parsed) -> bool:
-    """Return whether an element holds more headings than one that heads it: then its class is the author's own."""
+    """Return whether an element contains more headings than one that heads it: then its class is the author's own."""
     return sum(len(parsed.find_all(tag)) for tag in HEADINGS) > 1
 
 

@@ -33,7 +33,7 @@ class Node:
     parent: int  # index of the nearest written element around it; -1 for none
     until: int  # index behind its last descendant
     text: str  # its words, white space collapsed; of a picture, its `alt`
-    bare: bool  # whether words stand in it directly, outside its child elements
+    bare: bool  # whether words are in it directly, outside its child elements
 
     @property
     def tag(self) -> str:
@@ -92,7 +92,7 @@ class Nodes:
             yield node
 
     def at(self, offset: int) -> Node | None:
-        """Return the innermost element that holds `offset`; None where none does."""
+        """Return the innermost element that contains `offset`; None where none does."""
         found = None
         for node in self.all:
             if node.start > offset:
@@ -119,7 +119,7 @@ _PAGES_KEPT = 4
 def read_nodes(page: Page) -> Nodes:
     """Return all elements of a page that its author wrote, in tree order.
 
-    What stands in templates is left out: it is no part of the document (HTML 4.12.3). A body whose tags are left out
+    What is in templates is left out: it is not a part of the document (HTML 4.12.3). A body whose tags are left out
     is there with an empty start tag, so that words right in it stand in something.
     """
     where = Locator(page.text)
@@ -132,7 +132,7 @@ def read_nodes(page: Page) -> Nodes:
 
 
 def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
-    """Return the start of each element that an author wrote, and the formatting elements that it stands in.
+    """Return the start of each element that an author wrote, and the formatting elements that it is in.
 
     In the order of the source. Formatting elements that are left open reach further than they are written (HTML
     13.2.4.3), which only the tree tells.
@@ -148,7 +148,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
 
 
 def read_markup(text: str) -> list[Node]:
-    """Return the elements of a stretch of markup that stands in a body, in tree order; offsets are the stretch's."""
+    """Return the elements of a stretch of markup that is in a body, in tree order; offsets are the stretch's."""
     where = Locator(text)
     nodes: list[Node] = []
     html = where.tree.find("html")

@@ -33,7 +33,7 @@ def stated_furniture(tree: Document, marks: Marks) -> dict[Parsed, bool]:
 def outer_blocks(tree: Document) -> list[tuple[Parsed | None, str]]:
     """Return the elements right in the body, each with a digest of its words and addresses.
 
-    Words that stand in the body itself are there as None and "", for no block reaches across them; and so is what
+    Words that are in the body itself are there as None and "", for no block reaches across them; and so is what
     lies between the first and the last few blocks, for furniture is never so long.
     """
     body = tree.find("body")

@@ -13,7 +13,7 @@ from signpost.core.page.kept import kept_for_last_pages
 _MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Elements that a reader sees though they have no words.
 _SEEN = re.compile(r"<(?:img|hr|input|iframe|object|embed|video|audio|svg|canvas|select|textarea)\b", re.IGNORECASE)
-_FAR = 2000  # characters of markup beyond which a place does not stand right before a heading
+_FAR = 2000  # characters of markup beyond which a place does not be right before a heading
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,7 +26,7 @@ class Section:
     end: int  # where the next section of its level or a higher one starts, or where the content ends
     words: int  # of the heading and all that follows to `end`
     own_words: int  # of the heading and what follows to the first section within
-    parent: int | None  # index of the section it stands in
+    parent: int | None  # index of the section it is in
     sections: tuple[Section, ...]
 
     @property
@@ -98,7 +98,7 @@ def read_outline(page: Page) -> Outline:
 def section_marked(page: Page, offset: int) -> int | None:
     """Return the index of the section whose heading an element marks that begins at `offset`.
 
-    It is the heading itself, stands in it, opens with it, or stands before it with nothing to see between; else None.
+    It is the heading itself, is in it, opens with it, or is before it with nothing to see between; else None.
     """
     headings = page.headings
     index = bisect_right(headings, offset, key=lambda heading: heading.begin) - 1
@@ -113,7 +113,7 @@ def section_marked(page: Page, offset: int) -> int | None:
 
 
 def section_of_place(page: Page, offset: int) -> int:
-    """Return the index of the section that an element at `offset` marks or else stands in; -1 for the lead."""
+    """Return the index of the section that an element at `offset` marks or else is in; -1 for the lead."""
     marked = section_marked(page, offset)
     if marked is not None:
         return marked

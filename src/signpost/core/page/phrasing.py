@@ -23,7 +23,7 @@ _KEPT = frozenset(
 _DROPPED = frozenset("script style template".split())
 #: ASCII with white space made spaces and all else made "x".
 _SHAPE = bytes(ord(" ") if chr(byte).isspace() else ord("x") for byte in range(256))
-#: Link words that are no words of a heading: marks that lead to the heading itself.
+#: Link words that are not words of a heading: marks that lead to the heading itself.
 PERMALINK_MARKS = frozenset("# ¶ § ↑ ⇧ ^ 🔗 ∞ ☍ ⚓ ⚑ link".split())
 _ICONS = frozenset("img svg i span".split())
 
@@ -57,7 +57,7 @@ def read_heading(parsed: Parsed) -> tuple[str, str]:
 def plain_text(parsed: Parsed, *, permalinks: bool = True) -> str:
     """Return an element's words; a line break counts as a space, a picture as its `alt`.
 
-    Without `permalinks`, marks that lead to the element itself are no words of it.
+    Without `permalinks`, marks that lead to the element itself are not words of it.
     """
     pieces: list[str] = []
     nodes: list[Node] = [*reversed(parsed.children)]
@@ -72,7 +72,7 @@ def plain_text(parsed: Parsed, *, permalinks: bool = True) -> str:
 
 
 def is_permalink(parsed: Parsed) -> bool:
-    """Return whether an element is a mark that leads to the heading it stands in: ¶, #, §, an icon."""
+    """Return whether an element is a mark that leads to the heading it is in: ¶, #, §, an icon."""
     if parsed.tag != "a" or not str(parsed.attr("href") or "").startswith("#"):
         return False
     words = parsed.text.strip()

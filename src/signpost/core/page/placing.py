@@ -1,4 +1,4 @@
-"""Where a block goes so that it stands as its author would have put it, and comes out without a trace."""
+"""Where a block goes so that it is as its author would have put it, and comes out without a trace."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from signpost.core.page import Element, Nodes
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_indent, line_start
 
-#: Elements that hold nothing but certain others (HTML 4.4, 4.9): a block goes into the last of those.
+#: Elements that contain nothing but certain others (HTML 4.4, 4.9): a block goes into the last of those.
 _FRAMES = frozenset("table thead tbody tfoot tr ul ol menu dir dl colgroup select optgroup datalist ruby".split())
 
 
@@ -38,7 +38,7 @@ def block_after(text: str, element: Element) -> Slot:
 
 
 def slot_behind(text: str, offset: int, least: int) -> Slot:
-    """Return the slot for a block at the end of what stands before `offset`: white space before that stays behind it.
+    """Return the slot for a block at the end of what is before `offset`: white space before that stays behind it.
 
     It is never before `least`.
     """
@@ -58,7 +58,7 @@ def _last_block_start(text: str, end: int) -> int:
 def flow_place(nodes: Nodes, offset: int) -> int | None:
     """Return where a block may go that is meant to go to `offset`; None for nowhere.
 
-    Where it would stand between the rows of a table or the items of a list, it goes into the last cell or item.
+    Where it would be between the rows of a table or the items of a list, it goes into the last cell or item.
     """
     holder = None
     for node in nodes.all:
@@ -82,13 +82,13 @@ def block_end(element: Element) -> int:
 
 
 def follows_empty_line(text: str, at: int) -> bool:
-    """Return whether an empty line stands right above the line that begins at `at`."""
+    """Return whether an empty line is right above the line that begins at `at`."""
     above = text[:at].removesuffix("\n").removesuffix("\r")
     return len(above) < at and bool(above) and not above[line_start(above, len(above)) :].strip()
 
 
 def whole_block(text: str, element: Element) -> Span:
-    """Return what to take out for an element: its lines where it fills them, else itself alone."""
+    """Return what to remove for an element: its lines where it fills them, else itself alone."""
     return whole_span(text, Span(element.open.start, block_end(element)))
 
 

@@ -28,7 +28,7 @@ def plan_in_turn(page: Page, *planners: Planner, reason: str) -> EditSet:
 def refuse_unseen(page: Page, edits: EditSet, identifiers: Iterable[str]) -> EditSet:
     """Return the edits, which bring these identifiers to a page, where a browser makes elements of them.
 
-    Raises RequestError where they would stand in what is left open at the page's end: a comment, a script, a field.
+    Raises RequestError where they would be in what is left open at the page's end: a comment, a script, a field.
     """
     if edits:
         after = read_edited(page, edits)

@@ -1,7 +1,7 @@
 """What a page is made of, read in one pass.
 
 The parser (turbohtml) follows HTML 13.2, so what a browser takes for an element is one here. Its lines end where
-the standard's do, so that a line and a column lead to an offset into the text as it stands, CRLF or not.
+the standard's do, so that a line and a column lead to an offset into the text as it is, CRLF or not.
 """
 
 from __future__ import annotations
@@ -74,7 +74,7 @@ class _Opening:
     """What opens with a heading: an empty anchor before it, or an element around it."""
 
     start: int
-    end: int  # of the element; 0 for an anchor, which holds nothing
+    end: int  # of the element; 0 for an anchor, which contains nothing
     identifier: str | None
 
 
@@ -143,7 +143,7 @@ class _Reader:
             outer=self.outer,
         )
 
-    # ---------------------------------------------------------------- where things stand
+    # ---------------------------------------------------------------- where things are
 
     def _content_span(self) -> Span:
         root = self.root
@@ -168,9 +168,9 @@ class _Reader:
     def _narrow(
         self, headings: tuple[Heading, ...], content: Span, tag: str
     ) -> tuple[tuple[Heading, ...], Span, str]:
-        """Return headings, content and its element's tag without boxes that hold all of the content.
+        """Return headings, content and its element's tag without boxes that contain all of the content.
 
-        Of a page whose author put everything into a box, the content is what the box holds.
+        Of a page whose author put everything into a box, the content is what the box contains.
         """
         while len(headings) > 1 and headings[0].ancestors:
             box = headings[0].ancestors[0]
@@ -273,7 +273,7 @@ class _Reader:
                 self._note_heading(parsed, level)
 
     def _is_furniture(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_content: bool) -> bool:
-        """Return whether an element is furniture: as was said of it, or else by what it is called."""
+        """Return whether an element is furniture: as was decided about it, or else by what it is called."""
         if parsed is self.root:
             return False
         said = self.said.get(parsed) if self.said else None
@@ -302,7 +302,7 @@ class _Reader:
         if kind is None or element is None or holds_sections(parsed):
             return False
         links = (self._link(a, "a", a.attrs, in_furniture=False) for a in parsed.find_all("a"))
-        own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned stands before
+        own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned is before
         self.made.append(Made(kind, element, own, frozenset(classes)))
         return True
 

@@ -12,7 +12,7 @@ _BOXES = frozenset("div table tbody tr td th main article section header footer 
 _OPENED = frozenset("div table tbody tr td center main article section form".split())
 _PLAIN_NAME = re.compile(r"[A-Za-z_][\w-]*")
 _SHOWN = 70  # characters of a region's words that stand for it
-_MOST_OF = 0.6  # of the words in the body: a box that holds so many is opened
+_MOST_OF = 0.6  # of the words in the body: a box that contains so many is opened
 _DEEPEST = 6
 
 
@@ -25,12 +25,12 @@ class Region:
     text: str  # its first words
     words: int
     furniture: bool  # whether it counts as furniture now
-    content: bool  # whether it is the element that holds the content now
+    content: bool  # whether it is the element that contains the content now
     depth: int  # 0 for those right in the body
 
 
 def read_regions(page: Page) -> list[Region]:
-    """Return the regions of a page in source order; a box that holds most of the words is followed by its own."""
+    """Return the regions of a page in source order; a box that contains most of the words is followed by its own."""
     nodes = read_nodes(page)
     body = next((node for node in nodes.all if node.tag == "body"), None)
     if body is None:

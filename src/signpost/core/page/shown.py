@@ -79,7 +79,7 @@ def _replace(text: str, chars: list[Shown], at: int, new: str, reason: str) -> l
 
 
 def shown_characters(text: str, inner: Span) -> list[Shown]:
-    """Return the characters that a reader sees between two offsets, white space collapsed, with where they stand."""
+    """Return the characters that a reader sees between two offsets, white space collapsed, with where they are."""
     return list(_collapsed(_characters(text, inner)))
 
 

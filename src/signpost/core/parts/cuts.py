@@ -9,7 +9,7 @@ from signpost.core.page import Page
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import indent_before, line_start
 
-#: Elements that are never cut; a heading among them holds another where it was never closed.
+#: Elements that are never cut; a heading among them contains another where it was never closed.
 WHOLE = frozenset("ul ol dl table pre figure blockquote details form fieldset svg h1 h2 h3 h4 h5 h6".split())
 #: What a cut above a lower heading costs for each level, as a share of a wanted part's length.
 LEVEL_PENALTY = 0.25
@@ -42,7 +42,7 @@ def find_cuts(page: Page) -> list[Cut]:
 def cuts_at_level(page: Page, level: int) -> list[int]:
     """Return the sections of one level that the page may be cut before, by index; the first of them is left out.
 
-    What stands before the first section would be a part without a section of its own.
+    What is before the first section would be a part without a section of its own.
     """
     first = next((index for index, heading in enumerate(page.headings) if heading.level == level), None)
     return [cut.section for cut in find_cuts(page) if cut.level == level and cut.section != first]

@@ -152,7 +152,7 @@ class _Writer:
         return part.start <= edit.start < part.end or not content.start <= edit.start < content.end
 
     def _opening(self, part: Part) -> str:
-        """Return what stands in a later part between the start of the content's element and the part's slice."""
+        """Return what is in a later part between the start of the content's element and the part's slice."""
         page = self.page
         open_ = _open_at(page, part.start)
         around = {element.open for element in self.headline.ancestors} if self.headline else set()
@@ -270,7 +270,7 @@ class _Writer:
         return [edit for edit in edits if edit is not None]
 
     def _relocated(self, other: Page, written: Attribute, address: str, here: Part | None) -> Edit | None:
-        """Return the edit of an address that is no link, where its target went to another part."""
+        """Return the edit of an address that is not a link, where its target went to another part."""
         outcome = self.site.follow(other.path, address)
         if not isinstance(outcome, Resolved) or outcome.path != self.page.path or address != written.value:
             return None
@@ -306,7 +306,7 @@ class _Writer:
         written = other.attribute_at(link.start, "href")
         if leads_to == goal.path or written is None:
             return None
-        if link.kind is LinkKind.OUTSIDE:  # it spells out the site's own address, and so shall it after
+        if link.kind is LinkKind.OUTSIDE:  # it spells out the site's own address, and so should it after
             path = full_address(self.site.base or "", goal.path)
         else:
             own = goal.path == from_path and other.base is None

@@ -22,7 +22,7 @@ from signpost.core.text.positions import Span
 from signpost.core.text.source import Source
 from signpost.core.text.tags import start_tag_end
 
-#: The marks between which the style stands.
+#: The marks between which the style is.
 BEGIN = "/* reading style: begin */"
 END = "/* reading style: end */"
 #: The style sheet that is made where the site has none.
@@ -39,7 +39,7 @@ class StylePart(StrEnum):
 
     CONTENTS = "contents"  # the list and the jump row
     SIDE = "side"  # contents at the page's side, in sight while there is room
-    BACK = "back"  # ways back
+    BACK = "back"  # back-to-top links
     PARTS = "parts"  # links between numbered parts
     BUTTONS = "buttons"  # jump links like buttons
     ROOM = "room"  # above a landing, for a bar that is fixed at the top
@@ -58,7 +58,7 @@ class ReadingStyle:
     wash: str = "#fff3c4"  # behind the section just reached
     bar: float = 4.0  # height of the bar at the top, in rem
     side: float = 16.0  # width of contents at the side, in rem
-    narrow: float = 60.0  # width of a window, in rem, below which contents stand in the text
+    narrow: float = 60.0  # width of a window, in rem, below which contents are in the text
     below: float = 50.0  # room at the page's end, in hundredths of the window's height
 
 
@@ -132,7 +132,7 @@ def read_style(site: Site) -> ReadingStyle | None:
 def plan_style(site: Site, style: ReadingStyle) -> SitePlan:
     """Return the plan that puts the reading style into the style sheet that most pages load, or renews it there.
 
-    Where no page loads one, a new sheet is made, and the pages that hold something of ours load it. Raises
+    Where no page loads one, a new sheet is made, and the pages that contain something of ours load it. Raises
     RequestError for a colour or a length that cannot be.
     """
     _refuse(style)
@@ -243,7 +243,7 @@ def write_style(style: ReadingStyle, source: Source | None) -> str:
 
 
 def _write_rule(rule: Sequence[str], style: ReadingStyle, indent: str) -> list[str]:
-    """Return the lines of a rule: its selector, then its declarations; "@…" holds a rule of its own."""
+    """Return the lines of a rule: its selector, then its declarations; "@…" contains a rule of its own."""
     values = {
         "ACCENT": style.accent, "WASH": style.wash, "BAR": f"{style.bar:g}rem",
         "SIDE": f"{style.side:g}rem", "NARROW": f"{style.narrow:g}rem", "BELOW": f"{style.below:g}vh",

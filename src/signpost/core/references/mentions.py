@@ -25,7 +25,7 @@ _SCRIPTED = re.compile(
 def plan_mentions(page: Page, old: str, new: str) -> list[Edit]:
     """Return the edits in a page's attributes and `style` elements that make `new` of the identifier `old`.
 
-    Attributes that hold identifiers, references of drawings, selectors. Links are not among them.
+    Attributes that contain identifiers, references of drawings, selectors. Links are not among them.
     """
     nodes = read_nodes(page)
     edits: list[Edit] = []
@@ -57,7 +57,7 @@ def _attribute_edits(page: Page, node: Node, attribute: Attribute, old: str, new
 
 
 def read_addresses(page: Page) -> Iterator[tuple[Node, Attribute, str]]:
-    """Yield the addresses with a fragment that stand on a page and are no links of it, with their attributes.
+    """Yield the addresses with a fragment that are on a page and are not links of it, with their attributes.
 
     Those of quotations, forms, drawings, and of a `meta` that refreshes.
     """
@@ -76,7 +76,7 @@ def read_addresses(page: Page) -> Iterator[tuple[Node, Attribute, str]]:
 
 
 def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> list[Edit]:
-    """Return the edits of addresses on another page that are no links and lead to a target on the page at `path`."""
+    """Return the edits of addresses on another page that are not links and lead to a target on the page at `path`."""
     if f"#{target.name}" not in page.text and "%" not in page.text and "&#" not in page.text:
         return []
     edits = []

@@ -1,6 +1,6 @@
 """Where style sheets name identifiers: in selectors and in references to parts of a drawing (CSS Syntax 3).
 
-Found by tokens, never by bare search: `#bad` in a colour is no selector, nor is what stands in a comment or a string.
+Found by tokens, never by bare search: `#bad` in a colour is not a selector, nor is what is in a comment or a string.
 """
 
 from __future__ import annotations
@@ -22,13 +22,13 @@ _LINE_END = re.compile(r"\r\n|\n|\r|\f")
 _HASH = re.compile(r"#(?:[-\w\u0080-\U0010ffff]|\\[0-9a-fA-F]{1,6}\s?|\\[^\n\r\f])+")
 _URL = re.compile(r"url\(\s*([\"']?)#([^\"')]*)\1\s*\)", re.IGNORECASE)
 _NESTING = frozenset("media supports layer container scope document starting-style".split())
-#: Where the value stands in an attribute selector: behind the name and the sign.
+#: Where the value is in an attribute selector: behind the name and the sign.
 _VALUE = 2
 _NAMING = LISTS_OF_IDENTIFIERS | {"id", "name"}
 
 
 class StyleReader:
-    """One style sheet, or the declarations of a `style` attribute, that stands at an offset of a larger text."""
+    """One style sheet, or the declarations of a `style` attribute, that is at an offset of a larger text."""
 
     def __init__(self, css: str, offset: int = 0, *, declarations: bool = False) -> None:
         self.css = css
@@ -108,7 +108,7 @@ class StyleReader:
                 selector.append(token)
 
     def _behind(self, token: Any) -> int:
-        """Return an offset behind what a token holds, or its own where it holds nothing."""
+        """Return an offset behind what a token contains, or its own where it contains nothing."""
         held = getattr(token, "arguments", None) or getattr(token, "content", None) or ()
         return self._behind(held[-1]) + bool(token.type in ("function", "() block")) if held else self._at(token)
 

@@ -7,7 +7,7 @@ from collections.abc import Collection, Iterable, Sequence
 from signpost.core.page import Page
 from signpost.core.page.outer_blocks import words_in
 
-#: On how many pages a block stands, at least, to be taken for furniture.
+#: On how many pages a block is, at least, to be taken for furniture.
 _PAGES_ALIKE = 3
 
 
@@ -15,7 +15,7 @@ def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
     """Return the digests of outer blocks that repeat on pages which mark no content.
 
     On three pages at least, or on both where there are but two. Copies of a page (a backup, numbered steps) count as
-    one, for what they share is no furniture.
+    one, for what they share is not a furniture.
     """
     unmarked = [page for page in pages if page.outer]
     least = max(min(len(unmarked), _PAGES_ALIKE), 2)
@@ -28,7 +28,7 @@ def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
 
 
 def _count_different(pages: Sequence[Page], most: int) -> int:
-    """Return how many of the pages are no copies of one another, counting no further than `most`."""
+    """Return how many of the pages are not copies of one another, counting no further than `most`."""
     different: list[Page] = []
     for page in pages:
         if len(different) >= most:

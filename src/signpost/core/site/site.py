@@ -27,7 +27,7 @@ class Resolved:
     """A link that leads to something that is there."""
 
     path: str  # of the page or file
-    target: Target | Top | None  # None for a file that is no page
+    target: Target | Top | None  # None for a file that is not a page
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,7 +161,7 @@ class Site:
     def jump_goal(self, page: str, link: Link) -> tuple[str, str] | None:
         """Return the page and the fragment that a jump link on `page` is meant to lead to, be they there or not.
 
-        None for a link that is no jump link.
+        None for a link that is not a jump link.
         """
         if link.kind not in _JUMPS or link.href is None:
             return None
@@ -184,5 +184,5 @@ class Site:
 
 
 def single_page_site(page: Page) -> Site:
-    """Return the site of a page that stands alone."""
+    """Return the site of a page that is alone."""
     return Site({page.path: page}, frozenset([page.path]))

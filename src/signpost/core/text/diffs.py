@@ -49,7 +49,7 @@ def _name(prefix: str, path: str, data: bytes | None) -> bytes:
     name = (prefix + path).encode(errors="surrogateescape")
     if any(byte in _QUOTED for byte in name):
         return b'"' + b"".join(_QUOTED.get(byte, bytes([byte])) for byte in name) + b'"'
-    return name + b"\t" if b" " in name else name  # a tab ends a name that holds spaces
+    return name + b"\t" if b" " in name else name  # a tab ends a name that contains spaces
 
 
 def _lines(data: bytes | None) -> list[bytes]:

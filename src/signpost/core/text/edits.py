@@ -31,13 +31,13 @@ class Edit:
 
     start: int
     end: int  # half-open; equal to start for an insertion
-    text: str  # what stands there afterwards
+    text: str  # what is there afterwards
     rank: int = 0  # orders insertions at one point, lowest first
     reason: str = ""  # in plain words, for the author
 
     @property
     def inserts(self) -> bool:
-        """Whether nothing of the original is taken away."""
+        """Whether nothing of the original is removed."""
         return self.start == self.end
 
 
@@ -104,7 +104,7 @@ def splice(text: str, span: Span, edits: Iterable[Edit]) -> str:
 
 
 def edits_between(old: str, new: str, offset: int = 0, reason: str = "") -> list[Edit]:
-    """Return the small edits that make `new` of `old`, which stands at `offset` of its text.
+    """Return the small edits that make `new` of `old`, which is at `offset` of its text.
 
     They are found by lines, and narrow_edit to the characters that differ within each run of lines.
     """
@@ -122,7 +122,7 @@ def shown_text(source: Source) -> str:
 
 
 def edits_for_typed_text(source: Source, typed: str) -> EditSet:
-    """Return the edits that bring a source to what its author typed in an editor, where `shown_text` stood before.
+    """Return the edits that bring a source to what its author typed in an editor, where `shown_text` was before.
 
     `typed` has a line feed at every line end, as editors hold text. Lines the author left alone keep their own line
     ends; new ones get the page's usual one. A byte-order mark stays where it was.
@@ -152,7 +152,7 @@ def _line_end(line: str) -> str:
 
 
 def narrow_edit(start: int, old: str, new: str, reason: str = "") -> Edit:
-    """Return the edit that makes `new` of `old`, which stands at `start`, without what both begin and end with."""
+    """Return the edit that makes `new` of `old`, which is at `start`, without what both begin and end with."""
     head, tail = equal_ends(old, new)
     return Edit(start + head, start + len(old) - tail, new[head : len(new) - tail], reason=reason)
 
@@ -166,7 +166,7 @@ def equal_ends(a: Sequence[T], b: Sequence[T]) -> tuple[int, int]:
 
 
 def _runs(old: str, new: str) -> Iterator[tuple[str, str, int]]:
-    """Yield each run of lines that differs: as it was, as it shall be, and its offset in `old`."""
+    """Yield each run of lines that differs: as it was, as it should be, and its offset in `old`."""
     a, b = _LINE.findall(old), _LINE.findall(new)
     starts = [0]
     for line in a:

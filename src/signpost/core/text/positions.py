@@ -1,6 +1,6 @@
 """Spans of a text, and its lines.
 
-All offsets are code points into the decoded file as it stands: a CRLF counts two, a byte-order mark one.
+All offsets are code points into the decoded file as it is: a CRLF counts two, a byte-order mark one.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ class Span:
 
 @dataclass(frozen=True, slots=True, order=True)
 class Place:
-    """Where a character stands, as an editor would say it."""
+    """Where a character is, as an editor would say it."""
 
     line: int  # 1-based; a line ends with LF, CRLF or CR, as the HTML standard normalises them (13.2.3.5)
     column: int  # 1-based, in code points
@@ -60,23 +60,23 @@ class Lines:
         return Place(row, offset - self._starts[row - 1] + 1)
 
     def line(self, offset: int) -> int:
-        """Return the 1-based number of the line that holds `offset`."""
+        """Return the 1-based number of the line that contains `offset`."""
         return bisect_right(self._starts, offset)
 
 
 def line_start(text: str, offset: int) -> int:
-    """Return where the line that holds `offset` begins."""
+    """Return where the line that contains `offset` begins."""
     return max(text.rfind("\n", 0, offset), text.rfind("\r", 0, offset)) + 1
 
 
 def indent_before(text: str, offset: int) -> str | None:
-    """Return the white space that alone stands before `offset` on its line; None where something else does."""
+    """Return the white space that alone is before `offset` on its line; None where something else does."""
     indent = text[line_start(text, offset) : offset]
     return indent if not indent.strip(" \t") else None
 
 
 def line_indent(text: str, offset: int) -> str:
-    """Return the white space that the line which holds `offset` begins with."""
+    """Return the white space that the line which contains `offset` begins with."""
     start = line_start(text, offset)
     line = text[start:offset]
     return line[: len(line) - len(line.lstrip(" \t"))]
@@ -105,7 +105,7 @@ def offset_at(text: str, line: int, column: int) -> int:
 
 
 def offset_near(text: str, line: int, column: int) -> int:
-    """Return the offset that a cursor means: what its line holds, where it stands beside that."""
+    """Return the offset that a cursor means: what its line contains, where it is beside that."""
     at = offset_at(text, line, column)
     start = line_start(text, at)
     written = text[start:].partition("\n")[0].partition("\r")[0]

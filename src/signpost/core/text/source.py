@@ -18,7 +18,7 @@ from signpost.core.text.errors import EncodingError, NotTextError, RequestError
 from signpost.core.text.positions import Lines
 from signpost.core.text.prescan import PRESCAN_BYTES, declared_encoding
 
-#: Where more than one byte in so many is NUL, a file is no text.
+#: Where more than one byte in so many is NUL, a file is not a text.
 NUL_SHARE = 200
 
 _MARKS = ((b"\xef\xbb\xbf", "utf-8"), (b"\xfe\xff", "utf-16be"), (b"\xff\xfe", "utf-16le"))

@@ -1,4 +1,4 @@
-"""The attributes of a start tag, where they stand: HTML 13.2.5.32 to 13.2.5.40, the tokenizer's attribute states.
+"""The attributes of a start tag, where they are: HTML 13.2.5.32 to 13.2.5.40, the tokenizer's attribute states.
 
 The parser knows this too, but answers slowly; links are many, and few of them are ever edited.
 """
@@ -27,7 +27,7 @@ _WORD = re.compile(rf"[^{SPACE}]+")
 _SWALLOWED = {'"': re.compile(r"[<>\n\r]"), "'": re.compile(r"[\"<>\n\r]"), "": re.compile(r"[\"']")}
 _SWALLOWED_FROM = re.compile(rf"""[{SPACE}"'<>]""")
 
-#: Attributes that hold identifiers of the same page, separated by white space (HTML 2.3.7, WAI-ARIA 1.2).
+#: Attributes that contain identifiers of the same page, separated by white space (HTML 2.3.7, WAI-ARIA 1.2).
 LISTS_OF_IDENTIFIERS = frozenset(
     """
     for headers list form itemref popovertarget commandfor aria-activedescendant aria-controls aria-describedby
@@ -78,7 +78,7 @@ def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
 
 @dataclass(frozen=True, slots=True)
 class Decoded:
-    """A value with its character references resolved, and where each character stands in it as written."""
+    """A value with its character references resolved, and where each character is in it as written."""
 
     text: str
     starts: tuple[int, ...]  # offset in the written value of each character, and of the value's end
@@ -174,7 +174,7 @@ def _escaped(value: str, quote: str) -> str:
 def find_missing_quote(text: str, attribute: Attribute) -> int | None:
     """Return where the quotation mark belongs that an address lacks; None where it lacks none.
 
-    An address that holds a quotation mark, "<" or ">" or runs over a line has swallowed what stands behind it.
+    An address that contains a quotation mark, "<" or ">" or runs over a line has swallowed what is behind it.
     """
     if attribute.value_span is None:
         return None

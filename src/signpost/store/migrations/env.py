@@ -1,4 +1,4 @@
-"""Runs migrations over the connection that `Database.migrate` holds."""
+"""Runs migrations over the connection that `Database.migrate` contains."""
 
 from alembic import context
 

@@ -32,7 +32,7 @@ WindowQuery = Annotated[Window, Depends(_window)]
 
 @router.get("/measure")
 async def open_measure(desk: Asked, site_id: SiteId, path: PathQuery, window: WindowQuery) -> MeasureView:
-    """Show a page as it stands in a window: lengths, and where its jump links land."""
+    """Show a page as it is in a window: lengths, and where its jump links land."""
     return await desk.run(measuring.open_measure, site_id, path, window)
 
 
@@ -45,7 +45,7 @@ async def keep_geometry(desk: Asked, site_id: SiteId, path: PathQuery, body: Mea
 
 @router.post("/measure/trial")
 async def try_out(desk: Asked, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> MeasureView:
-    """Show a page as it stood while something was tried on it; nothing is kept."""
+    """Show a page as it was while something was tried on it; nothing is kept."""
     return await desk.run(measuring.try_out, site_id, path, body.look, body.model_dump(exclude={"look"}))
 
 
@@ -82,7 +82,7 @@ async def compare(
 
 @router.get("/landing-fixes")
 async def landing_fixes_of(desk: Asked, site_id: SiteId, path: PathQuery) -> LandingFixesView:
-    """Give what would mend the landings on a page, in all windows of its site."""
+    """Give what would fix the landings on a page, in all windows of its site."""
     return await desk.run(landing_fixes.landing_fixes_of, site_id, path)
 
 

@@ -74,7 +74,7 @@ async def name_encoding(desk: Asked, site_id: SiteId, body: NamedEncoding) -> No
 
 @router.put("/refusals", status_code=204)
 async def refuse(desk: Asked, site_id: SiteId, body: Refusal) -> None:
-    """Remember that a look-alike is no heading, or forget it."""
+    """Remember that a look-alike is not a heading, or forget it."""
     await desk.run(places.refuse_lookalike, site_id, body.path, body.key, refused=body.refused)
 
 

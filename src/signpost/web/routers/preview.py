@@ -19,7 +19,7 @@ router = APIRouter(prefix="/preview", tags=["preview"], include_in_schema=False)
 #: The frame's own origin is opaque, so to the browser nothing is of the same origin as it.
 _FOR_THE_FRAME = {"cross-origin-resource-policy": "cross-origin"}
 _SCRIPTS = Path(__file__).parent.parent
-#: The size that a reader has set for text, which the least of the page's own rules goes before.
+#: The size that a reader has set for text, which the least of the page's own rules takes precedence over.
 _TEXT_SIZE = "<style>:where(:root) {{ font-size: {}% }}</style>"
 #: Phones and tablets lay their scroll bars over the page, where they take no room.
 _NO_SCROLL_BAR = "<style>html::-webkit-scrollbar { display: none }</style>"

@@ -1,4 +1,4 @@
-"""Sites: listed, made, named, read, taken away; files brought in and taken out."""
+"""Sites: listed, made, named, read, removed; files brought in and exported."""
 
 from __future__ import annotations
 
@@ -137,7 +137,7 @@ async def index_site(
 
 @router.get("/{site_id}/findings")
 async def find_in_site(desk: Asked, site_id: SiteId) -> list[FindingView]:
-    """List what does not hold on any page."""
+    """List what is wrong on any page."""
     return await desk.run(pages.findings_of_site, site_id)
 
 

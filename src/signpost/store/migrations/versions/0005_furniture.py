@@ -1,4 +1,4 @@
-"""What authors said of furniture, under its one name."""
+"""What authors said about furniture, under its one name."""
 
 from alembic import op
 
