@@ -65,27 +65,29 @@ OPERATIONS = {
     "end notes": (plan_end_notes, of_nothing),
     "anchors kept": (lambda page: plan_anchors(page, keep=True), of_anchor),
 }
-changed = Counter()
 
 
 @pytest.mark.parametrize("name", OPERATIONS)
-@given(composed)
-def test_nothing_is_lost_but_what_the_operation_s_name_says(name, data):
+def test_nothing_is_lost_but_what_the_operation_s_name_says(name):
     plan, may_go = OPERATIONS[name]
-    page = page_of(data)
-    if page.made_blocks("contents") or page.made_blocks("back-to-top"):
-        return  # what is in blocks of ours is refreshed
-    with contextlib.suppress(SignpostError):
-        after = edited(page, plan(page))
-        changed[name] += after.text != page.text
-        gone = {
-            piece for piece in lost(page.text, after.text) if not may_go(piece) and not of_empty_identifier(piece)
-        }
-        assert not gone
+    changed = 0
 
+    @given(composed)
+    def loses_nothing(data):
+        nonlocal changed
+        page = page_of(data)
+        if page.made_blocks("contents") or page.made_blocks("back-to-top"):
+            return  # what is in blocks of ours is refreshed
+        with contextlib.suppress(SignpostError):
+            after = edited(page, plan(page))
+            changed += after.text != page.text
+            gone = {
+                piece for piece in lost(page.text, after.text) if not may_go(piece) and not of_empty_identifier(piece)
+            }
+            assert not gone
 
-def test_the_law_was_asked_of_changes():
-    assert all(changed[name] >= 3 for name in OPERATIONS if name != "end notes"), changed
+    loses_nothing()
+    assert changed >= 3 or name == "end notes", "the law was asked of changes"
 
 
 @given(composed)

@@ -101,7 +101,7 @@ def test_two_changes_at_once_do_not_mix(client, database):
 
 
 @pytest.mark.parametrize(
-    ("url", "words"), [("sqlite:///x.db", "must name a PostgreSQL"), ("nonsense", "is no address")]
+    ("url", "words"), [("sqlite:///x.db", "must name a PostgreSQL"), ("nonsense", "is not an address")]
 )
 def test_a_database_that_is_not_postgresql_is_refused(url, words):
     from signpost.store.database import Database

@@ -64,6 +64,14 @@ def heard(pipe):
     return said
 
 
+def wait_for_a_change(pipe):
+    """All that a process says until a change of its was acknowledged."""
+    said = []
+    while not said or said[-1][0] != "done":
+        said.append(pipe.recv())
+    return said
+
+
 def new_site(database):
     site_id = intake.create_site(database, "Kills").site_id
     intake.bring_in_files(database, site_id, FILES.items())
@@ -93,13 +101,14 @@ def undo_all(database, site_id):
 def test_the_application_is_killed_again_and_again(database, database_url):
     site_id, known = new_site(database), 0
     draw = random.Random(11)
-    for _ in range(KILLS):
+    for turn in range(KILLS):
         process, pipe = begin(database_url, site_id)
-        time.sleep(draw.uniform(0.02, 0.25))
+        before = wait_for_a_change(pipe) if turn % 2 else []
+        time.sleep(draw.uniform(0.01, 0.1))
         os.kill(process.pid, signal.SIGKILL)
         process.join()
-        known = check(database, site_id, heard(pipe), known)
-    assert known > KILLS / 3, "changes were made between the kills"
+        known = check(database, site_id, [*before, *heard(pipe)], known)
+    assert known >= KILLS // 2, "changes were made between the kills"
     undo_all(database, site_id)
 
 
@@ -154,9 +163,10 @@ def test_the_database_is_killed_again_and_again(cluster):
     database.migrate()
     site_id, known = new_site(database), 0
     draw = random.Random(12)
-    for _ in range(KILLS):
+    for turn in range(KILLS):
         process, pipe = begin(url, site_id)
-        time.sleep(draw.uniform(0.05, 0.25))
+        before = wait_for_a_change(pipe) if turn % 2 else []
+        time.sleep(draw.uniform(0.02, 0.1))
         kill_cluster(data)
         time.sleep(0.05)  # what was acknowledged last is told
         process.kill()
@@ -164,7 +174,7 @@ def test_the_database_is_killed_again_and_again(cluster):
         database.close()
         url, _ = start()
         database = Database(url)
-        known = check(database, site_id, heard(pipe), known)
-    assert known > 5
+        known = check(database, site_id, [*before, *heard(pipe)], known)
+    assert known >= KILLS // 2
     undo_all(database, site_id)
     database.close()

@@ -154,7 +154,7 @@ def test_a_rename_carries_all_references_along(client):
         ({"operation": "set-identifiers", "identifiers": {0: "two words"}}, "white space"),
         ({"operation": "set-identifiers", "identifiers": {9: "x"}}, "Reload"),
         ({"operation": "rename", "old": "gone", "new": "x"}, "Nothing on page.html"),
-        ({"operation": "back-to-top", "to": "contents"}, "Make the contents first"),
+        ({"operation": "back-to-top", "to": "contents"}, "Make one first"),
         ({"operation": "parts", "sections": [0]}, "cannot be cut"),
         ({"operation": "contents", "levels": []}, "levels"),
         ({"operation": "nonsense"}, "operation"),

@@ -187,7 +187,7 @@ def test_the_reading_style_goes_in_and_out(client):
     answer = client.post(
         f"{site}/plans", json={"operation": "style", "page": "handbook.html", "parts": ["mark"], "accent": "red"}
     )
-    assert (answer.status_code, "is no colour" in answer.json()["detail"]) == (422, True)
+    assert (answer.status_code, "is not a colour" in answer.json()["detail"]) == (422, True)
     change(client, site, "no-style", "handbook.html")
     assert taken_out(client, site)["style.css"] == demo_files()["style.css"]
 

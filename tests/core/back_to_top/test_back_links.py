@@ -105,7 +105,7 @@ def test_short_sections_get_no_way_back():
 
 def test_ways_back_lead_to_the_contents_and_can_be_led_elsewhere():
     page = page_of("<h2>A</h2>\n<h2>B</h2>\n")
-    with pytest.raises(RequestError, match="Make the contents first"):
+    with pytest.raises(RequestError, match="Make one first"):
         plan_back_links(page, BackLinkOptions(to=Destination.CONTENTS))
     page = edited(page, plan_contents(page, OPTIONS))
     page = edited(page, plan_back_links(page, BackLinkOptions()))
@@ -280,7 +280,7 @@ def test_the_real_top_is_marked_on_the_body_where_no_bar_moves_it():
     assert "<body id=page-top class=x>" in made.text
     assert "href=#page-top" in made.text
     assert not plan_back_links(made, BackLinkOptions(to=Destination.MARK))
-    with pytest.raises(RequestError, match="no start tag"):
+    with pytest.raises(RequestError, match="no <body> tag"):
         plan_back_links(page_of("<h2>A</h2>"), BackLinkOptions(to=Destination.MARK))
 
 

@@ -64,7 +64,7 @@ def test_terms_come_from_a_workbook():
     data = io.BytesIO()
     book.save(data)
     assert rows_to_terms(read_rows(data.getvalue())) == [Term("coal", text="black"), Term("7")]
-    with pytest.raises(RequestError, match="no XLSX"):
+    with pytest.raises(RequestError, match="not an XLSX"):
         read_rows(b"term,text")
 
 

@@ -62,7 +62,7 @@ def test_full_addresses_of_the_site_itself(base, href, found):
 
 def test_wrong_letter_case_is_named():
     site = site_of(page="<a href=Other.html>x</a>", other="")
-    assert "“other.html”, which differs in capitals" in check_site(site)[0].message
+    assert "“other.html”, which differs only in capitals" in check_site(site)[0].message
 
 
 def test_a_page_that_cannot_be_written_back_is_a_finding():

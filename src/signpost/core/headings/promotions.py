@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from signpost.core.headings.levels import LOWEST
-from signpost.core.headings.lookalikes import WRAPPERS, Lookalike, Run, anchors_of, find_lookalikes
+from signpost.core.headings.lookalike_lines import WRAPPERS, Run
+from signpost.core.headings.lookalike_scores import anchors_of
+from signpost.core.headings.lookalikes import Lookalike, find_lookalikes
 from signpost.core.page import Node, Nodes, Page, read_nodes
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.marks import holds
