@@ -357,7 +357,7 @@ export interface paths {
         };
         /**
          * Find In Site
-         * @description List what does not hold on any page.
+         * @description List what is wrong on any page.
          */
         get: operations["find_in_site_api_sites__site_id__findings_get"];
         put?: never;
@@ -437,7 +437,7 @@ export interface paths {
         };
         /**
          * Landing Fixes Of
-         * @description Give what would mend the landings on a page, in all windows of its site.
+         * @description Give what would fix the landings on a page, in all windows of its site.
          */
         get: operations["landing_fixes_of_api_sites__site_id__landing_fixes_get"];
         put?: never;
@@ -457,7 +457,7 @@ export interface paths {
         };
         /**
          * Open Measure
-         * @description Show a page as it stands in a window: lengths, and where its jump links land.
+         * @description Show a page as it is in a window: lengths, and where its jump links land.
          */
         get: operations["open_measure_api_sites__site_id__measure_get"];
         /**
@@ -483,7 +483,7 @@ export interface paths {
         put?: never;
         /**
          * Try Out
-         * @description Show a page as it stood while something was tried on it; nothing is kept.
+         * @description Show a page as it was while something was tried on it; nothing is kept.
          */
         post: operations["try_out_api_sites__site_id__measure_trial_post"];
         delete?: never;
@@ -682,7 +682,7 @@ export interface paths {
         get?: never;
         /**
          * Refuse
-         * @description Remember that a look-alike is no heading, or forget it.
+         * @description Remember that a look-alike is not a heading, or forget it.
          */
         put: operations["refuse_api_sites__site_id__refusals_put"];
         post?: never;
@@ -949,20 +949,6 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * Addresses
-         * @description A section's address, in all forms an author may want to paste.
-         */
-        Addresses: {
-            /** Fragment */
-            fragment: string;
-            /** Full */
-            full: string | null;
-            /** Link */
-            link: string;
-            /** Relative */
-            relative: string;
-        };
-        /**
          * Adopt
          * @description A list made by hand made the page's contents; `sections` says what its entries mean, by their positions.
          */
@@ -1021,7 +1007,7 @@ export interface components {
         };
         /**
          * BackToTop
-         * @description Ways back made, refreshed and made alike; with `everywhere`, on all pages of the site.
+         * @description Back-to-top links made, refreshed and made alike; with `everywhere`, on all pages of the site.
          */
         BackToTop: {
             /**
@@ -1071,7 +1057,7 @@ export interface components {
         };
         /**
          * Bar
-         * @description What stands above entries.
+         * @description What is above entries.
          * @enum {string}
          */
         Bar: "letters" | "row" | "none";
@@ -1305,7 +1291,7 @@ export interface components {
         };
         /**
          * Corner
-         * @description Where in its section a way back stands.
+         * @description Where in its section a back-to-top link is.
          * @enum {string}
          */
         Corner: "end" | "heading";
@@ -1333,7 +1319,7 @@ export interface components {
         };
         /**
          * Destination
-         * @description Where a way back leads.
+         * @description Where a back-to-top link leads.
          * @enum {string}
          */
         Destination: "top" | "mark" | "contents";
@@ -1446,7 +1432,7 @@ export interface components {
         };
         /**
          * FileView
-         * @description A file that is no page.
+         * @description A file that is not a page.
          */
         FileView: {
             /** Changed */
@@ -1659,7 +1645,7 @@ export interface components {
         };
         /**
          * LandingFixes
-         * @description Lengths that would mend landings; None where none needs that.
+         * @description Lengths that would fix landings; None where none needs that.
          */
         LandingFixes: {
             /** Below */
@@ -1669,7 +1655,7 @@ export interface components {
         };
         /**
          * LandingFixesView
-         * @description Lengths that would mend the landings on a page, and the style that they would go into.
+         * @description Lengths that would fix the landings on a page, and the style that they would go into.
          */
         LandingFixesView: {
             fixes: components["schemas"]["LandingFixes"];
@@ -1798,7 +1784,7 @@ export interface components {
         };
         /**
          * LinkPlace
-         * @description Where a link stands.
+         * @description Where a link is.
          */
         LinkPlace: {
             /** Line */
@@ -1917,7 +1903,7 @@ export interface components {
         MeasureState: "nothing" | "old" | "measured";
         /**
          * MeasureView
-         * @description A page as it stands in a window.
+         * @description A page as it is in a window.
          */
         MeasureView: {
             /** Bars */
@@ -2133,7 +2119,7 @@ export interface components {
         };
         /**
          * NewPage
-         * @description A new page made of titles; with `take_frame`, what stands around the content of `page` is taken over.
+         * @description A new page made of titles; with `take_frame`, what is around the content of `page` is taken over.
          */
         NewPage: {
             /**
@@ -2170,7 +2156,7 @@ export interface components {
         };
         /**
          * NoContents
-         * @description Contents taken out; all of them where no block is chosen.
+         * @description Contents removed; all of them where no block is chosen.
          */
         NoContents: {
             /** Block */
@@ -2185,7 +2171,7 @@ export interface components {
         };
         /**
          * NoJump
-         * @description A link taken away; its words stay.
+         * @description A link removed; its words stay.
          */
         NoJump: {
             /**
@@ -2200,7 +2186,7 @@ export interface components {
         };
         /**
          * NoSeparators
-         * @description Separators taken out.
+         * @description Separators removed.
          */
         NoSeparators: {
             /**
@@ -2308,6 +2294,8 @@ export interface components {
             has_contents: boolean;
             /** Is New */
             is_new: boolean;
+            /** Lacks */
+            lacks: string[];
             /** Links In */
             links_in: number;
             /** Links Out */
@@ -2428,7 +2416,7 @@ export interface components {
         };
         /**
          * Plain
-         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made taken out.
+         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made removed.
          */
         Plain: {
             /**
@@ -2473,7 +2461,7 @@ export interface components {
         };
         /**
          * PointView
-         * @description An identifier where it stands on the page.
+         * @description An identifier where it is on the page.
          */
         PointView: {
             /** Name */
@@ -2590,7 +2578,7 @@ export interface components {
         };
         /**
          * Regions
-         * @description What an author said of the regions of a page, or of all pages.
+         * @description What an author decided about the regions of a page, or of all pages.
          */
         Regions: {
             /** Content */
@@ -2631,7 +2619,7 @@ export interface components {
         };
         /**
          * RegionsView
-         * @description The regions of a page, and what was said of them.
+         * @description The regions of a page, and what was decided about them.
          */
         RegionsView: {
             page: components["schemas"]["Regions"];
@@ -2754,6 +2742,20 @@ export interface components {
             operation: "sample";
             /** Page */
             page: string;
+        };
+        /**
+         * SectionAddresses
+         * @description A section's address in all its forms.
+         */
+        SectionAddresses: {
+            /** Fragment */
+            fragment: string;
+            /** Full */
+            full: string | null;
+            /** Link */
+            link: string;
+            /** Relative */
+            relative: string;
         };
         /**
          * SectionSide
@@ -2939,7 +2941,7 @@ export interface components {
         };
         /**
          * SiteSettings
-         * @description How identifiers are made on a site, and how many words may stand without a heading.
+         * @description How identifiers are made on a site, and how many words may be without a heading.
          */
         SiteSettings: {
             /** @default spell */
@@ -3129,6 +3131,8 @@ export interface components {
             refused: string[];
             /** Repairs */
             repairs: components["schemas"]["RepairView"][];
+            /** Sure From */
+            sure_from: number;
             /** Twice */
             twice: components["schemas"]["TwiceView"][];
             /** Wrapped */
@@ -3210,7 +3214,7 @@ export interface components {
         };
         /**
          * Term
-         * @description A term, and what stands beside it.
+         * @description A term, and what is beside it.
          */
         Term: {
             /**
@@ -3302,7 +3306,7 @@ export interface components {
         };
         /**
          * Unwrap
-         * @description Section elements taken away.
+         * @description Section elements removed.
          */
         Unwrap: {
             /**
@@ -4274,7 +4278,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Addresses"];
+                    "application/json": components["schemas"]["SectionAddresses"];
                 };
             };
             /** @description Bad Request */

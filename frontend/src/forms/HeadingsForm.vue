@@ -10,16 +10,15 @@ import { usePage } from "../stores/page";
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
 
-/** The scores above which look-alikes can be accepted together; from this one on, the server counts them as sure. */
-const SURE = 70;
-const SCORES = [40, 50, 60, SURE, 80, 90];
+/** The scores above which look-alikes can be accepted together. */
+const SCORES = [40, 50, 60, 70, 80, 90];
 
 const state = usePage();
 const dialogs = useDialogs();
 const headings = useHeadings();
 
 const structure = computed(() => props.page.structure);
-const least = ref(SURE);
+const least = ref(props.page.structure.sure_from);
 const sure = computed(() => structure.value.lookalikes.filter((found) => found.score >= least.value));
 const path = computed(() => props.page.path);
 const WITHIN = [2, 3, 4, 5, 6];

@@ -2,7 +2,7 @@
 /** The desk of a site: its pages, the links between them, what is wrong. */
 import { computed, ref, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import { api, data, detailOf, type FindingView, type PageSummary } from "../api/client";
+import { api, data, detailOf, type FindingView } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import FileMenu from "../components/FileMenu.vue";
 import FindingList from "../components/FindingList.vue";
@@ -44,15 +44,6 @@ const pages = computed(() => {
   );
 });
 const longest = computed(() => Math.max(...(site.view?.pages ?? []).map((found) => found.windows), 1));
-
-/** What a page lacks, in a few words. */
-function lacks(found: PageSummary): string {
-  const wants = [];
-  if (found.without_identifier) wants.push(`${found.without_identifier} without identifier`);
-  if (!found.has_contents && found.sections > 5) wants.push("no contents");
-  if (!found.back_links && found.windows > 3) wants.push("no way back");
-  return wants.join(", ");
-}
 
 function edit(): void {
   name.value = site.view?.name ?? "";
@@ -202,7 +193,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
                 />{{ found.words.toLocaleString() }} words
               </td>
               <td class="number">{{ found.sections }}</td>
-              <td class="soft">{{ lacks(found) }}</td>
+              <td class="soft">{{ found.lacks.join(", ") }}</td>
               <td class="number">{{ found.links_in || "" }}</td>
               <td class="number">{{ found.links_out || "" }}</td>
               <td class="number wrong">

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 from signpost.core.findings import Finding, Severity
-from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.lookalikes import Lookalike, LookalikeSection, find_lookalikes, nest_lookalikes
 from signpost.core.page import Page
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import count_words
@@ -15,60 +15,13 @@ from signpost.core.site.site import Site
 def outline_json(site: Site, page: Page) -> dict[str, object]:
     """Return what `outline --json` prints of a page. Offsets are characters of the decoded file."""
     line = page.source.lines.line
-    found = find_lookalikes(page)
-
-    def lookalikes_json(start: int, end: int) -> list[dict[str, object]]:
-        """Return the look-alikes between two offsets, as sections within one another by their levels."""
-        listed: list[dict[str, object]] = []
-        open_: list[tuple[int, list[dict[str, object]]]] = [(0, listed)]
-        within = [one for one in found if start <= one.start < end]
-        for row, one in enumerate(within):
-            after = next((other.start for other in within[row + 1 :] if other.level <= one.level), end)
-            while open_[-1][0] >= one.level:
-                open_.pop()
-            inner: list[dict[str, object]] = []
-            open_[-1][1].append(
-                {
-                    "level": one.level,
-                    "text": one.text,
-                    "id": one.identifier,
-                    "line": line(one.start),
-                    "start": one.start,
-                    "end": after,
-                    "words": count_words(re.sub(r"<[^>]*>", " ", page.text[one.start : after])),
-                    "lookalike": True,
-                    "sections": inner,
-                }
-            )
-            open_.append((one.level, inner))
-        return listed
-
-    def section_json(section: Section) -> dict[str, object]:
-        inner_start = section.sections[0].start if section.sections else section.end
-        return {
-            "level": section.level,
-            "text": section.text,
-            "id": section.identifier,
-            "line": line(section.start),
-            "start": section.start,
-            "end": section.end,
-            "words": section.words,
-            "lookalike": False,
-            "sections": [
-                *lookalikes_json(section.start, inner_start),
-                *(section_json(part) for part in section.sections),
-            ],
-        }
-
-    sections = read_outline(page).sections
-    lead_end = sections[0].start if sections else len(page.text)
     return {
         "page": page.path,
         "encoding": page.source.encoding,
         "newline": page.source.newline,
         "title": page.title,
         "words": page.words,
-        "sections": [*lookalikes_json(0, lead_end), *(section_json(section) for section in sections)],
+        "sections": _sections_json(page),
         "targets": [
             {"id": target.name, "attribute": target.attribute, "element": target.element, "line": line(target.start)}
             for target in page.targets
@@ -83,6 +36,48 @@ def outline_json(site: Site, page: Page) -> dict[str, object]:
             }
             for link in page.links
         ],
+    }
+
+
+def _sections_json(page: Page) -> list[dict[str, object]]:
+    """Return the sections of a page with the look-alikes among them."""
+    found = find_lookalikes(page)
+    sections = read_outline(page).sections
+    lead_end = sections[0].start if sections else len(page.text)
+    lead = [_lookalike_json(page, one) for one in nest_lookalikes(found, 0, lead_end)]
+    return [*lead, *(_section_json(page, section, found) for section in sections)]
+
+
+def _section_json(page: Page, section: Section, found: list[Lookalike]) -> dict[str, object]:
+    inner_start = section.sections[0].start if section.sections else section.end
+    return {
+        "level": section.level,
+        "text": section.text,
+        "id": section.identifier,
+        "line": page.source.lines.line(section.start),
+        "start": section.start,
+        "end": section.end,
+        "words": section.words,
+        "lookalike": False,
+        "sections": [
+            *(_lookalike_json(page, one) for one in nest_lookalikes(found, section.start, inner_start)),
+            *(_section_json(page, part, found) for part in section.sections),
+        ],
+    }
+
+
+def _lookalike_json(page: Page, section: LookalikeSection) -> dict[str, object]:
+    one = section.lookalike
+    return {
+        "level": one.level,
+        "text": one.text,
+        "id": one.identifier,
+        "line": page.source.lines.line(one.start),
+        "start": one.start,
+        "end": section.end,
+        "words": count_words(re.sub(r"<[^>]*>", " ", page.text[one.start : section.end])),
+        "lookalike": True,
+        "sections": [_lookalike_json(page, inner) for inner in section.sections],
     }
 
 

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-import posixpath
 from collections.abc import Iterator
 from dataclasses import dataclass
-from html import escape
 from uuid import UUID
 
-from signpost.core.addresses.links import full_address, is_page_path, relative_address
+from signpost.core.addresses.links import is_page_path
 from signpost.core.page import read_edited
 from signpost.core.parts.cuts import best_cuts, cuts_at_level
+from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.site.site import Site
 from signpost.core.text.edits import edits_for_typed_text, shown_text
 from signpost.desk.deeds import note_deed
-from signpost.desk.errors import NotThereError, TooMuchError
+from signpost.desk.errors import TooMuchError
 from signpost.desk.intake import PAGE_BYTES
 from signpost.desk.loading import load_record, load_site, read_pages
 from signpost.desk.settings import read_settings
@@ -114,32 +113,11 @@ def propose_cuts(database: Database, site_id: UUID, path: str, *, into: int | No
     return best_cuts(page, into) if into is not None else cuts_at_level(page, level or 2)
 
 
-@dataclass(frozen=True, slots=True)
-class Addresses:
-    """A section's address, in all forms an author may want to paste."""
-
-    fragment: str
-    relative: str  # from a page in the same folder
-    full: str | None  # None where the site's own address is not known
-    link: str  # a whole link, its words the heading's
-
-
-def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> Addresses:
-    """Return a section's address. Raises NotThereError for a section without an identifier."""
+def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:
+    """Return a section's address in all its forms. Raises RequestError for a section without an identifier."""
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        headings = loaded.page(path).headings
-    heading = headings[section] if 0 <= section < len(headings) else None
-    if heading is None or heading.identifier is None:
-        raise NotThereError("This section has no identifier yet, so nothing can point to it. Give it one first.")
-    relative = relative_address(posixpath.join(posixpath.dirname(path), ""), path, heading.identifier)
-    base = loaded.record.base
-    return Addresses(
-        fragment=relative_address(path, path, heading.identifier),
-        relative=relative,
-        full=full_address(base, path, heading.identifier) if base else None,
-        link=f'<a href="{escape(relative)}">{heading.entry}</a>',
-    )
+        return section_addresses(loaded.page(path), section, loaded.record.base)
 
 
 def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageIndex]:

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from bisect import bisect_right
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
 
 from signpost.core.headings.levels import Repair, find_repairs
-from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.lookalikes import SURE, Lookalike, find_lookalikes
 from signpost.core.headings.missing import Missing, find_missing
 from signpost.core.headings.samples import find_raw_samples
 from signpost.core.headings.wrapping import wrapped_sections
@@ -90,6 +91,7 @@ class StructureView:
     """What there is to do about a page's headings and identifiers."""
 
     lookalikes: tuple[LookalikeView, ...]
+    sure_from: int  # the score, out of 100, from which on look-alikes count as sure
     refused: tuple[str, ...]  # keys of look-alikes that were refused
     missing: tuple[MissingView, ...]
     repairs: tuple[RepairView, ...]
@@ -103,54 +105,67 @@ def view_structure(site: Site, page: Page, settings: Settings, lines: Lines, nod
     """Return what there is to do about a page's headings and identifiers."""
     refused = settings.refused.get(page.path, ())
     lookalikes = find_lookalikes(page, refused, nodes)
-    starts = [heading.begin for heading in page.headings]
-
     begun = {found.run.block.start for found in lookalikes}
-
-    @cache
-    def lines_of(path: str) -> Lines:
-        return site.pages[path].source.lines
-
-    def missing_view(one: Missing) -> MissingView:
-        block = one.block
-        line = lines.line(block.start)
-        return MissingView(block.start, block.text, one.level, one.reason, line, before(block.start))
-
-    def before(offset: int) -> int:
-        return bisect_right(starts, offset)
-
-    worthy = {node.start for node in worthy_nodes(nodes)}
     return StructureView(
-        lookalikes=tuple(
-            LookalikeView(
-                index,
-                one.text,
-                one.level,
-                one.score,
-                one.sure,
-                one.reasons,
-                lines.line(one.start),
-                one.start if one.start in worthy else one.run.block.start,
-                before(one.start),
-            )
-            for index, one in enumerate(lookalikes)
-        ),
+        lookalikes=_view_lookalikes(page, lookalikes, lines, nodes),
+        sure_from=SURE,
         refused=refused,
-        missing=tuple(missing_view(one) for one in find_missing(page, settings.longest_run, begun, nodes)),
+        missing=tuple(
+            _view_missing(page, one, lines) for one in find_missing(page, settings.longest_run, begun, nodes)
+        ),
         repairs=tuple(_view_repair(page, repair) for repair in find_repairs(page)),
         raw_samples=tuple(lines.line(sample.start) for sample in find_raw_samples(page, nodes)),
         wrapped=tuple(wrapped_sections(read_outline(page).flat())),
         anchors=count_anchors(page),
-        twice=tuple(
-            TwiceView(
-                found.name,
-                lines.line(found.indicated.start),
-                found.indicated.element,
-                tuple(lines.line(other.start) for other in found.others),
-                tuple(LinkPlace(path, lines_of(path).line(start)) for path, start in found.links),
-            )
-            for found in find_twice(site, page.path)
-        ),
+        twice=_view_twice(site, page, lines),
+    )
+
+
+def _following_section(page: Page, offset: int) -> int:
+    """Return the index of the section that begins behind an offset; the count of sections where none does."""
+    return bisect_right([heading.begin for heading in page.headings], offset)
+
+
+def _view_lookalikes(
+    page: Page, lookalikes: Sequence[Lookalike], lines: Lines, nodes: Nodes
+) -> tuple[LookalikeView, ...]:
+    worthy = {node.start for node in worthy_nodes(nodes)}
+    return tuple(
+        LookalikeView(
+            index,
+            one.text,
+            one.level,
+            one.score,
+            one.sure,
+            one.reasons,
+            lines.line(one.start),
+            one.start if one.start in worthy else one.run.block.start,
+            _following_section(page, one.start),
+        )
+        for index, one in enumerate(lookalikes)
+    )
+
+
+def _view_missing(page: Page, one: Missing, lines: Lines) -> MissingView:
+    block = one.block
+    line = lines.line(block.start)
+    return MissingView(block.start, block.text, one.level, one.reason, line, _following_section(page, block.start))
+
+
+def _view_twice(site: Site, page: Page, lines: Lines) -> tuple[TwiceView, ...]:
+    @cache
+    def lines_of(path: str) -> Lines:
+        return site.pages[path].source.lines
+
+    return tuple(
+        TwiceView(
+            found.name,
+            lines.line(found.indicated.start),
+            found.indicated.element,
+            tuple(lines.line(other.start) for other in found.others),
+            tuple(LinkPlace(path, lines_of(path).line(start)) for path, start in found.links),
+        )
+        for found in find_twice(site, page.path)
     )
 
 

@@ -11,6 +11,7 @@ from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import has_back_link
 from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.findings import Finding, check_page
+from signpost.core.findings.lacking import find_lacks
 from signpost.core.identifiers.sections import judge_existing, propose_identifiers
 from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.page.lengths import WINDOW_HEIGHT, estimate_page, estimate_stretches, minutes, windows
@@ -135,6 +136,7 @@ class PageSummary:
     is_new: bool
     unreadable: str | None  # why it cannot be opened
     encoding: str | None  # that the author had it read in; None for what it declares
+    lacks: tuple[str, ...]  # each in a few words
 
 
 @dataclass(frozen=True, slots=True)
@@ -360,6 +362,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         is_new=file.brought_sha256 is None,
         unreadable=loaded.unreadable.get(path),
         encoding=loaded.settings.encodings.get(path),
+        lacks=find_lacks(page) if page else (),
     )
 
 

@@ -41,6 +41,30 @@ class Lookalike:
         return self.score >= SURE
 
 
+@dataclass(frozen=True, slots=True)
+class LookalikeSection:
+    """What would be a section if a look-alike were a heading."""
+
+    lookalike: Lookalike
+    end: int  # where the next one of its level or a higher one begins
+    sections: list[LookalikeSection]  # within it
+
+
+def nest_lookalikes(found: Sequence[Lookalike], start: int, end: int) -> list[LookalikeSection]:
+    """Return the look-alikes between two offsets as sections within one another, by their levels."""
+    listed: list[LookalikeSection] = []
+    open_: list[tuple[int, list[LookalikeSection]]] = [(0, listed)]
+    within = [one for one in found if start <= one.start < end]
+    for row, one in enumerate(within):
+        after = next((other.start for other in within[row + 1 :] if other.level <= one.level), end)
+        while open_[-1][0] >= one.level:
+            open_.pop()
+        section = LookalikeSection(one, after, [])
+        open_[-1][1].append(section)
+        open_.append((one.level, section.sections))
+    return listed
+
+
 def find_lookalikes(page: Page, refused: Collection[str] = (), nodes: Nodes | None = None) -> list[Lookalike]:
     """Return the look-alike headings of a page's content in source order; `refused` holds keys of those put aside."""
     nodes = nodes or read_nodes(page)

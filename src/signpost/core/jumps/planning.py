@@ -17,10 +17,18 @@ from signpost.core.page.phrasing import PHRASING, collapse
 from signpost.core.page.shown import shown_characters
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
-from signpost.core.text.edits import Edit
+from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, RequestError
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import MARKUP, Attribute, fragment_edit, start_tag_end, value_edit, without_markup
+from signpost.core.text.tags import (
+    MARKUP,
+    Attribute,
+    find_missing_quote,
+    fragment_edit,
+    start_tag_end,
+    value_edit,
+    without_markup,
+)
 
 #: The class of a jump link that looks like a button.
 BUTTON = "jump-button"
@@ -201,6 +209,24 @@ def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:
     if close is not None:
         edits.append(Edit(close.start(), close.end(), "", reason=f"“{link.text}” is no link any more"))
     return plan_edits(site, {path: edits})
+
+
+def plan_relink(page: Page, start: int, name: str) -> tuple[str, EditSet]:
+    """Return the words of the link at a start tag, and the edits that lead it to another identifier.
+
+    The rest of its address stays. Raises RequestError where a quotation mark is missing, so that the address is not
+    one, and GoneError where there is no such link.
+    """
+    link = next((found for found in page.links if found.start == start and found.href is not None), None)
+    written = page.attribute_at(start, "href") if link else None
+    if written is not None and find_missing_quote(page.text, written) is not None:
+        raise RequestError(
+            "A quotation mark is missing in this link, so its words became part of its address. Add the mark first."
+        )
+    edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
+    if link is None or edit is None:
+        raise GoneError("The link")
+    return link.text or link.href or "", edit_set(page.source, [edit])
 
 
 def find_pointers(site: Site, path: str) -> dict[int, list[Pointer]]:

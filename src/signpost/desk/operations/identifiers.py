@@ -5,10 +5,8 @@ from __future__ import annotations
 from signpost.core.identifiers.anchors import plan_anchors, plan_apart
 from signpost.core.identifiers.places import plan_bottom, plan_place, plan_top
 from signpost.core.identifiers.sections import plan_given, plan_identifiers
+from signpost.core.jumps.planning import plan_relink
 from signpost.core.references.renames import plan_rename
-from signpost.core.text.edits import edit_set
-from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.tags import find_missing_quote, fragment_edit
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on_page
 
 
@@ -52,18 +50,8 @@ def _apart(asked: Asked) -> Planned:
 
 
 def _relink(asked: Asked) -> Planned:
-    """Lead a broken link to one of the identifiers that it may have meant."""
-    page, name = asked.page, asked["identifier"]
-    link = next((found for found in page.links if found.start == asked["start"] and found.href is not None), None)
-    written = page.attribute_at(asked["start"], "href") if link else None
-    if written is not None and find_missing_quote(page.text, written) is not None:
-        raise RequestError(
-            "A quotation mark is missing in this link, so its words became part of its address. Add the mark first."
-        )
-    edit = None if written is None else fragment_edit(page.text, written, name, f"leads to “{name}” now")
-    if link is None or edit is None:
-        raise GoneError("The link")
-    return on_page(f"“{link.text or link.href}” led to “{name}”", asked, edit_set(page.source, [edit]))
+    words, edits = plan_relink(asked.page, asked["start"], asked["identifier"])
+    return on_page(f"“{words}” led to “{asked['identifier']}”", asked, edits)
 
 
 IDENTIFIER_OPERATIONS: dict[str, Planner] = {

@@ -8,10 +8,10 @@ from uuid import UUID, uuid4
 
 from fastapi import APIRouter, Body, Header, Query, Request, Response
 
+from signpost.core.site.addresses import SectionAddresses
 from signpost.desk import changes, pages
 from signpost.desk.changes import PlannedChange
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.pages import Addresses
 from signpost.desk.views import PageView
 from signpost.web.dependencies import Asked, PathQuery, SiteId
 from signpost.web.errors import RefusedError
@@ -59,7 +59,7 @@ async def propose_cuts(
 @router.get("/addresses")
 async def give_addresses(
     desk: Asked, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=0)]
-) -> Addresses:
+) -> SectionAddresses:
     """Give a section's address in all its forms."""
     return await desk.run(pages.give_addresses, site_id, path, section)
 
