@@ -4,7 +4,7 @@ import { computed, nextTick, ref, watch } from "vue";
 import type { PageView, SectionView } from "../api/client";
 import { useContents } from "../composables/useContents";
 import { useHeadings } from "../composables/useHeadings";
-import { usePage, type Stage } from "../stores/page";
+import { usePage } from "../stores/page";
 import LinkRow from "./LinkRow.vue";
 import LookalikeRow from "./LookalikeRow.vue";
 import MissingRow from "./MissingRow.vue";
@@ -16,17 +16,11 @@ import { useWindowedRows } from "./useWindowedRows";
 
 const props = defineProps<{
   page: PageView;
-  siteId: string;
-  selected: number;
-  stage: Stage;
-  cuts: ReadonlySet<number>;
-  partOf: number[];
   locked: boolean; // whether nothing may be edited now
 }>();
 const emit = defineEmits<{
   select: [index: number];
   identify: [section: SectionView, name: string];
-  cut: [index: number];
 }>();
 
 /** Heights of the rows and of the head, in CSS pixels, as the styles make them. */
@@ -34,13 +28,14 @@ const HEIGHTS: Record<Row["kind"], number> = { section: 31, link: 35, offer: 35,
 const HEAD_HEIGHT = 29;
 
 const state = usePage();
+const stage = computed(() => state.stage);
 const headings = useHeadings();
 const contents = useContents();
 const drag = useDrag((section, target, where) => headings.drop(section, target, where));
 const table = ref<HTMLElement | null>(null);
 const editing = ref<{ index: number; column: Column } | null>(null);
 
-const rows = computed(() => rowsOf(props.page, props.stage, state.linksShown));
+const rows = computed(() => rowsOf(props.page, state.stage, state.linksShown));
 const windowed = useWindowedRows({
   count: () => rows.value.length,
   heightOf: (at) => HEIGHTS[rows.value[at]?.kind ?? "section"],
@@ -51,14 +46,14 @@ const drawn = computed(() => {
   const { from, to } = windowed.span.value;
   return rows.value.slice(from, to).map((row, step) => ({ row, at: from + step }));
 });
-const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the three narrow columns are there
+const marks = computed(() => !["headings", "contents", "jumps"].includes(state.stage)); // whether the three narrow columns are there
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
 const placeOf = (index: number) =>
   rows.value.findIndex((row) => row.kind === "section" && row.section.index === index);
 
 watch(
-  () => props.selected,
+  () => state.selected,
   (index) =>
     nextTick(() => {
       const row = rowOf(index);
@@ -68,7 +63,7 @@ watch(
 );
 
 const usualColumn = computed<Column>(
-  () => (({ headings: "words", contents: "entry" }) as Record<string, Column>)[props.stage] ?? "identifier",
+  () => (({ headings: "words", contents: "entry" }) as Record<string, Column>)[state.stage] ?? "identifier",
 );
 
 /** Begin to edit what the stage is about: a heading's words, its entry, or else its identifier. */
@@ -126,33 +121,33 @@ function move(event: KeyboardEvent): void {
 function press(event: KeyboardEvent, section: SectionView): void {
   if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key === "Enter") edit(section);
-  else if (event.key === " " && props.stage === "parts") {
-    if (section.can_cut) emit("cut", section.index);
-  } else if (event.key === " " && props.stage === "contents") {
+  else if (event.key === " " && state.stage === "parts") {
+    if (section.can_cut) state.toggleCut(section.index);
+  } else if (event.key === " " && state.stage === "contents") {
     if (!props.locked) contents.toggle(section.index);
-  } else if (event.key === " " && props.stage === "headings") state.toggleMark(section.index);
+  } else if (event.key === " " && state.stage === "headings") state.toggleMark(section.index);
   else return;
   event.preventDefault();
   event.stopPropagation();
 }
 
 function pick(event: MouseEvent, index: number): void {
-  if (props.stage === "headings" && event.shiftKey) state.markTo(index);
-  else if (props.stage === "headings" && (event.ctrlKey || event.metaKey)) state.toggleMark(index);
-  else if (props.stage === "headings" && state.marked.size && !state.marked.has(index)) state.unmark();
+  if (state.stage === "headings" && event.shiftKey) state.markTo(index);
+  else if (state.stage === "headings" && (event.ctrlKey || event.metaKey)) state.toggleMark(index);
+  else if (state.stage === "headings" && state.marked.size && !state.marked.has(index)) state.unmark();
   emit("select", index);
 }
 
 /** Put the keyboard on the selected row. */
 function focus(): void {
-  const index = Math.max(props.selected, 0);
+  const index = Math.max(state.selected, 0);
   emit("select", index);
   windowed.reveal(placeOf(index));
   void nextTick(() => rowOf(index)?.focus());
 }
 
 function editSelected(): void {
-  const section = props.page.sections[props.selected];
+  const section = props.page.sections[state.selected];
   if (section) edit(section);
 }
 
@@ -223,14 +218,7 @@ defineExpose({ focus, editSelected });
           v-else
           :data-at="at"
           :section="row.section"
-          :page-path="page.path"
-          :site-id="siteId"
-          :stage="stage"
           :locked="locked"
-          :chosen="row.section.index === selected"
-          :tabbable="row.section.index === Math.max(selected, 0)"
-          :begins="cuts.has(row.section.index)"
-          :part="cuts.size || stage === 'parts' ? partOf[row.section.index] : undefined"
           :editing="editing?.index === row.section.index ? editing.column : null"
           :idle="!editing"
           :drag="drag"
@@ -243,7 +231,6 @@ defineExpose({ focus, editSelected });
             press($event, row.section);
             move($event);
           "
-          @cut="emit('cut', row.section.index)"
         />
       </template>
       <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">

@@ -3,27 +3,20 @@
 import { computed } from "vue";
 import type { SectionView } from "../api/client";
 import AddressMenu from "../components/AddressMenu.vue";
-import SignIcon from "../components/SignIcon.vue";
 import { useHeadings } from "../composables/useHeadings";
 import { useMeasures } from "../stores/measures";
-import { usePage, type Stage } from "../stores/page";
+import { usePage } from "../stores/page";
 import EditField from "./EditField.vue";
 import EntryCell from "./EntryCell.vue";
-import IdentifierField from "./IdentifierField.vue";
+import IdentifierCell from "./IdentifierCell.vue";
 import LengthCells from "./LengthCells.vue";
+import MarkCells from "./MarkCells.vue";
 import type { Column } from "./rows";
 import type { Drag } from "./useDrag";
 
 const props = defineProps<{
   section: SectionView;
-  pagePath: string;
-  siteId: string;
-  stage: Stage;
   locked: boolean;
-  chosen: boolean;
-  tabbable: boolean;
-  begins: boolean; // a part
-  part: number | undefined; // that it would be in
   editing: Column | null;
   idle: boolean; // whether nothing in the ledger is being edited
   drag: Drag;
@@ -35,13 +28,16 @@ const emit = defineEmits<{
   finish: [column: Column, value: string];
   leave: [];
   press: [event: KeyboardEvent];
-  cut: [];
 }>();
 
 const state = usePage();
 const measures = useMeasures();
 const headings = useHeadings();
-const marks = computed(() => !["headings", "contents", "jumps"].includes(props.stage)); // whether the narrow columns are there
+const stage = computed(() => state.stage);
+const chosen = computed(() => state.selected === props.section.index);
+const tabbable = computed(() => Math.max(state.selected, 0) === props.section.index);
+const begins = computed(() => state.cuts.has(props.section.index)); // a part
+const marks = computed(() => !["headings", "contents", "jumps"].includes(stage.value)); // whether the narrow columns are there
 const marked = computed(() => state.marked.has(props.section.index));
 const dropping = computed(() =>
   props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined,
@@ -114,81 +110,29 @@ const dropping = computed(() =>
       @done="emit('finish', 'entry', $event)"
       @leave="emit('leave')"
     />
-    <td
+    <IdentifierCell
       v-else-if="stage !== 'parts'"
-      class="identifier"
-      :class="{ editing: editing === 'identifier', weak: stage === 'identifiers' && section.better }"
-    >
-      <IdentifierField
-        v-if="editing === 'identifier'"
-        :value="section.identifier ?? section.proposed ?? ''"
-        :own="section.identifier ?? ''"
-        :words="section.text"
-        @done="emit('finish', 'identifier', $event)"
-        @leave="emit('leave')"
-      />
-      <button
-        v-else
-        type="button"
-        tabindex="-1"
-        class="name"
-        :disabled="locked"
-        :title="section.identifier ? 'Rename' : 'Give this identifier'"
-        @click.stop="
-          emit('select');
-          emit('edit', 'identifier');
-        "
-      >
-        <span v-if="section.identifier" class="plate">{{ section.identifier }}</span>
-        <span v-else class="would">{{ section.proposed }}</span>
-      </button>
-      <button
-        v-if="stage === 'identifiers' && section.better && editing !== 'identifier'"
-        type="button"
-        tabindex="-1"
-        class="better"
-        :disabled="locked"
-        :title="`${section.weakness} Rename it to “${section.better}”; all links follow.`"
-        :aria-label="`${section.identifier}: ${section.weakness} Rename it to ${section.better}`"
-        @click.stop="
-          emit('select');
-          emit('finish', 'better', section.better);
-        "
-      >
-        <SignIcon name="wrong" /> {{ section.better }}
-      </button>
-    </td>
+      :section="section"
+      :editing="editing === 'identifier'"
+      :locked="locked"
+      @edit="
+        emit('select');
+        emit('edit', 'identifier');
+      "
+      @done="emit('finish', 'identifier', $event)"
+      @better="
+        emit('select');
+        emit('finish', 'better', $event);
+      "
+      @leave="emit('leave')"
+    />
     <td v-if="stage === 'jumps'" class="number" :class="{ none: !section.links_in }">
       {{ section.links_in || "none" }}
     </td>
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
     <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
-    <td v-if="marks && stage !== 'parts'" class="mark contents">
-      <SignIcon v-if="section.listed" name="done" /><span class="unseen">{{
-        section.listed ? "listed" : "not listed"
-      }}</span>
-    </td>
-    <td v-if="marks && stage !== 'parts'" class="mark returns">
-      <SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{
-        section.back_link ? "has a way back" : "no way back"
-      }}</span>
-    </td>
-    <td v-if="marks" class="mark parts">
-      <label v-if="stage === 'parts' && section.can_cut" :title="`Begin a part with “${section.text}”`">
-        <input
-          type="checkbox"
-          tabindex="-1"
-          :checked="begins"
-          :disabled="locked"
-          :aria-label="`Begin a part with ${section.text}`"
-          @change="emit('cut')"
-          @click.stop
-        />
-        <span>{{ part }}</span>
-      </label>
-      <span v-else>{{ part }}</span>
-    </td>
-    <td class="more"><AddressMenu :site-id="siteId" :path="pagePath" :section="section" /></td>
+    <MarkCells v-if="marks" :section="section" :locked="locked" />
+    <td class="more"><AddressMenu :site-id="state.siteId" :path="state.path" :section="section" /></td>
   </tr>
 </template>
 
@@ -228,34 +172,6 @@ tr.begins > * {
   font-variant-numeric: tabular-nums;
 }
 
-.identifier {
-  width: 27%;
-}
-
-.identifier.weak {
-  white-space: nowrap;
-}
-
-td.weak > .name,
-td.weak > .better {
-  display: inline-block;
-  vertical-align: middle;
-  max-width: 49%;
-}
-
-.better {
-  max-width: 50%;
-  padding: 0 0 0 4px;
-  overflow: hidden;
-  border: 0;
-  background: none;
-  color: var(--wait);
-  font: 11.5px/1.3 var(--code);
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  cursor: pointer;
-}
-
 .number.none {
   color: var(--ink-soft);
 }
@@ -274,59 +190,9 @@ td.weak > .better {
   width: 52px;
 }
 
-.mark {
-  width: 38px;
-  text-align: center;
-}
-
-td.mark {
-  color: var(--post);
-}
-
 .more {
   width: 30px;
   padding: 0;
-}
-
-td.parts {
-  color: var(--ink);
-  font-variant-numeric: tabular-nums;
-}
-
-td.parts label {
-  display: inline-flex;
-  align-items: center;
-  gap: 3px;
-}
-
-.name {
-  display: block;
-  max-width: 100%;
-  border: 1px solid transparent;
-  border-radius: 4px;
-  background: none;
-  padding: 1px 2px;
-  text-align: left;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
-  cursor: text;
-}
-
-.name:hover:not(:disabled) {
-  border-color: var(--line-strong);
-}
-
-.would {
-  font-family: var(--code);
-  font-size: 12px;
-  color: var(--ink-soft);
-  border-bottom: 1px dashed var(--line-strong);
-  font-variant-ligatures: none;
-}
-
-td.identifier.editing {
-  overflow: visible;
 }
 
 tr.marked > * {

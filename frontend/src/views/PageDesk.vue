@@ -1,22 +1,18 @@
 <script setup lang="ts">
 /** The desk of one page: road, ledger, bench, tray. */
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { computed, nextTick, onBeforeUnmount, ref, watch } from "vue";
 import { useStorage } from "@vueuse/core";
-import { onBeforeRouteLeave, onBeforeRouteUpdate, RouterLink } from "vue-router";
+import { RouterLink } from "vue-router";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import BenchBar from "../bench/BenchBar.vue";
 import PageBench from "../bench/PageBench.vue";
 import SourceBench from "../bench/SourceBench.vue";
-import AppBar from "../components/AppBar.vue";
-import ChangeList from "../components/ChangeList.vue";
 import FindingList from "../components/FindingList.vue";
+import DeskHeader from "../components/DeskHeader.vue";
 import KeyHelp from "../components/KeyHelp.vue";
-import PageFacts from "../components/PageFacts.vue";
 import PaneSplitter from "../components/PaneSplitter.vue";
-import SignIcon from "../components/SignIcon.vue";
 import StateNote from "../components/StateNote.vue";
 import TabRow from "../components/TabRow.vue";
-import TakeOut from "../components/TakeOut.vue";
 import TrayBar from "../components/TrayBar.vue";
 import RoadMap from "../road/RoadMap.vue";
 import WalkTable from "../walk/WalkTable.vue";
@@ -24,9 +20,9 @@ import StageForm from "../forms/StageForm.vue";
 import LedgerTable from "../ledger/LedgerTable.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
 import { useChoosing } from "../composables/useChoosing";
-import { useHeadings } from "../composables/useHeadings";
 import { useJumps } from "../composables/useJumps";
-import { useKeys } from "../composables/useKeys";
+import { useDraft } from "../composables/useDraft";
+import { usePageKeys } from "../composables/usePageKeys";
 import { usePulse } from "../composables/usePulse";
 import { useChanges } from "../stores/changes";
 import { useChoices } from "../stores/choices";
@@ -56,13 +52,11 @@ const tray = useTray();
 const changes = useChanges();
 const dialogs = useDialogs();
 const choices = useChoices();
-const headings = useHeadings();
 const jumps = useJumps();
 const measures = useMeasures();
 const walk = useWalk();
 const bench = ref<"source" | "page">("page");
 const help = ref(false);
-const listing = ref(false);
 usePulse(() => props.siteId, tray.refresh);
 const ledger = ref<InstanceType<typeof LedgerTable> | null>(null);
 const landings = ref<InstanceType<typeof WalkTable> | null>(null);
@@ -140,24 +134,6 @@ function identify(section: SectionView, name: string): void {
   );
 }
 
-/** Show what was typed as edits; where they are shown already, apply them. */
-async function save(): Promise<void> {
-  const text = page.draft;
-  if (text === null) return;
-  const waiting = tray.request;
-  if (waiting?.operation === "type" && waiting.text === text && tray.waits) {
-    await tray.apply();
-    return;
-  }
-  await tray.propose({ operation: "type", page: page.path, text });
-  if (tray.plan && !tray.plan.edits) page.dropDraft();
-}
-
-function dropTyped(): void {
-  if (tray.request?.operation === "type") tray.drop();
-  page.dropDraft();
-}
-
 async function turn(entry: ChangeEntry | null): Promise<void> {
   if (!entry || page.typing) return;
   tray.drop();
@@ -176,12 +152,6 @@ async function go(finding: FindingView): Promise<void> {
 function relink(finding: FindingView, name: string): void {
   void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
 }
-
-/** A key that works on headings, at their stage alone. */
-const onHeadings = (does: () => void) => () => {
-  if (page.stage !== "headings" || locked.value || tray.busy) return false;
-  does();
-};
 
 async function showBench(which: "source" | "page"): Promise<void> {
   bench.value = which;
@@ -209,108 +179,32 @@ function openAddress(): void {
   ledgerPane.value?.querySelector<HTMLElement>("tr[aria-selected='true'] .opener")?.click();
 }
 
-const levelKeys = Object.fromEntries(
-  [1, 2, 3, 4, 5, 6].map((level) => [String(level), onHeadings(() => headings.setLevel(level))]),
-);
-const stageKeys = Object.fromEntries(STAGES.map(([stage], at) => [`Alt+${at + 1}`, () => void (page.stage = stage)]));
+const { save, dropTyped } = useDraft();
+usePageKeys({
+  stages: STAGES.map(([stage]) => stage),
+  unable: () => locked.value !== "" || tray.busy,
+  locked: () => locked.value !== "",
+  choosing,
+  save,
+  turn,
+  step,
+  showBench,
+  nextPane,
+  openAddress,
+  showHelp: () => (help.value = true),
+  zoom: () => road.value?.turnZoom(),
+  editSelected: () => ledger.value?.editSelected(),
+});
 
-useKeys(
-  {
-    ...stageKeys,
-    "Mod+Enter": () => void tray.apply(),
-    "Mod+s": () => void save(),
-    F6: nextPane,
-  },
-  {
-    "Mod+z": () => void turn(changes.undoable),
-    "Mod+Shift+z": () => void turn(changes.redoable),
-    "Mod+y": () => void turn(changes.redoable),
-    ...levelKeys,
-    "<": onHeadings(() => headings.shift(-1)),
-    ">": onHeadings(() => headings.shift(1)),
-    "Shift+ArrowUp": onHeadings(() => headings.move("up")),
-    "Shift+ArrowDown": onHeadings(() => headings.move("down")),
-    "Shift+ArrowLeft": onHeadings(() => headings.move("out")),
-    "Shift+ArrowRight": onHeadings(() => headings.move("in")),
-    i: () => {
-      if (!locked.value) void choosing.point();
-    },
-    l: () => {
-      if (!locked.value) void choosing.link();
-    },
-    Escape: () => {
-      if (!choosing.leave()) tray.drop();
-    },
-    "?": () => void (help.value = true),
-    d: () => void (tray.open = !tray.open),
-    e: () => void showBench("source"),
-    p: () => void showBench("page"),
-    c: openAddress,
-    n: () => void step(() => walk.go(1)),
-    "Shift+n": () => void step(() => walk.go(-1)),
-    x: () => void step(() => walk.goTrouble(1)),
-    "Shift+x": () => void step(() => walk.goTrouble(-1)),
-    b: () => void step(() => walk.back()),
-    z: () => road.value?.turnZoom(),
-    j: () => choose(page.selected + 1),
-    k: () => choose(page.selected - 1),
-    ArrowDown: () => choose(page.selected + 1),
-    ArrowUp: () => choose(page.selected - 1),
-    Enter: (event) => {
-      if (event.target !== document.body) return false;
-      ledger.value?.editSelected();
-    },
-  },
-);
-
-const leaving = () => !page.typing || window.confirm("What you typed in the source is not saved yet. Leave it?");
-onBeforeRouteLeave(leaving);
-onBeforeRouteUpdate((to, from) => to.params.path === from.params.path || leaving());
-const beforeUnload = (event: BeforeUnloadEvent) => page.typing && event.preventDefault();
-onMounted(() => window.addEventListener("beforeunload", beforeUnload));
 onBeforeUnmount(() => {
-  window.removeEventListener("beforeunload", beforeUnload);
   dialogs.close();
   choosing.leave();
-  page.dropDraft();
 });
 </script>
 
 <template>
   <div class="desk">
-    <AppBar>
-      <template #trail>
-        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
-          site.view?.name ?? "Site"
-        }}</RouterLink>
-        <span class="soft" aria-hidden="true">/</span>
-        <h1 class="crumb here">{{ path }}</h1>
-        <PageFacts v-if="page.view" :page="page.view" />
-      </template>
-      <button
-        type="button"
-        class="button quiet"
-        :disabled="!changes.undoable || page.typing"
-        :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'"
-        @click="turn(changes.undoable)"
-      >
-        <SignIcon name="undo" /> Undo
-      </button>
-      <button
-        type="button"
-        class="button quiet"
-        :disabled="!changes.redoable || page.typing"
-        :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'"
-        @click="turn(changes.redoable)"
-      >
-        <SignIcon name="redo" /> Redo
-      </button>
-      <button type="button" class="button quiet" @click="listing = true"><SignIcon name="list" /> Changes</button>
-      <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
-      <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="help = true">
-        <SignIcon name="keys" />
-      </button>
-    </AppBar>
+    <DeskHeader :site-id="siteId" :path="path" @turn="turn" @help="help = true" />
 
     <StateNote
       v-if="page.status === 'failed' && !page.view"
@@ -382,15 +276,9 @@ onBeforeUnmount(() => {
               "
               ref="ledger"
               :page="page.view"
-              :site-id="siteId"
-              :selected="page.selected"
-              :stage="page.stage"
-              :cuts="page.cuts"
-              :part-of="page.partOf"
               :locked="locked !== '' || tray.busy"
               @select="choose"
               @identify="identify"
-              @cut="page.toggleCut($event)"
             />
             <StateNote
               v-else
@@ -438,14 +326,6 @@ onBeforeUnmount(() => {
     <div v-if="page.view" ref="trayPane"><TrayBar /></div>
     <DeskDialogs />
     <KeyHelp v-model="help" />
-    <el-dialog v-model="listing" title="Changes" width="560">
-      <ChangeList :entries="changes.entries" :path="path" @turn="turn" />
-      <p class="compare">
-        <RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
-          >Compare revisions…</RouterLink
-        >
-      </p>
-    </el-dialog>
   </div>
 </template>
 
@@ -461,10 +341,6 @@ onBeforeUnmount(() => {
 
 .scroll {
   position: relative; /* what is there for screen readers alone stays within */
-}
-
-.compare {
-  padding-top: 12px;
 }
 
 .panes {

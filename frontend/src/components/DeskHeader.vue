@@ -1,0 +1,72 @@
+<script setup lang="ts">
+/** The bar above a page's desk: where one is, undo and redo, the changes, taking files out. */
+import { ref } from "vue";
+import { RouterLink } from "vue-router";
+import type { ChangeEntry } from "../api/client";
+import { useChanges } from "../stores/changes";
+import { usePage } from "../stores/page";
+import { useSite } from "../stores/site";
+import AppBar from "./AppBar.vue";
+import ChangeList from "./ChangeList.vue";
+import PageFacts from "./PageFacts.vue";
+import SignIcon from "./SignIcon.vue";
+import TakeOut from "./TakeOut.vue";
+
+defineProps<{ siteId: string; path: string }>();
+const emit = defineEmits<{ turn: [entry: ChangeEntry | null]; help: [] }>();
+
+const changes = useChanges();
+const page = usePage();
+const site = useSite();
+const listing = ref(false);
+</script>
+
+<template>
+  <AppBar>
+    <template #trail>
+      <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
+        site.view?.name ?? "Site"
+      }}</RouterLink>
+      <span class="soft" aria-hidden="true">/</span>
+      <h1 class="crumb here">{{ path }}</h1>
+      <PageFacts v-if="page.view" :page="page.view" />
+    </template>
+    <button
+      type="button"
+      class="button quiet"
+      :disabled="!changes.undoable || page.typing"
+      :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'"
+      @click="emit('turn', changes.undoable)"
+    >
+      <SignIcon name="undo" /> Undo
+    </button>
+    <button
+      type="button"
+      class="button quiet"
+      :disabled="!changes.redoable || page.typing"
+      :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'"
+      @click="emit('turn', changes.redoable)"
+    >
+      <SignIcon name="redo" /> Redo
+    </button>
+    <button type="button" class="button quiet" @click="listing = true"><SignIcon name="list" /> Changes</button>
+    <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
+    <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="emit('help')">
+      <SignIcon name="keys" />
+    </button>
+  </AppBar>
+  <el-dialog v-model="listing" title="Changes" width="560">
+    <ChangeList :entries="changes.entries" :path="path" @turn="emit('turn', $event)" />
+    <p class="compare">
+      <RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
+        >Compare revisions…</RouterLink
+      >
+    </p>
+  </el-dialog>
+</template>
+
+<style scoped>
+.compare {
+  padding-top: 12px;
+}
+</style>
