@@ -49,7 +49,10 @@
     about = link;
     tell({ kind: "about", start: startOf(link), address: link ? addressOf(link) : "" });
   };
-  addEventListener("mouseover", (event) => tellAbout(linkOf(event)));
+  let pointer = "";
+  /** Whether the mouse moved; browsers send events as well where the page moved under it. */
+  const moved = ({ screenX, screenY }) => pointer !== (pointer = `${screenX} ${screenY}`);
+  addEventListener("mouseover", (event) => tellAbout(moved(event) ? linkOf(event) : null));
   addEventListener("focusin", (event) => tellAbout(linkOf(event)));
   addEventListener("focusout", () => tellAbout(null));
   doc.addEventListener("mouseleave", () => tellAbout(null));
