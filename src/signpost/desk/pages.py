@@ -12,6 +12,7 @@ from signpost.core.parts.cuts import best_cuts, cuts_at_level
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.site.site import Site
 from signpost.core.text.edits import edits_for_typed_text, shown_text
+from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import TooMuchError
 from signpost.desk.intake import PAGE_BYTES
@@ -114,10 +115,13 @@ def propose_cuts(database: Database, site_id: UUID, path: str, *, into: int | No
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:
-    """Return a section's address in all its forms. Raises RequestError for a section without an identifier."""
+    """Return a section's address in all its forms. Raises NotThereError for a section without an identifier."""
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        return section_addresses(loaded.page(path), section, loaded.record.base)
+        try:
+            return section_addresses(loaded.page(path), section, loaded.record.base)
+        except RequestError as error:
+            raise NotThereError(str(error)) from error
 
 
 def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageIndex]:
