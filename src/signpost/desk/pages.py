@@ -14,7 +14,7 @@ from signpost.core.site.site import Site
 from signpost.core.text.edits import edits_for_typed_text, shown_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
-from signpost.desk.errors import TooMuchError
+from signpost.desk.errors import NotThereError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES
 from signpost.desk.loading import load_record, load_site, read_pages
 from signpost.desk.settings import read_settings
