@@ -8,7 +8,7 @@ import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
 import AskDialog from "./AskDialog.vue";
 
-type Part = "content" | "own" | "chrome";
+type Part = "content" | "own" | "furniture";
 
 const page = usePage();
 const tray = useTray();
@@ -27,7 +27,7 @@ onMounted(async () => {
   try {
     const view = await choices.regions();
     regions.value = view.regions;
-    const read = (region: Region): Part => (region.content ? "content" : region.furniture ? "chrome" : "own");
+    const read = (region: Region): Part => (region.content ? "content" : region.furniture ? "furniture" : "own");
     found.value = Object.fromEntries(view.regions.map((region) => [region.selector, read(region)]));
     parts.value = { ...found.value };
   } catch (error) {
@@ -50,7 +50,7 @@ async function keep(forget = false): Promise<void> {
     await choices.sayRegions({
       path: everywhere.value ? "" : page.path,
       content,
-      furniture: chosen("chrome"),
+      furniture: chosen("furniture"),
       own: chosen("own"),
     });
     tray.said = forget ? "What counts as content is found out anew." : "What counts as content is remembered.";
@@ -91,7 +91,7 @@ async function keep(forget = false): Promise<void> {
         >
           <option value="content">holds the content</option>
           <option value="own">part of the content</option>
-          <option value="chrome">furniture</option>
+          <option value="furniture">furniture</option>
         </select>
       </div>
     </div>

@@ -14,7 +14,7 @@ import os
 import resource
 import signal
 import threading
-from collections.abc import AsyncIterator, Callable, Iterator
+from collections.abc import AsyncGenerator, AsyncIterator, Callable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from http import HTTPStatus
@@ -98,7 +98,6 @@ class Processes:
         self._url = url
         self._deadline = deadline
         self._idle: asyncio.LifoQueue[_Worker] = asyncio.LifoQueue()
-        self._all: set[int] = set()
         self._workers: dict[int, _Worker] = {}
         self._starting = ThreadPoolExecutor(1, "worker-start")
         self._waiting = ThreadPoolExecutor(count, "worker-wait")
@@ -124,15 +123,18 @@ class Processes:
 
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; raises RefusedError with what it refused, or why it was stopped."""
-        async for found in self._talk(gone, use_case, args, named):
-            return found  # type: ignore[no-any-return]
+        async with contextlib.aclosing(self._talk(gone, use_case, args, named)) as said:
+            async for found in said:
+                return found  # type: ignore[no-any-return]
         raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN)
 
     def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
         """Yield what a use case yields."""
         return self._talk(gone, use_case, args, {})
 
-    async def _talk(self, gone: Gone, use_case: Callable[..., Any], args: Any, named: Any) -> AsyncIterator[Any]:
+    async def _talk(
+        self, gone: Gone, use_case: Callable[..., Any], args: Any, named: Any
+    ) -> AsyncGenerator[Any, None]:
         worker = await self._take(gone)
         whole = False  # whether the process has said all
         try:

@@ -21,7 +21,7 @@ from signpost.core.text.positions import Span
 
 _REMARK = re.compile(r"<!--\s*levels\s+([0-9,\s-]+?)\s*((?:;(?!--)[^;>]*)*?)\s*-->")
 _DIGITS = "0123456789abcdefghijklmnopqrstuvwxyz"
-#: How long a word_digest of a heading's words is, and one of an identifier, which has to tell one from all others.
+#: How long the digest of a heading's words is, and one of an identifier, which has to tell one from all others.
 DIGEST_LETTERS = 3
 IDENTIFIER_LETTERS = 6
 
@@ -69,12 +69,12 @@ class Remark:
 
 
 def word_digest(words: str) -> str:
-    """Return the word_digest of a heading's words."""
+    """Return the digest of a heading's words."""
     return _letters(words, DIGEST_LETTERS)
 
 
 def identifier_digest(name: str) -> str:
-    """Return the word_digest of an identifier."""
+    """Return the digest of an identifier."""
     return _letters(name, IDENTIFIER_LETTERS)
 
 

@@ -1,4 +1,4 @@
-"""Entries written as markup, in the list_style of the list that is there, or of the page where there is none."""
+"""Entries written as markup, in the style of the list that is there, or of the page where there is none."""
 
 from __future__ import annotations
 
@@ -47,7 +47,7 @@ class ListStyle:
 
 
 def new_list_style(habits: Habits, indent: str, tag: str, separator: str) -> ListStyle:
-    """Return the list_style of a list that is written again inside a block, at an indent."""
+    """Return the style of a list that is written again inside a block, at an indent."""
     start = habits.start(tag)
     return ListStyle(
         habits.newline, indent, habits.indent, habits.indent, start, start,
@@ -56,7 +56,7 @@ def new_list_style(habits: Habits, indent: str, tag: str, separator: str) -> Lis
 
 
 def read_list_style(listing: Listing, usual: ListStyle) -> ListStyle:
-    """Return the list_style in which a listing is written; `usual` says what it does not show."""
+    """Return the style in which a listing is written; `usual` says what it does not show."""
     if listing.form is Form.ROW:
         return replace(usual, separator=_usual_separator(listing) or usual.separator)
     text, root, entries = listing.text, listing.root, listing.entries

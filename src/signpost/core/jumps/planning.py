@@ -79,7 +79,7 @@ class Pointer:
 
 
 def read_origin(page: Page, span: Span) -> Origin:
-    """Return what is at a stretch of a page's text, narrow_edit to what can be a link.
+    """Return what is at a stretch of a page's text, narrowed to what can be a link.
 
     A stretch within a link, or around one alone, means that link. Raises RequestError for one that contains no words,
     tears elements apart, or is where no link can be.
