@@ -18,7 +18,7 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
   <label class="everywhere small"><input v-model="everywhere" type="checkbox" /> of the whole site</label>
   <label class="everywhere small"
     >Your name, for others who have this site open
-    <input v-model="authorName" class="field" maxlength="80" autocomplete="name"
+    <el-input v-model="authorName" class="author" maxlength="80" autocomplete="name"
   /></label>
   <p v-if="!shown.length" class="soft">
     Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.
@@ -48,6 +48,10 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
 </template>
 
 <style scoped>
+.author {
+  width: 180px;
+}
+
 .everywhere {
   display: flex;
   gap: 6px;

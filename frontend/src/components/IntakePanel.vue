@@ -84,15 +84,12 @@ async function paste(): Promise<void> {
         </li>
       </ul>
       <div class="ways">
-        <button
+        <el-button
           v-if="intake.skipped.value.some((one) => one.asks)"
-          type="button"
-          class="button"
           :disabled="intake.busy.value"
           @click="intake.bringAnyway"
+          >Bring in the look-alikes too</el-button
         >
-          Bring in the look-alikes too
-        </button>
         <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">
           {{ into ? "Close" : "Open the site" }}
         </button>
