@@ -109,13 +109,13 @@ def measure(screen, served, site, path, width, height):
     screen.goto(f"{served}/preview/{site.rpartition('/')[2]}/{quote(path)}", wait_until="load")
     window = {"width": width, "height": height}
     api = f"{served}/api/sites/{site.rpartition('/')[2]}"
-    look = httpx2.get(f"{api}/measure", params={"path": path, **window}).json()["look"]
+    digest = httpx2.get(f"{api}/measure", params={"path": path, **window}).json()["digest"]
     geometry = screen.evaluate(ASK, {"kind": "measure"})["geometry"]
-    body = {"look": look, "window": window, **geometry}
+    body = {"digest": digest, "window": window, **geometry}
     answer = httpx2.put(f"{api}/measure", params={"path": path}, json=body)
     assert answer.status_code == 204, answer.text
     found = httpx2.get(f"{api}/measure", params={"path": path, **window}).json()
-    assert found["known"] == "measured"
+    assert found["state"] == "measured"
     return found
 
 
@@ -161,7 +161,7 @@ def test_landings_on_the_demo_pages_are_those_of_chromium(screen, served, width,
     compared = sum(compare(screen, measure(screen, served, site, path, width, height)) for path in pages)
     assert compared >= 60
     walk = httpx2.get(f"{api}/walk", params={"width": width, "height": height}).json()
-    assert all(page["known"] == "measured" for page in walk["pages"])
+    assert all(page["state"] == "measured" for page in walk["pages"])
     abroad = {
         (landing["to_page"], landing["fragment"]): landing
         for landing in walk["landings"]

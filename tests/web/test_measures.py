@@ -49,8 +49,8 @@ def measure(client, site, path="page.html", **window):
     return client.get(f"{site}/measure", params={"path": path, **WINDOW, **window}).json()
 
 
-def keep(client, site, look, facts, path="page.html"):
-    body = {"look": look, "window": WINDOW, **facts}
+def keep(client, site, digest, facts, path="page.html"):
+    body = {"digest": digest, "window": WINDOW, **facts}
     return client.put(f"{site}/measure", params={"path": path}, json=body)
 
 
@@ -65,7 +65,7 @@ def verdicts(view):
 
 def test_what_is_measured_is_kept_with_the_look_it_belongs_to(client, site):
     before = measure(client, site)
-    assert (before["known"], before["points"]) == ("nothing", [])
+    assert (before["state"], before["points"]) == ("estimated", [])
     assert verdicts(before) == {
         "to b": "unmeasured",
         "x": "unmeasured",
@@ -73,9 +73,9 @@ def test_what_is_measured_is_kept_with_the_look_it_belongs_to(client, site):
         "there": "unmeasured",
         "c": "nowhere",
     }
-    assert keep(client, site, before["look"], geometry()).status_code == 204
+    assert keep(client, site, before["digest"], geometry()).status_code == 204
     after = measure(client, site)
-    assert (after["known"], after["height"], after["windows"]) == ("measured", 1200, 2.4)
+    assert (after["state"], after["height"], after["windows"]) == ("measured", 1200, 2.4)
     assert [(one["index"], one["top"], one["height"]) for one in after["stretches"]] == [
         (-1, 0, 20), (0, 20, 1080), (1, 900, 200),
     ]  # fmt: skip
@@ -89,41 +89,41 @@ def test_what_is_measured_is_kept_with_the_look_it_belongs_to(client, site):
     landing = after["landings"][0]
     assert (landing["scroll"], landing["short"], landing["top"]) == (700, 200, 80)
     assert {point["name"]: point["top"] for point in after["points"]} == {"t": 20, "b": 900}
-    assert measure(client, site, width=500)["known"] == "nothing"
+    assert measure(client, site, width=500)["state"] == "estimated"
 
 
 def test_after_an_edit_the_figures_are_old_and_carried_over(client, site):
-    keep(client, site, measure(client, site)["look"], geometry())
-    old_look = measure(client, site)["look"]
+    keep(client, site, measure(client, site)["digest"], geometry())
+    old_digest = measure(client, site)["digest"]
     change(client, site, "type", "page.html", text=PAGE.decode().replace("<h2", "<h2 id=n>New</h2><p>n</p><h2"))
     view = measure(client, site)
-    assert view["known"] == "old"
+    assert view["state"] == "outdated"
     assert [one["top"] for one in view["stretches"][:3]] == [0, 20, 900]
     assert view["stretches"][3]["height"] == pytest.approx(200)
     assert verdicts(view)["to b"] == "short"
-    refused = keep(client, site, old_look, geometry())
+    refused = keep(client, site, old_digest, geometry())
     assert refused.status_code == 409
     assert "Measure it again" in refused.json()["detail"]
 
 
 def test_a_style_sheet_that_changes_makes_figures_old(client, site):
-    keep(client, site, measure(client, site)["look"], geometry())
+    keep(client, site, measure(client, site)["digest"], geometry())
     change(client, site, "style", "page.html", parts=["room"])
-    assert measure(client, site)["known"] == "old"
+    assert measure(client, site)["state"] == "outdated"
     client.post(f"{site}/changes/1/undo")
-    assert measure(client, site)["known"] == "measured"
+    assert measure(client, site)["state"] == "measured"
 
 
 def test_what_is_tried_out_is_not_kept(client, site):
-    look = measure(client, site)["look"]
-    body = {"look": look, "window": WINDOW, **geometry(height=2000)}
+    digest = measure(client, site)["digest"]
+    body = {"digest": digest, "window": WINDOW, **geometry(height=2000)}
     tried = client.post(f"{site}/measure/trial", params={"path": "page.html"}, json=body).json()
     assert verdicts(tried)["to b"] == "lands"
-    assert measure(client, site)["known"] == "nothing"
+    assert measure(client, site)["state"] == "estimated"
 
 
 def test_a_landing_is_accepted_as_it_is_and_asked_about_once_more(client, site):
-    keep(client, site, measure(client, site)["look"], geometry())
+    keep(client, site, measure(client, site)["digest"], geometry())
     for settled in (True, False):
         body = {"path": "page.html", "fragment": "b", "settled": settled}
         assert client.put(f"{site}/settled", json=body).status_code == 204
@@ -140,9 +140,9 @@ def test_windows_and_limits_are_the_site_s_own(client, site):
         "limits": {"most_windows": 0.3, "least_words": 5},
     }
     assert client.put(f"{site}/windows", json=body).status_code == 200
-    keep(client, site, measure(client, site)["look"], geometry())
+    keep(client, site, measure(client, site)["digest"], geometry())
     (found,) = client.get(f"{site}/measures", params={"path": "page.html"}).json()
-    assert (found["name"], found["known"], found["short"], found["covered"]) == ("Mine", "measured", 2, 0)
+    assert (found["name"], found["state"], found["short"], found["covered"]) == ("Mine", "measured", 2, 0)
     assert [one["beyond"] for one in measure(client, site)["stretches"]] == ["", "long", "long"]
     assert client.put(f"{site}/windows", json={"windows": []}).status_code == 422
     fixes = client.get(f"{site}/landing-fixes", params={"path": "page.html"}).json()
@@ -153,7 +153,7 @@ def test_windows_and_limits_are_the_site_s_own(client, site):
 
 def test_ways_back_ask_for_measured_windows(client, site):
     body = {"levels": [2], "least_windows": 0.5, "window": WINDOW | {"text_size": 100}}
-    keep(client, site, measure(client, site)["look"], geometry())
+    keep(client, site, measure(client, site)["digest"], geometry())
     plan = {"operation": "back-to-top", "page": "page.html", **body}
     assert client.post(f"{site}/plans", json=plan).json()["edits"] == 0
     assert client.post(f"{site}/plans", json=plan | {"least_windows": 0.4}).json()["edits"] == 1
@@ -161,20 +161,20 @@ def test_ways_back_ask_for_measured_windows(client, site):
 
 def test_all_jump_links_of_a_site_are_walked(client, site):
     walk = client.get(f"{site}/walk", params=WINDOW).json()
-    assert [(one["path"], one["known"]) for one in walk["pages"]] == [
-        ("other.html", "nothing"),
-        ("page.html", "nothing"),
+    assert [(one["path"], one["state"]) for one in walk["pages"]] == [
+        ("other.html", "estimated"),
+        ("page.html", "estimated"),
     ]
     assert [one["text"] for one in walk["landings"]] == ["there", "c", "to b", "x", "gone"]
 
 
 @pytest.mark.parametrize(
     "bad",
-    [{"height": "tall"}, {"height": 1e12}, {"boxes": [{"start": -1}]}, {"look": "x"}, {"bars": [{}]}, {"extra": 1}],
+    [{"height": "tall"}, {"height": 1e12}, {"boxes": [{"start": -1}]}, {"digest": "x"}, {"bars": [{}]}, {"extra": 1}],
     ids=str,
 )
 def test_geometry_that_cannot_be_is_refused(client, site, bad):
-    body = {"look": "0" * 64, "window": WINDOW, **geometry()} | bad
+    body = {"digest": "0" * 64, "window": WINDOW, **geometry()} | bad
     assert client.put(f"{site}/measure", params={"path": "page.html"}, json=body).status_code == 422
 
 

@@ -1062,6 +1062,25 @@ export interface components {
          */
         Bar: "letters" | "row" | "none";
         /**
+         * BarBody
+         * @description Something that stays in the window.
+         */
+        BarBody: {
+            /** Ceiling */
+            ceiling: number;
+            /** Floor */
+            floor: number;
+            /** Label */
+            label: string;
+            rect: components["schemas"]["RectBody"];
+            /** Stick Bottom */
+            stick_bottom: number | null;
+            /** Stick Top */
+            stick_top: number | null;
+            /** Sticky */
+            sticky: boolean;
+        };
+        /**
          * BarView
          * @description Something that stays in the window.
          */
@@ -1132,6 +1151,24 @@ export interface components {
         Body_read_file_api_terms_file_post: {
             /** File */
             file: string;
+        };
+        /**
+         * BoxBody
+         * @description An element as it was measured; `start` is the offset of its start tag.
+         */
+        BoxBody: {
+            /** Bottom */
+            bottom: number;
+            /** Height */
+            height: number | null;
+            hold: components["schemas"]["Hold"];
+            /** Margin */
+            margin: number;
+            /** Start */
+            start: number;
+            /** Top */
+            top: number;
+            words: components["schemas"]["RectBody"] | null;
         };
         /**
          * ChangeEntry
@@ -1476,6 +1513,29 @@ export interface components {
          * @enum {string}
          */
         Fitness: "good" | "advice" | "refused";
+        /**
+         * GeometryBody
+         * @description What a browser measured of a page; `digest` is the one the page had when measuring began.
+         */
+        GeometryBody: {
+            /** Bars */
+            bars: components["schemas"]["BarBody"][];
+            /** Boxes */
+            boxes: components["schemas"]["BoxBody"][];
+            /** Content Bottom */
+            content_bottom: number | null;
+            /** Digest */
+            digest: string;
+            /** Height */
+            height: number;
+            /** Padding */
+            padding: number;
+            /** Snaps */
+            snaps: boolean;
+            /** View Height */
+            view_height: number;
+            window: components["schemas"]["WindowBody"];
+        };
         /**
          * GoalView
          * @description Where a jump link may lead.
@@ -1889,18 +1949,18 @@ export interface components {
          * @description A page that can be measured.
          */
         MeasurablePage: {
-            known: components["schemas"]["MeasureState"];
-            /** Look */
-            look: string;
+            /** Digest */
+            digest: string;
             /** Path */
             path: string;
+            state: components["schemas"]["MeasureState"];
         };
         /**
          * MeasureState
-         * @description What is known of a page in a window.
+         * @description Where the lengths and landings of a page in a window come from.
          * @enum {string}
          */
-        MeasureState: "nothing" | "old" | "measured";
+        MeasureState: "estimated" | "outdated" | "measured";
         /**
          * MeasureView
          * @description A page as it is in a window.
@@ -1908,27 +1968,29 @@ export interface components {
         MeasureView: {
             /** Bars */
             bars: components["schemas"]["BarView"][];
+            /** Digest */
+            digest: string;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
             /** Height */
             height: number;
             /** Incoming */
             incoming: components["schemas"]["LandingView"][];
-            known: components["schemas"]["MeasureState"];
             /** Landings */
             landings: components["schemas"]["LandingView"][];
             /** Longest */
             longest: number | null;
-            /** Look */
-            look: string;
             /** Minutes */
             minutes: number;
             /** Path */
             path: string;
             /** Points */
             points: components["schemas"]["PointView"][];
+            /** Reach */
+            reach: number | null;
             /** Shortest */
             shortest: number | null;
+            state: components["schemas"]["MeasureState"];
             /** Stretches */
             stretches: components["schemas"]["StretchView"][];
             /** View Height */
@@ -1938,80 +2000,6 @@ export interface components {
             windows: number;
             /** Words */
             words: number;
-        };
-        /**
-         * MeasuredBar
-         * @description Something that stays in the window.
-         */
-        MeasuredBar: {
-            /** Ceiling */
-            ceiling: number;
-            /** Floor */
-            floor: number;
-            /** Label */
-            label: string;
-            rect: components["schemas"]["MeasuredRect"];
-            /** Stick Bottom */
-            stick_bottom: number | null;
-            /** Stick Top */
-            stick_top: number | null;
-            /** Sticky */
-            sticky: boolean;
-        };
-        /**
-         * MeasuredBox
-         * @description An element as it was measured; `start` is the offset of its start tag.
-         */
-        MeasuredBox: {
-            /** Bottom */
-            bottom: number;
-            /** Height */
-            height: number | null;
-            hold: components["schemas"]["Hold"];
-            /** Margin */
-            margin: number;
-            /** Start */
-            start: number;
-            /** Top */
-            top: number;
-            words: components["schemas"]["MeasuredRect"] | null;
-        };
-        /**
-         * MeasuredPage
-         * @description What a browser measured of a page; `look` is the digest that the page had when it was asked to.
-         */
-        MeasuredPage: {
-            /** Bars */
-            bars: components["schemas"]["MeasuredBar"][];
-            /** Boxes */
-            boxes: components["schemas"]["MeasuredBox"][];
-            /** Content Bottom */
-            content_bottom: number | null;
-            /** Height */
-            height: number;
-            /** Look */
-            look: string;
-            /** Padding */
-            padding: number;
-            /** Snaps */
-            snaps: boolean;
-            /** View Height */
-            view_height: number;
-            window: components["schemas"]["WindowBody"];
-        };
-        /**
-         * MeasuredRect
-         * @description A rectangle on the rendered page.
-         */
-        MeasuredRect: {
-            /** Bottom */
-            bottom: number;
-            /** Left */
-            left: number;
-            /** Right */
-            right: number;
-            /** Top */
-            top: number;
         };
         /**
          * MissingView
@@ -2026,6 +2014,8 @@ export interface components {
             line: number;
             /** Reason */
             reason: string;
+            /** Section */
+            section: number;
             /** Start */
             start: number;
             /** Text */
@@ -2540,6 +2530,20 @@ export interface components {
              * @default #fff3c4
              */
             wash: string;
+        };
+        /**
+         * RectBody
+         * @description A rectangle on the rendered page.
+         */
+        RectBody: {
+            /** Bottom */
+            bottom: number;
+            /** Left */
+            left: number;
+            /** Right */
+            right: number;
+            /** Top */
+            top: number;
         };
         /**
          * Refusal
@@ -3372,11 +3376,11 @@ export interface components {
         WindowSummary: {
             /** Covered */
             covered: number;
-            known: components["schemas"]["MeasureState"];
             /** Name */
             name: string;
             /** Short */
             short: number;
+            state: components["schemas"]["MeasureState"];
             window: components["schemas"]["Window"];
             /** Windows */
             windows: number;
@@ -7003,7 +7007,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MeasuredPage"];
+                "application/json": components["schemas"]["GeometryBody"];
             };
         };
         responses: {
@@ -7141,7 +7145,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["MeasuredPage"];
+                "application/json": components["schemas"]["GeometryBody"];
             };
         };
         responses: {

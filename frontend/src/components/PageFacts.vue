@@ -8,10 +8,10 @@ const props = defineProps<{ page: PageView }>();
 const measures = useMeasures();
 
 const length = computed(() => measures.view?.windows ?? props.page.windows);
-const known = computed(() => {
+const origin = computed(() => {
   if (measures.problem) return "could not be measured";
-  if (measures.view?.known === "measured") return "measured";
-  if (measures.view?.known === "old") return "as it was before the change";
+  if (measures.view?.state === "measured") return "measured";
+  if (measures.view?.state === "outdated") return "as it was before the change";
   return "an estimate";
 });
 </script>
@@ -20,8 +20,8 @@ const known = computed(() => {
   <span class="soft small facts" :title="measures.problem">
     {{ page.words.toLocaleString() }} words · {{ Math.max(Math.round(page.minutes), 1) }} min ·
     {{ length.toFixed(1) }} windows of {{ measures.window.width }} × {{ measures.window.height
-    }}<span class="known" :class="{ sure: known === 'measured' }"
-      >, {{ measures.measuring ? "measuring…" : known }}</span
+    }}<span class="known" :class="{ sure: origin === 'measured' }"
+      >, {{ measures.measuring ? "measuring…" : origin }}</span
     >
   </span>
 </template>

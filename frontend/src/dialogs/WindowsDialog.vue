@@ -15,7 +15,7 @@ const rows = reactive<NamedWindow[]>(
 const limits = reactive({ ...measures.limits });
 const problem = ref("");
 
-const known = (row: NamedWindow): WindowSummary | undefined =>
+const summaryOf = (row: NamedWindow): WindowSummary | undefined =>
   measures.beside.find((found) => sameWindow(found.window, row.window));
 const add = () => rows.push({ name: "Mine", window: { width: 1024, height: 768, text_size: 100 } });
 const zero = (value: unknown) => Number(value) || 0;
@@ -95,10 +95,10 @@ onBeforeUnmount(measures.widen());
             />
           </td>
           <td class="number">
-            {{ known(row)?.known === "measured" ? `${known(row)?.windows.toFixed(1)} windows` : "" }}
+            {{ summaryOf(row)?.state === "measured" ? `${summaryOf(row)?.windows.toFixed(1)} windows` : "" }}
           </td>
-          <td class="number">{{ known(row)?.known === "measured" ? known(row)?.short : "" }}</td>
-          <td class="number">{{ known(row)?.known === "measured" ? known(row)?.covered : "" }}</td>
+          <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.short : "" }}</td>
+          <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.covered : "" }}</td>
           <td>
             <button
               type="button"

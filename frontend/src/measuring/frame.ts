@@ -1,7 +1,7 @@
 /** Pages rendered out of sight, to be measured, or to have their jumps tried. */
-import type { MeasuredPage, Window } from "../api/client";
+import type { GeometryBody, Window } from "../api/client";
 
-export type Geometry = Omit<MeasuredPage, "look" | "window">;
+export type Geometry = Omit<GeometryBody, "digest" | "window">;
 
 /** Windows narrower than this are of phones and tablets, whose scroll bars take no room; in CSS pixels. */
 const BARE_BELOW = 1000;

@@ -56,7 +56,8 @@ const landing = (to: number, verdict: string, more: Partial<LandingView> = {}) =
 const measure = (tops: number[], height: number, more: Partial<MeasureView> = {}) =>
   ({
     path: "p",
-    known: "measured",
+    state: "measured",
+    reach: 500,
     height,
     view_height: 500,
     landings: [],

@@ -85,7 +85,7 @@ export function layRoad(
   const labelled = chooseLabels(within, (section) => y(top(section.index)));
   const column = LEFT + (Math.min(lowest, highest + 3) - highest + 1) * INSET;
   const troubles = troublesOf(page, measure);
-  const bare = new Set(page.structure?.missing?.map((found) => found.before - 1) ?? []);
+  const bare = new Set(page.structure?.missing?.map((found) => found.section) ?? []);
   const stretches = within.map((section) => ({
     section,
     x: LEFT + (section.level - highest) * INSET,
@@ -101,7 +101,6 @@ export function layRoad(
     y: y((first + index) * viewHeight),
     number: first + index + 1,
   }));
-  const reach = measure && measure.known !== "nothing" && height > viewHeight ? y(height - viewHeight) : null;
   return {
     scale,
     height: Math.max(windows * perWindow, 1),
@@ -110,7 +109,7 @@ export function layRoad(
     ticks,
     arcs: arcsOf(page, measure, top, y),
     plates: platesOf(page, measure, shown, y),
-    reach,
+    reach: typeof measure?.reach === "number" ? y(measure.reach) : null,
   };
 }
 

@@ -1,4 +1,4 @@
-/** The page as it is in a reader's window: measured, and measured again by itself when it looks otherwise. */
+/** The page as it is in a reader's window: measured, and measured again by itself when its page changes. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import {
@@ -40,7 +40,7 @@ export const useMeasures = defineStore("measures", () => {
   const stretches = computed(
     () => new Map<number, StretchView>((view.value?.stretches ?? []).map((found) => [found.index, found])),
   );
-  const measured = computed(() => view.value?.known === "measured");
+  const measured = computed(() => view.value?.state === "measured");
 
   /** Read what is known of a page, and measure what is not; after that, in the site's other windows too. */
   async function load(site: string, page: string): Promise<void> {
@@ -57,9 +57,9 @@ export const useMeasures = defineStore("measures", () => {
       if (!current()) return;
       if (found.path !== path.value) return;
       view.value = found;
-      if (found.known !== "measured") {
+      if (found.state !== "measured") {
         measuring.value = true;
-        await measure(site, page, size, found.look);
+        await measure(site, page, size, found.digest);
         found = await read(site, page, size);
         if (!current()) return;
         view.value = found;
@@ -108,12 +108,12 @@ export const useMeasures = defineStore("measures", () => {
       }),
     );
 
-  async function measure(site: string, page: string, size: Window, look: string): Promise<void> {
-    const geometry = await measureAt(previewAddress(site, page, size, look.slice(0, 12)), size);
+  async function measure(site: string, page: string, size: Window, digest: string): Promise<void> {
+    const geometry = await measureAt(previewAddress(site, page, size, digest.slice(0, 12)), size);
     await data(
       api.PUT("/api/sites/{site_id}/measure", {
         params: { path: { site_id: site }, query: { path: page } },
-        body: { look, window: sizeOf(size), ...geometry },
+        body: { digest, window: sizeOf(size), ...geometry },
       }),
     );
   }
@@ -125,8 +125,8 @@ export const useMeasures = defineStore("measures", () => {
     );
     const paths = [...new Set(unknown.map((landing) => landing.to_page))];
     for (const path_ of paths) {
-      const { look, known } = await read(site, path_, size);
-      if (known !== "measured") await measure(site, path_, size, look);
+      const { digest, state } = await read(site, path_, size);
+      if (state !== "measured") await measure(site, path_, size, digest);
       if (!current()) return;
     }
     if (!paths.length) return;
@@ -141,11 +141,11 @@ export const useMeasures = defineStore("measures", () => {
     let found = await list();
     if (!current()) return;
     beside.value = found;
-    for (const { window: size, known } of found) {
-      if (known === "measured") continue;
-      const { look } = await read(site, page, size);
+    for (const { window: size, state } of found) {
+      if (state === "measured") continue;
+      const { digest } = await read(site, page, size);
       if (!current()) return;
-      await measure(site, page, size, look);
+      await measure(site, page, size, digest);
       if (!current()) return;
     }
     found = await list();
@@ -196,12 +196,12 @@ export const useMeasures = defineStore("measures", () => {
   /** How much longer or shorter a page becomes, and how its landings change, with rules added to its style. */
   async function tryOut(size: Window, css: string): Promise<MeasureView> {
     const page = usePage();
-    const { look } = await read(siteId.value, page.path, size);
-    const geometry = await measureAt(previewAddress(siteId.value, page.path, size, look.slice(0, 12)), size, css);
+    const { digest } = await read(siteId.value, page.path, size);
+    const geometry = await measureAt(previewAddress(siteId.value, page.path, size, digest.slice(0, 12)), size, css);
     return data(
       api.POST("/api/sites/{site_id}/measure/trial", {
         params: { path: { site_id: siteId.value }, query: { path: page.path } },
-        body: { look, window: sizeOf(size), ...geometry },
+        body: { digest, window: sizeOf(size), ...geometry },
       }),
     );
   }

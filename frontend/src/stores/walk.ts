@@ -93,11 +93,11 @@ export const useWalk = defineStore("walk", () => {
     const halted = (stop = new AbortController()).signal;
     try {
       siteWalk.value = await data(api.GET("/api/sites/{site_id}/walk", { params }));
-      const missing = siteWalk.value.pages.filter((found) => found.known !== "measured");
+      const missing = siteWalk.value.pages.filter((found) => found.state !== "measured");
       for (const [done, found] of missing.entries()) {
         if (halted.aborted) break;
         progress.value = { done, total: missing.length, what: `Measuring ${found.path}` };
-        await measures.measure(page.siteId, found.path, size, found.look);
+        await measures.measure(page.siteId, found.path, size, found.digest);
       }
       if (missing.length) siteWalk.value = await data(api.GET("/api/sites/{site_id}/walk", { params }));
     } catch (error) {
@@ -145,7 +145,7 @@ export const useWalk = defineStore("walk", () => {
   }
 
   watch(
-    () => [measures.view?.look, measures.window],
+    () => [measures.view?.digest, measures.window],
     () => (tried.value = new Map()),
   );
   watch(

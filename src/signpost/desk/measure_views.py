@@ -12,10 +12,10 @@ from signpost.desk.views import FindingView
 
 
 class MeasureState(StrEnum):
-    """What is known of a page in a window."""
+    """Where the lengths and landings of a page in a window come from."""
 
-    NOTHING = "nothing"  # lengths are an estimate
-    OLD = "old"  # it was measured before the page, or what it loads, changed
+    ESTIMATED = "estimated"
+    OUTDATED = "outdated"  # it was measured before the page, or what it loads, changed
     MEASURED = "measured"
 
 
@@ -87,8 +87,8 @@ class MeasureView:
 
     path: str
     window: Window
-    known: MeasureState
-    look: str  # digest of the page as it is now, and of all that it may load
+    state: MeasureState
+    digest: str  # digest of the page as it is now, and of all that it may load
     view_height: float
     height: float
     windows: float
@@ -100,5 +100,6 @@ class MeasureView:
     landings: tuple[LandingView, ...]  # of the page's own jump links
     incoming: tuple[LandingView, ...]  # of jump links on other pages that lead to this one
     points: tuple[PointView, ...]
+    reach: float | None  # targets further down do not come up to where jumps land; None where all do
     bars: tuple[BarView, ...]
     findings: tuple[FindingView, ...]  # landings of its own links on it that are not good

@@ -3,32 +3,21 @@
 from __future__ import annotations
 
 import hashlib
-from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
-from signpost.core.addresses.fragments import Targets, find_indicated
 from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.landings import find_bad_landings
-from signpost.core.landings.geometry import Geometry, Hold, Window
-from signpost.core.landings.landings import TROUBLES, JumpLanding, Verdict, find_landing
-from signpost.core.landings.lengths import carried_stretches, measured_stretches
-from signpost.core.page import Link, Page, Target
-from signpost.core.page.lengths import (
-    Beyond,
-    Stretch,
-    estimate_page,
-    estimate_stretches,
-    find_extremes,
-    judge_length,
-    minutes,
-    windows,
-)
+from signpost.core.landings.geometry import Geometry, Window
+from signpost.core.landings.landings import JumpLanding, Verdict
+from signpost.core.landings.lengths import measured_stretches
+from signpost.core.landings.measured import Extent, MeasuredPage, link_keys, page_extent
+from signpost.core.page import Link, Page
+from signpost.core.page.lengths import Beyond, Stretch, find_extremes, judge_length, minutes, windows
 from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Resolved
 from signpost.desk.loading import LoadedSite, load_revision
@@ -37,24 +26,6 @@ from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
 GEOMETRY = TypeAdapter(Geometry)
-
-
-@dataclass(frozen=True)
-class Measured:
-    """A page with its geometry, both of one time."""
-
-    page: Page
-    geometry: Geometry
-
-    @cached_property
-    def targets(self) -> Targets[Target]:
-        """What fragments could point to."""
-        return self.page.index_targets()
-
-    @cached_property
-    def links(self) -> Mapping[tuple[str, str, int], Link]:
-        """The page's links by what they are known again by."""
-        return _links_by_key(self.page)
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,18 +38,18 @@ class _LinkPlace:
     in_furniture: bool  # our own contents are not
 
 
-def look_of(loaded: LoadedSite, path: str) -> str:
+def rendering_digest(loaded: LoadedSite, path: str) -> str:
     """Return a digest of a page's bytes and of all files of its site that are not pages."""
-    return _look(loaded, path, _shared_look(loaded))
+    return _digest(loaded, path, _shared_digest(loaded))
 
 
-def _shared_look(loaded: LoadedSite) -> str:
+def _shared_digest(loaded: LoadedSite) -> str:
     """Return a digest of what all pages of a site may load."""
     known = [(name, file.sha256) for name, file in sorted(loaded.files.items()) if not is_page_path(name)]
     return hashlib.sha256(repr(known).encode()).hexdigest()
 
 
-def _look(loaded: LoadedSite, path: str, shared: str) -> str:
+def _digest(loaded: LoadedSite, path: str, shared: str) -> str:
     return hashlib.sha256(f"{loaded.files[path].sha256} {shared}".encode()).hexdigest()
 
 
@@ -99,31 +70,31 @@ class Measures:
         records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
         there = {record.path: record for record in records if record.path in self.site.pages}
         self.records = {path: record for path, record in there.items() if _can_be(record.facts)}
-        self._shared = _shared_look(loaded)
-        self._measured: dict[str, Measured | None] = {}
+        self._shared = _shared_digest(loaded)
+        self._measured: dict[str, MeasuredPage | None] = {}
 
-    def known(self, path: str) -> MeasureState:
+    def state(self, path: str) -> MeasureState:
         """Return what is known of a page."""
         record = self.records.get(path)
         if path in self.trial:
             return MeasureState.MEASURED
         if record is None:
-            return MeasureState.NOTHING
-        return MeasureState.MEASURED if record.look == self.look(path) else MeasureState.OLD
+            return MeasureState.ESTIMATED
+        return MeasureState.MEASURED if record.digest == self.digest(path) else MeasureState.OUTDATED
 
-    def look(self, path: str) -> str:
+    def digest(self, path: str) -> str:
         """Return the digest of a page as it is now."""
-        return _look(self.loaded, path, self._shared)
+        return _digest(self.loaded, path, self._shared)
 
-    def measured(self, path: str) -> Measured | None:
+    def measured(self, path: str) -> MeasuredPage | None:
         """Return a page as it was measured; None where it never was."""
         if path not in self._measured:
             self._measured[path] = self._measure(path)
         return self._measured[path]
 
-    def _measure(self, path: str) -> Measured | None:
+    def _measure(self, path: str) -> MeasuredPage | None:
         if path in self.trial:
-            return Measured(self.site.pages[path], self.trial[path])
+            return MeasuredPage(self.site.pages[path], self.trial[path])
         record = self.records.get(path)
         if record is None:
             return None
@@ -132,43 +103,33 @@ class Measures:
             page = load_revision(self.session, self.loaded.record.site_id, path, record.sha256)
         if page is None:
             return None
-        return Measured(page, GEOMETRY.validate_python(record.facts))
+        return MeasuredPage(page, GEOMETRY.validate_python(record.facts))
 
     def view(self, path: str) -> MeasureView:
         """Return a page as it is in the window."""
         page = self.site.pages[path]
         measured = self.measured(path)
-        outline = read_outline(page)
-        if measured is None:
-            width = self.window.width
-            stretches, height = estimate_stretches(page, outline, width), estimate_page(page, width)
-            view_height = float(self.window.height)
-        else:
-            geometry = measured.geometry
-            view_height, height = geometry.view_height, geometry.height
-            before = read_outline(measured.page)
-            stretches = measured_stretches(measured.page, before, geometry)
-            if measured.page is not page:
-                stretches = carried_stretches(before, stretches, outline)
-        views = self._view_stretches(page, stretches, view_height)
+        extent = page_extent(page, measured, self.window)
+        view_height, height = extent.view_height, extent.height
         own = self.landings(path)
-        longest, shortest = find_extremes(outline, stretches) or (None, None)
+        longest, shortest = find_extremes(read_outline(page), extent.stretches) or (None, None)
         return MeasureView(
             path=path,
             window=self.window,
-            known=self.known(path),
-            look=self.look(path),
+            state=self.state(path),
+            digest=self.digest(path),
             view_height=view_height,
             height=height,
             windows=windows(height, view_height),
             words=page.words,
             minutes=minutes(page.words),
-            stretches=views,
+            stretches=self._view_stretches(page, extent),
             longest=longest,
             shortest=shortest,
             landings=own,
             incoming=self._incoming(path),
-            points=_points(measured),
+            points=tuple(PointView(*point) for point in measured.points) if measured else (),
+            reach=extent.reach,
             bars=tuple(
                 BarView(bar.label, bar.sticky, *bar.at(height / 2, view_height))
                 for bar in (measured.geometry.bars if measured else ())
@@ -177,7 +138,7 @@ class Measures:
         )
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
-        if self.known(page.path) is not MeasureState.MEASURED:
+        if self.state(page.path) is not MeasureState.MEASURED:
             return ()
         links = {link.start: link for link in page.links}
         bad = (
@@ -190,12 +151,13 @@ class Measures:
     def lengths(self, path: str) -> dict[int, float]:
         """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""
         measured = self.measured(path)
-        if measured is None or self.known(path) is not MeasureState.MEASURED:
+        if measured is None or self.state(path) is not MeasureState.MEASURED:
             return {}
         stretches = measured_stretches(measured.page, read_outline(measured.page), measured.geometry)
         return {found.index: windows(found.height, measured.geometry.view_height) for found in stretches}
 
-    def _view_stretches(self, page: Page, stretches: list[Stretch], view_height: float) -> tuple[StretchView, ...]:
+    def _view_stretches(self, page: Page, extent: Extent) -> tuple[StretchView, ...]:
+        view_height = extent.view_height
         outline = read_outline(page)
         counts = [outline.lead_words, *(section.words for section in outline.flat())]
         return tuple(
@@ -209,7 +171,7 @@ class Measures:
                 share=100 * words / max(page.words, 1),
                 beyond=self._beyond(stretch, words, view_height),
             )
-            for stretch, words in zip(stretches, counts, strict=True)
+            for stretch, words in zip(extent.stretches, counts, strict=True)
         )
 
     def _beyond(self, stretch: Stretch, words: int, view_height: float) -> Beyond:
@@ -231,21 +193,18 @@ class Measures:
         made = frozenset(link.start for block in page.made for link in block.links)
         own = self.measured(path)
         old_links = own.links if own else {}
-        counts: Counter[tuple[str, str]] = Counter()
-        for link in page.links:
-            key = (link.href or "", link.text)
-            counts[key] += 1
+        for link, key in zip(page.links, link_keys(page), strict=True):
             goal = self.site.jump_goal(path, link)
             if goal is None or (to_page is not None and goal[0] != to_page):
                 continue
-            was = old_links.get((*key, counts[key]))
+            was = old_links.get(key)
             box = own.geometry.by_start.get(was.start) if own and was else None
             section = page.section_at(link.start)
             furniture = link.in_furniture and link.start not in made
-            stand = _LinkPlace(section, lines.line(link.start), box.top if box else None, furniture)
-            yield self._view(path, link, goal, stand, was)
+            place = _LinkPlace(section, lines.line(link.start), box.top if box else None, furniture)
+            yield self._view(path, link, goal, place, was)
 
-    def _view(self, path: str, link: Link, goal: tuple[str, str], stand: _LinkPlace, was: Link | None) -> LandingView:
+    def _view(self, path: str, link: Link, goal: tuple[str, str], place: _LinkPlace, was: Link | None) -> LandingView:
         to_page, fragment = goal
         outcome = self.site.follow(path, link.href)
         there = outcome if isinstance(outcome, Resolved) and outcome.path in self.site.pages else None
@@ -255,12 +214,12 @@ class Measures:
         return LandingView(
             page=path,
             start=link.start,
-            line=stand.line,
+            line=place.line,
             text=link.text,
             href=link.href or "",
-            section=stand.section,
-            in_furniture=stand.in_furniture,
-            top=stand.top,
+            section=place.section,
+            in_furniture=place.in_furniture,
+            top=place.top,
             to_page=to_page,
             fragment=fragment,
             to_section=reached.section if reached else None,
@@ -275,7 +234,7 @@ class Measures:
             bar_bottom=landing.bar_bottom,
             was_seen=landing.was_seen,
             cause=None if landing.cause is None else landing.cause.value or "snaps",
-            trouble=landing.verdict in TROUBLES and not settled,
+            trouble=landing.is_bad and not settled,
             settled=settled,
         )
 
@@ -286,13 +245,7 @@ class Measures:
         measured = self.measured(there.path)
         if measured is None or (there.path == path and link is None):
             return JumpLanding(Verdict.UNMEASURED)
-        geometry = measured.geometry
-        target = find_indicated(fragment, measured.targets)
-        box = geometry.by_start.get(target.start) if isinstance(target, Target) else target
-        if box is None:
-            return JumpLanding(Verdict.UNMEASURED)
-        from_box = geometry.by_start.get(link.start) if link is not None and there.path == path else None
-        return find_landing(geometry, box, from_box)
+        return measured.land(fragment, link if there.path == path else None)
 
 
 def _can_be(facts: Mapping[str, Any]) -> bool:
@@ -301,25 +254,3 @@ def _can_be(facts: Mapping[str, Any]) -> bool:
         return bool(facts["view_height"] > 0 and facts["window"]["width"] > 0 and facts["window"]["height"] > 0)
     except (KeyError, TypeError):
         return False
-
-
-def _links_by_key(page: Page) -> dict[tuple[str, str, int], Link]:
-    """Return a page's links by what they are known again by: address, words, and how many before are the same."""
-    counts: Counter[tuple[str, str]] = Counter()
-    links = {}
-    for link in page.links:
-        key = (link.href or "", link.text)
-        counts[key] += 1
-        links[*key, counts[key]] = link
-    return links
-
-
-def _points(measured: Measured | None) -> tuple[PointView, ...]:
-    if measured is None:
-        return ()
-    boxes = measured.geometry.by_start
-    return tuple(
-        PointView(target.name, box.top)
-        for target in measured.page.targets
-        if (box := boxes.get(target.start)) is not None and box.hold is Hold.NONE
-    )

@@ -16,7 +16,7 @@ from signpost.desk.deeds import change_settings
 from signpost.desk.errors import ConflictError
 from signpost.desk.loading import LoadedSite, load_record, load_site
 from signpost.desk.measure_views import LandingView, MeasureState, MeasureView
-from signpost.desk.measures import GEOMETRY, Measures, look_of
+from signpost.desk.measures import GEOMETRY, Measures, rendering_digest
 from signpost.desk.settings import NamedWindow, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -29,9 +29,9 @@ class WindowSummary:
 
     name: str
     window: Window
-    known: MeasureState
+    state: MeasureState
     windows: float
-    short: int  # landings on it that are low
+    short: int  # landings on it that are too low
     covered: int
 
 
@@ -40,8 +40,8 @@ class MeasurablePage:
     """A page that can be measured."""
 
     path: str
-    look: str
-    known: MeasureState
+    digest: str
+    state: MeasureState
 
 
 @dataclass(frozen=True, slots=True)
@@ -82,7 +82,7 @@ def _summarise(named: NamedWindow, view: MeasureView) -> WindowSummary:
     landings = [found for found in (*view.landings, *view.incoming) if found.trouble and found.to_page == view.path]
     verdicts = Counter(landing.verdict for landing in landings)
     return WindowSummary(
-        named.name, named.window, view.known, view.windows, verdicts[Verdict.SHORT], verdicts[Verdict.COVERED]
+        named.name, named.window, view.state, view.windows, verdicts[Verdict.SHORT], verdicts[Verdict.COVERED]
     )
 
 
@@ -92,40 +92,40 @@ def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
         loaded = load_site(session, site_id)
         measures = Measures(session, loaded, window)
         paths = sorted(loaded.site.pages)
-        looks = tuple(MeasurablePage(path, measures.look(path), measures.known(path)) for path in paths)
-        return SiteWalk(looks, tuple(landing for path in paths for landing in measures.landings(path)))
+        pages = tuple(MeasurablePage(path, measures.digest(path), measures.state(path)) for path in paths)
+        return SiteWalk(pages, tuple(landing for path in paths for landing in measures.landings(path)))
 
 
-def try_out(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> MeasureView:
+def try_out(database: Database, site_id: UUID, path: str, digest: str, facts: Mapping[str, Any]) -> MeasureView:
     """Return a page as it would be in a window, from what was measured with something tried; nothing is kept.
 
-    `facts` is a Geometry with its window. Raises ConflictError where the page looks otherwise by now.
+    `facts` is a Geometry with its window. Raises ConflictError where the page, or what it loads, has changed since.
     """
     geometry = GEOMETRY.validate_python(facts)
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        _refuse_old(loaded, path, look)
+        _refuse_old(loaded, path, digest)
         return Measures(session, loaded, geometry.window, {path: geometry}).view(path)
 
 
-def _refuse_old(loaded: LoadedSite, path: str, look: str) -> Page:
-    """Return the page at `path`. Raises ConflictError where it looks otherwise than when it was measured."""
+def _refuse_old(loaded: LoadedSite, path: str, digest: str) -> Page:
+    """Return the page at `path`. Raises ConflictError where it has changed since it was measured."""
     page = loaded.page(path)
-    if look_of(loaded, path) != look:
+    if rendering_digest(loaded, path) != digest:
         raise ConflictError(f"{path} has changed since it was measured. Measure it again.")
     return page
 
 
-def keep_geometry(database: Database, site_id: UUID, path: str, look: str, facts: Mapping[str, Any]) -> None:
-    """Keep a page as it was measured. Raises ConflictError where it looks otherwise by now.
+def keep_geometry(database: Database, site_id: UUID, path: str, digest: str, facts: Mapping[str, Any]) -> None:
+    """Keep a page as it was measured. Raises ConflictError where it has changed since.
 
     `facts` is a Geometry with its window.
     """
     geometry = GEOMETRY.validate_python(facts)
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        page = _refuse_old(loaded, path, look)
-        kept = GeometryRecord(path, page.source.sha256, look, GEOMETRY.dump_python(geometry, mode="json"))
+        page = _refuse_old(loaded, path, digest)
+        kept = GeometryRecord(path, page.source.sha256, digest, GEOMETRY.dump_python(geometry, mode="json"))
         window = geometry.window
         store.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)
 

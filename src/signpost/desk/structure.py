@@ -46,6 +46,7 @@ class MissingView:
     reason: str
     line: int
     before: int  # as of a look-alike
+    section: int  # that is without one so long; -1 for the lead
 
 
 @dataclass(frozen=True, slots=True)
@@ -149,7 +150,8 @@ def _view_lookalikes(
 def _view_missing(page: Page, one: Missing, lines: Lines) -> MissingView:
     block = one.block
     line = lines.line(block.start)
-    return MissingView(block.start, block.text, one.level, one.reason, line, _following_section(page, block.start))
+    following, section = _following_section(page, block.start), page.section_at(block.start)
+    return MissingView(block.start, block.text, one.level, one.reason, line, following, section)
 
 
 def _view_twice(site: Site, page: Page, lines: Lines) -> tuple[TwiceView, ...]:

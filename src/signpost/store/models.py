@@ -121,5 +121,5 @@ class GeometryRow(Base):
     height: Mapped[int] = mapped_column(Integer, primary_key=True)
     text_size: Mapped[int] = mapped_column(Integer, primary_key=True)
     sha256: Mapped[str] = mapped_column(String(64))  # of the page's bytes
-    look: Mapped[str] = mapped_column(String(64))  # digest of the page and of all that it may load
+    digest: Mapped[str] = mapped_column(String(64))  # digest of the page and of all that it may load
     facts: Mapped[dict[str, Any]] = mapped_column(JSONB)

@@ -75,5 +75,5 @@ class GeometryRecord:
 
     path: str
     sha256: str  # of the page's bytes
-    look: str  # digest of the page and of all that it may load
+    digest: str  # digest of the page and of all that it may load
     facts: dict[str, Any]

@@ -267,7 +267,7 @@ def load_geometries(
         GeometryRow.text_size == text_size,
     )
     query = query if path is None else query.where(GeometryRow.path == path)
-    return [GeometryRecord(row.path, row.sha256, row.look, row.facts) for row in session.scalars(query)]
+    return [GeometryRecord(row.path, row.sha256, row.digest, row.facts) for row in session.scalars(query)]
 
 
 def save_geometry(
@@ -281,10 +281,10 @@ def save_geometry(
         "height": height,
         "text_size": text_size,
         "sha256": record.sha256,
-        "look": record.look,
+        "digest": record.digest,
         "facts": record.facts,
     }
     statement = insert(GeometryRow).values(row)
     keys = ["site_id", "path", "width", "height", "text_size"]
-    changed = {name: statement.excluded[name] for name in ("sha256", "look", "facts")}
+    changed = {name: statement.excluded[name] for name in ("sha256", "digest", "facts")}
     session.execute(statement.on_conflict_do_update(index_elements=keys, set_=changed))

@@ -140,7 +140,7 @@ class WindowBody(Body):
         return Window(self.width, self.height, self.text_size)
 
 
-class MeasuredRect(Body):
+class RectBody(Body):
     """A rectangle on the rendered page."""
 
     left: Length
@@ -149,7 +149,7 @@ class MeasuredRect(Body):
     bottom: Length
 
 
-class MeasuredBox(Body):
+class BoxBody(Body):
     """An element as it was measured; `start` is the offset of its start tag."""
 
     start: int = Field(ge=0)
@@ -157,15 +157,15 @@ class MeasuredBox(Body):
     bottom: Length
     margin: Length
     hold: Hold
-    words: MeasuredRect | None
+    words: RectBody | None
     height: Length | None
 
 
-class MeasuredBar(Body):
+class BarBody(Body):
     """Something that stays in the window."""
 
     label: Annotated[str, Field(max_length=400)]
-    rect: MeasuredRect
+    rect: RectBody
     sticky: bool
     stick_top: Length | None
     stick_bottom: Length | None
@@ -173,17 +173,17 @@ class MeasuredBar(Body):
     floor: Length
 
 
-class MeasuredPage(Body):
-    """What a browser measured of a page; `look` is the digest that the page had when it was asked to."""
+class GeometryBody(Body):
+    """What a browser measured of a page; `digest` is the one the page had when measuring began."""
 
-    look: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+    digest: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
     window: WindowBody
     view_height: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
     height: Length
     padding: Length
     snaps: bool
-    boxes: list[MeasuredBox] = Field(max_length=200_000)
-    bars: list[MeasuredBar] = Field(max_length=1000)
+    boxes: list[BoxBody] = Field(max_length=200_000)
+    bars: list[BarBody] = Field(max_length=1000)
     content_bottom: Length | None
 
 

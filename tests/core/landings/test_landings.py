@@ -11,7 +11,7 @@ from signpost.core.addresses.fragments import TOP
 from signpost.core.findings.landings import find_bad_landings
 from signpost.core.landings.fixes import find_landing_fixes
 from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect, Window
-from signpost.core.landings.landings import TROUBLES, JumpLanding, Verdict, find_landing, find_scroll
+from signpost.core.landings.landings import JumpLanding, Verdict, find_landing, find_scroll
 
 WINDOW = Window(400, 500)
 BAR = Bar("nav", Rect(0, 0, 400, 60), sticky=False)
@@ -191,8 +191,9 @@ def test_cures_are_as_long_as_it_takes(landings, room, below):
     assert (found.room, found.below) == (room, below)
 
 
-def test_only_what_wants_something_done_is_trouble():
-    assert {Verdict.LANDS, Verdict.IN_VIEW, Verdict.UNSURE, Verdict.UNMEASURED}.isdisjoint(TROUBLES)
+def test_which_verdicts_are_bad():
+    bad = {verdict for verdict in Verdict if JumpLanding(verdict).is_bad}
+    assert bad == {Verdict.SHORT, Verdict.COVERED, Verdict.NOWHERE, Verdict.UNSEEN}
 
 
 def test_bad_landings_are_findings_with_their_place():
@@ -211,3 +212,16 @@ def test_bad_landings_are_findings_with_their_place():
     assert "12 pixels of its first line under nav" in covered.message
     assert (short.rule.code, short.rule.severity) == ("landing-short", "advice")
     assert "“to b” lands 90 pixels below" in short.message
+
+
+@pytest.mark.parametrize(
+    ("height", "padding", "reach"),
+    [(2000, 0, 1500), (2000, 80, 1580), (500, 80, None), (300, 0, None)],
+)
+def test_the_reach_of_a_page_allows_for_its_scroll_padding(height, padding, reach):
+    found = geometry(height=height, padding=padding)
+    assert found.reach == reach
+    if reach is not None:
+        at, below = box(reach), box(reach + 5)
+        assert find_landing(found, at).short == 0
+        assert find_landing(found, below).short == 5

@@ -97,6 +97,12 @@ class Geometry:
         """The boxes by the offset of their start tags; where the parser made several of one, the first."""
         return {box.start: box for box in reversed(self.boxes)}
 
+    @property
+    def reach(self) -> float | None:
+        """The lowest place on the page a jump can bring to the top; None where the page does not scroll."""
+        limit = self.limit()
+        return limit + self.padding if limit else None
+
     def limit(self, box: Box | None = None) -> float:
         """Return how far the page can be scrolled, once `box` is shown."""
         height = self.height if box is None or box.height is None else box.height

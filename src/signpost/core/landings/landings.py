@@ -27,8 +27,7 @@ class Verdict(StrEnum):
     UNMEASURED = "unmeasured"  # the page was not measured in this window
 
 
-#: Verdicts that an author will want to do something about.
-TROUBLES = frozenset([Verdict.SHORT, Verdict.COVERED, Verdict.NOWHERE, Verdict.UNSEEN])
+_BAD = frozenset([Verdict.SHORT, Verdict.COVERED, Verdict.NOWHERE, Verdict.UNSEEN])
 #: How much of a line may be covered, in CSS pixels; browsers place to fractions of one.
 _SLACK = 1.0
 
@@ -46,6 +45,11 @@ class JumpLanding:
     bar_bottom: float = 0.0  # its lower edge in the window
     was_seen: bool = False  # whether the target's first line was in sight before the jump
     cause: Hold | None = None  # why a landing is not predicted; NONE where the page snaps to places of its own
+
+    @property
+    def is_bad(self) -> bool:
+        """Whether an author will want to do something about it."""
+        return self.verdict in _BAD
 
 
 def find_scroll(geometry: Geometry, box: Box) -> float:

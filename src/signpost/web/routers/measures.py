@@ -13,7 +13,7 @@ from signpost.desk.landing_fixes import LandingFixesView
 from signpost.desk.measure_views import MeasureView
 from signpost.desk.measuring import SiteWalk, Windows, WindowSummary
 from signpost.web.dependencies import Asked, PathQuery, SiteId
-from signpost.web.requests import MeasuredPage, SettledLanding, WindowsBody
+from signpost.web.requests import GeometryBody, SettledLanding, WindowsBody
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["measures"])
 
@@ -37,16 +37,16 @@ async def open_measure(desk: Asked, site_id: SiteId, path: PathQuery, window: Wi
 
 
 @router.put("/measure", status_code=204)
-async def keep_geometry(desk: Asked, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> None:
+async def keep_geometry(desk: Asked, site_id: SiteId, path: PathQuery, body: GeometryBody) -> None:
     """Keep what a browser measured."""
-    facts = body.model_dump(exclude={"look"})
-    await desk.run(measuring.keep_geometry, site_id, path, body.look, facts)
+    facts = body.model_dump(exclude={"digest"})
+    await desk.run(measuring.keep_geometry, site_id, path, body.digest, facts)
 
 
 @router.post("/measure/trial")
-async def try_out(desk: Asked, site_id: SiteId, path: PathQuery, body: MeasuredPage) -> MeasureView:
+async def try_out(desk: Asked, site_id: SiteId, path: PathQuery, body: GeometryBody) -> MeasureView:
     """Show a page as it was while something was tried on it; nothing is kept."""
-    return await desk.run(measuring.try_out, site_id, path, body.look, body.model_dump(exclude={"look"}))
+    return await desk.run(measuring.try_out, site_id, path, body.digest, body.model_dump(exclude={"digest"}))
 
 
 @router.get("/measures")
