@@ -12,19 +12,26 @@ from sites import demo_site, new_site
 AXE = Path(__file__).parents[1] / "frontend/node_modules/axe-core/axe.min.js"
 #: The page as its reader sees it, beside the frames that pages are measured in.
 RENDERED = "iframe[title$='as its reader sees it']"
-#: In the dark theme only the colours are others.
-RUN_AXE = """async (within) => (await axe.run(within ?? document, {
-  iframes: false, resultTypes: ["violations"],
-  ...(matchMedia("(prefers-color-scheme: dark)").matches ? { runOnly: ["color-contrast"] } : {}),
-})).violations"""
+RUN_AXE = """async ([within, rules]) => {
+  const fading = Promise.all(document.getAnimations().map((one) => one.finished.catch(() => null)));
+  await Promise.race([fading, new Promise((done) => setTimeout(done, 600))]);
+  const only = rules ? { runOnly: rules } : {};
+  return (await axe.run(within ?? document, { iframes: false, resultTypes: ["violations"], ...only })).violations;
+}"""
 
 
 def faults(screen: Page, within: list[str] | None = None) -> list[tuple[str, str, list[str], str]]:
-    """The serious faults that axe finds, on the screen or in what some selectors name."""
-    screen.wait_for_timeout(400)  # what fades in has its colours then
+    """The serious faults that axe finds in both themes, on the screen or in what some selectors name.
+
+    In the dark theme only the colours are others, so that only contrast is looked at there.
+    """
     if not screen.evaluate("'axe' in window"):
         screen.evaluate(AXE.read_text())
-    found = screen.evaluate(RUN_AXE, {"include": [[one] for one in within]} if within else None)
+    where = {"include": [[one] for one in within]} if within else None
+    found = screen.evaluate(RUN_AXE, [where, None])
+    screen.emulate_media(color_scheme="dark")
+    found += screen.evaluate(RUN_AXE, [where, ["color-contrast"]])
+    screen.emulate_media(color_scheme="light")
     return [
         (
             fault["id"],

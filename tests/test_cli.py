@@ -4,10 +4,14 @@ import json
 import os
 import subprocess
 import sys
+from contextlib import chdir, redirect_stderr, redirect_stdout
+from io import BytesIO, TextIOWrapper
 from pathlib import Path
+from unittest import mock
 
 import pytest
 
+from signpost.cli.commands import main
 from signpost.cli.folder import write_files
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.demo import demo_files
@@ -16,10 +20,41 @@ SIGNPOST = Path(sys.executable).with_name("signpost")
 PAGE = "<!DOCTYPE html>\n<title>T</title>\n<h1>T</h1>\n<h2>One</h2>\n<p>a\n<h2>Two</h2>\n<p><a href='#gone'>b</a>\n"
 
 
-def run(*arguments, cwd, code=0):
+def run_process(*arguments, cwd, code=0):
+    """Run the command as a program of its own."""
     done = subprocess.run([SIGNPOST, *map(str, arguments)], cwd=cwd, capture_output=True, check=False)
     assert done.returncode == code, done.stderr.decode()
     return done
+
+
+def run(*arguments, cwd, code=0):
+    """Run the command within this process, which is quicker; what it prints and its exit code are the same."""
+    command = ["signpost", *map(str, arguments)]
+    out, err = (TextIOWrapper(BytesIO(), encoding="utf-8", write_through=True) for _ in range(2))
+    ended = 0
+    with chdir(cwd), redirect_stdout(out), redirect_stderr(err), mock.patch.object(sys, "argv", command):
+        try:
+            main()
+        except SystemExit as end:
+            ended = end.code or 0
+    done = subprocess.CompletedProcess(command, ended, out.buffer.getvalue(), err.buffer.getvalue())
+    assert done.returncode == code, done.stderr.decode()
+    return done
+
+
+@pytest.mark.parametrize(
+    ("command", "code"),
+    [
+        (["outline", "page.html", "--json"], 0),
+        (["contents", "page.html"], 0),
+        (["check", "page.html"], 1),
+        (["identify", "gone.html"], 2),
+        (["nonsense"], 2),
+    ],
+)
+def test_a_process_of_its_own_prints_the_same(folder, command, code):
+    alone, within = run_process(*command, cwd=folder, code=code), run(*command, cwd=folder, code=code)
+    assert (alone.stdout, alone.stderr) == (within.stdout, within.stderr)
 
 
 @pytest.fixture

@@ -1,1 +1,1 @@
-"""Humble Signpost: headed sections, identifiers, contents, ways back and numbered parts for hand-coded pages."""
+"""Humble Signpost: sections, identifiers, contents, back-to-top links and parts for pages coded by hand."""

@@ -244,9 +244,7 @@ def test_settings_and_regions_are_remembered(screen, served):
     expect(screen.locator(".tray")).to_contain_text("remembered")
 
 
-@pytest.mark.parametrize("theme", ["light", "dark"])
-def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served, theme):
-    screen.emulate_media(color_scheme=theme)
+def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
     markup = PAGE.replace(b"<p>second</p>", b"<p id=x><b>Second</b></p><p>and text that follows it</p>")
     open_page(screen, bring(served, {"page.html": markup}), "page.html", "Headings")
     expect(screen.locator("tr.extra")).to_have_count(1)

@@ -69,7 +69,7 @@ def test_the_whole_job(screen, served, tmp_path):
     screen.get_by_label("Deepest level listed").select_option("3")
     screen.get_by_role("button", name="Change", exact=True).click()
     apply(screen)
-    screen.get_by_role("tab", name="Ways back").click()
+    screen.get_by_role("tab", name="Back-to-top links").click()
     screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
 

@@ -138,7 +138,7 @@ def test_a_selection_in_the_source_becomes_a_link(screen, served):
 
 
 def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
-    open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Ways back")
+    open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Back-to-top links")
     expect(screen.locator(".returns-form")).to_contain_text("1 made by hand counts and stays as it is")
     screen.get_by_label("make all alike").check()
     screen.get_by_label("on all pages").check()
@@ -176,7 +176,7 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
         "s.css": b"h2 { color: green }\n",
     }
     site = bring(served, files)
-    open_page(screen, site, "page.html", "Ways back")
+    open_page(screen, site, "page.html", "Back-to-top links")
     screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
     screen.get_by_role("button", name="Reading style").click()
@@ -228,9 +228,15 @@ def test_the_produced_page_reads_well_wide_and_narrow(screen, served, width):
     assert faults(screen, ["nav.contents", ".back-to-top"]) == []
 
 
-def test_the_stages_have_no_serious_faults_on_the_demo(screen, served):
-    site = bring_demo(served)
-    for stage in ("Contents", "Jumps", "Ways back"):
-        open_page(screen, site, "handbook.html", stage)
+STATES = b"""<!DOCTYPE html><html lang=en><title>T</title><main><h1>T</h1>
+<ul><li><a href=#a>One</a></li><li><a href=#b>Two</a></li><li><a href=#gone>Three</a></li><li>Four</li></ul>
+<h2 id=a>One</h2><p>See <a>part two</a>, and Section Three.</p><p><a href=#>Top</a></p>
+<h2 id=b>Two</h2><p>more</p><h2>Section Three</h2><p><a href=#a>here</a></p><h2>Four</h2></main>"""
+
+
+def test_the_stages_have_no_serious_faults(screen, served):
+    site = bring(served, {"page.html": STATES})
+    for stage in ("Contents", "Jumps", "Back-to-top links"):
+        open_page(screen, site, "page.html", stage)
         expect(screen.locator("tr[data-row]").first).to_be_visible()
         assert faults(screen) == []

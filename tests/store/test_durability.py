@@ -1,10 +1,7 @@
 """Killed in the middle of a change, a site is as before or as after, never between."""
 
-import os
-import signal
-import subprocess
-import sys
-import time
+import multiprocessing
+from uuid import UUID
 
 import pytest
 from sqlalchemy import text
@@ -12,22 +9,21 @@ from sqlalchemy.exc import OperationalError
 
 from signpost.desk import changes
 from signpost.store import repositories as store
+from signpost.store.database import Database
 from sites import new_site, plan, taken_out
 
 FILES = {f"{name}.html": b"<h2 id=a>A</h2>" + b"<a href=page.html#b>b</a> " * 50 for name in "cdefgh"}
 FILES["page.html"] = b"<h2 id=a>A</h2>text\n<h2 id=b>B</h2>text\n"
 
-SPLITTER = """
-import sys
-from uuid import UUID
-from signpost.desk.changes import apply_change
-from signpost.store.database import Database
-database = Database(sys.argv[1])
-print("ready", flush=True)
-sys.stdin.readline()
-apply_change(database, UUID(sys.argv[2]), "page.html", "parts", {"sections": [1]}, sys.argv[3])
-print("done", flush=True)
-"""
+
+def split(url, site_id, tag, pipe):
+    """Cut the page once it is told to."""
+    database = Database(url)
+    with database.transaction() as session:
+        store.load_deed(session, site_id)  # connected, before the clock starts
+    pipe.send("ready")
+    pipe.recv()
+    changes.apply_change(database, site_id, "page.html", "parts", {"sections": [1]}, tag)
 
 
 def outcome(client, site, before):
@@ -42,18 +38,21 @@ def outcome(client, site, before):
     return "after"
 
 
-@pytest.mark.parametrize("delay", [0.0, 0.01, 0.03, 0.06, 2.0])
+@pytest.mark.parametrize("delay", [0.0, 0.01, 0.03, 0.06, 20.0])
 def test_the_application_is_killed_in_the_middle_of_a_change(client, database_url, delay):
     site = new_site(client, FILES)
     before = taken_out(client, site)
     tag = plan(client, site, "parts", "page.html", sections=[1])["tag"]
-    command = [sys.executable, "-c", SPLITTER, database_url, site.rpartition("/")[2], tag]
-    with subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as process:
-        assert process.stdout.readline() == "ready\n"
-        process.stdin.write("go\n")
-        process.stdin.flush()
-        time.sleep(delay)
-        os.kill(process.pid, signal.SIGKILL)
+    forking = multiprocessing.get_context("fork")
+    ours, theirs = forking.Pipe()
+    site_id = UUID(site.rpartition("/")[2])
+    process = forking.Process(target=split, args=(database_url, site_id, tag, theirs), daemon=True)
+    process.start()
+    assert ours.recv() == "ready"
+    ours.send("go")
+    process.join(delay)
+    process.kill()
+    process.join()
     found = outcome(client, site, before)
     assert delay < 1 or found == "after"
 
@@ -82,7 +81,6 @@ def test_the_database_drops_the_connection_in_the_middle_of_a_change(client, dat
 
 def test_two_changes_at_once_do_not_mix(client, database):
     from concurrent.futures import ThreadPoolExecutor
-    from uuid import UUID
 
     site = new_site(client, FILES)
     site_id = UUID(site.rpartition("/")[2])
@@ -104,8 +102,6 @@ def test_two_changes_at_once_do_not_mix(client, database):
     ("url", "words"), [("sqlite:///x.db", "must name a PostgreSQL"), ("nonsense", "is not an address")]
 )
 def test_a_database_that_is_not_postgresql_is_refused(url, words):
-    from signpost.store.database import Database
-
     with pytest.raises(ValueError, match=words):
         Database(url)
 

@@ -13,7 +13,7 @@ export interface paths {
         };
         /**
          * Style Text
-         * @description Give the rules of a reading style.
+         * @description Return the rules of a reading style.
          *
          *     The lengths are those of the bar, the side and the narrow window, in rem, and the room below, in hundredths of the
          *     window's height.
@@ -71,7 +71,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Site
-         * @description Take a site away with all that belongs to it.
+         * @description Delete a site with all that belongs to it.
          */
         delete: operations["delete_site_api_sites__site_id__delete"];
         options?: never;
@@ -849,7 +849,7 @@ export interface paths {
         };
         /**
          * Take Out
-         * @description Take out the whole site, the changed files, or one diff.
+         * @description Export the whole site, the changed files, or one diff.
          */
         get: operations["take_out_api_sites__site_id__takeout__kind__get"];
         put?: never;
@@ -3085,7 +3085,7 @@ export interface components {
         };
         /**
          * SpokenHeading
-         * @description A heading as it is heard.
+         * @description A heading as a screen reader says it.
          */
         SpokenHeading: {
             /** Level */

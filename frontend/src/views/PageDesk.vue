@@ -40,7 +40,7 @@ const STAGES: [Stage, string][] = [
   ["identifiers", "Identifiers"],
   ["contents", "Contents"],
   ["jumps", "Jumps"],
-  ["back-to-top", "Ways back"],
+  ["back-to-top", "Back-to-top links"],
   ["walk", "Walk"],
   ["parts", "Parts"],
   ["findings", "Findings"],

@@ -43,13 +43,13 @@ from signpost.sheets import read_rows
 app = typer.Typer(
     add_completion=False,
     pretty_exceptions_enable=False,
-    help="Headed sections, identifiers, contents, ways back and numbered parts for pages coded by hand.",
+    help="Headed sections, identifiers, contents, back-to-top links and numbered parts for pages coded by hand.",
 )
 
 PageArgument = Annotated[Path, typer.Argument(metavar="PAGE", help="The page's file.")]
 SiteOption = Annotated[
     Path | None,
-    typer.Option("--site", metavar="DIR", help="The site's folder; else the one that the page stands in."),
+    typer.Option("--site", metavar="DIR", help="The site's folder; else the one that the page is in."),
 ]
 WriteOption = Annotated[bool, typer.Option("--write", help="Write the change; without it, only its diff is printed.")]
 RemoveOption = Annotated[bool, typer.Option("--remove", help="Take out what was made earlier.")]
@@ -175,7 +175,7 @@ def contents(
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
-    """Make or refresh the contents, or take them out again; a list made by hand is adopted."""
+    """Make or refresh the contents, or remove them; a list made by hand is adopted."""
     folder = Folder.around(page, site)
     found = folder.page(page)
     if remove:
@@ -215,7 +215,7 @@ def returns(
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
-    """Make or refresh back-to-top links, or take them out again; those made by hand count and stay."""
+    """Make or refresh back-to-top links, or remove them; those made by hand count and stay."""
     folder = Folder.around(page, site)
     found = folder.page(page)
     options = BackLinkOptions(read_levels(level, lowest=6), to, min_words, min_windows, words, at, alike)
@@ -254,7 +254,7 @@ def entries(
     source: Annotated[
         Path | None, typer.Option("--from", metavar="FILE", help="Terms: lines, CSV, TSV or XLSX.")
     ] = None,
-    within: Annotated[str | None, typer.Option("--in", metavar="ID", help="The section that holds them.")] = None,
+    within: Annotated[str | None, typer.Option("--in", metavar="ID", help="The section for them.")] = None,
     bar: Annotated[Bar, typer.Option("--bar", help="What stands above them.")] = Bar.LETTERS,
     sort: Annotated[bool, typer.Option("--sort/--as-given", help="In the language's order, or at the end.")] = True,
     remove: Annotated[bool, typer.Option("--remove", help="Take the bar of letters out; entries stay.")] = False,
@@ -290,7 +290,7 @@ def style(
     remove: RemoveOption = False,
     write: WriteOption = False,
 ) -> None:
-    """Put the reading style into the site's style sheet, renew it there, or take it out again."""
+    """Put the reading style into the site's style sheet, update it there, or remove it."""
     found = Folder(folder)
     site = found.site()
     if remove:

@@ -46,7 +46,7 @@ class PlannedChange:
     """A plan as it waits in the tray."""
 
     title: str
-    tag: str  # stands for the plan and the bytes it was made for
+    tag: str  # identifies the plan and the bytes it was made for
     edits: int
     files: tuple[PlannedFile, ...]
     notes: tuple[str, ...]
@@ -92,7 +92,7 @@ def apply_change(
     tag: str,
     key: UUID | None = None,
 ) -> ChangeRecord:
-    """Return the change made of the plan that `tag` stands for.
+    """Return the change made of the plan that `tag` identifies.
 
     `key` is the request's own: asked for once more, the change that it made is returned. Raises ConflictError, and
     writes nothing, where the same request would no longer do what was shown. Where the database goes away, it is
@@ -255,7 +255,7 @@ def _hash(data: bytes | None) -> str | None:
 
 
 def _readable(diff: bytes) -> str:
-    """Return a diff as text for the eye: each line in UTF-8, or where it is none, in windows-1252."""
+    """Return a diff as text for the eye: each line in UTF-8, or else in windows-1252."""
     lines = []
     for line in diff.split(b"\n"):
         try:

@@ -85,12 +85,14 @@ def bring_in_files(
     root: str = "",
     choices: Choices = _NO_CHOICES,
 ) -> Intake:
-    """Return what was taken of files given by path; `root` is a leading folder to leave out of the paths."""
+    """Bring files in by path, and return what was taken; `root` is a leading folder to leave out of the paths."""
     return _bring_in(database, site_id, [(_below(path, root), data) for path, data in files], (), choices)
 
 
 def bring_in_archive(database: Database, site_id: UUID, data: bytes, choices: Choices = _NO_CHOICES) -> Intake:
-    """Return what was taken of a ZIP archive; a single folder around everything is left out of the paths.
+    """Bring in the files of a ZIP archive, and return what was taken.
+
+    A single folder around everything is left out of the paths.
 
     Raises ConflictError for bytes that are no ZIP archive, TooMuchError for one beyond the limits.
     """
@@ -103,10 +105,12 @@ def bring_in_archive(database: Database, site_id: UUID, data: bytes, choices: Ch
     with archive:
         members = [member for member in archive.infolist() if not member.is_dir()]
         if len(members) > SITE_FILES:
-            raise TooMuchError(f"The archive holds {len(members)} files; a site may have {SITE_FILES}.")
+            raise TooMuchError(f"The archive contains {len(members)} files; a site may have {SITE_FILES}.")
         total = sum(member.file_size for member in members)
         if total > SITE_BYTES or total > max(len(data), 1024) * ARCHIVE_EXPANSION:
-            raise TooMuchError("The archive would unpack to far more than a site may hold, so none of it was taken.")
+            raise TooMuchError(
+                "The archive would unpack to far more than a site may contain, so none of it was taken."
+            )
         skipped: list[Skipped] = []
         root = _common_folder([member.filename for member in members])
         files = list(_unpack(archive, members, root, skipped))
@@ -151,7 +155,7 @@ def _bring_in(
             raise TooMuchError(f"A site may have {SITE_FILES} files; none of these were taken.")
         brought = [*taken.values(), *replacing.values()]
         if store.count_bytes(session, site_id) + sum(map(len, brought)) > SITE_BYTES:
-            raise TooMuchError(f"A site may hold {SITE_BYTES // 2**20} MB; none of these files were taken.")
+            raise TooMuchError(f"A site may contain {SITE_BYTES // 2**20} MB; none of these files were taken.")
         store.bring_in(session, site_id, {path: data for path, data in taken.items() if path not in known})
         # a file that was there once, and was removed, comes back by a change that can be undone
         changing = replacing | {path: data for path, data in taken.items() if path in known}

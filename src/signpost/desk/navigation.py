@@ -113,7 +113,7 @@ class GoalView:
     section: int | None
     identifier: str | None
     text: str  # a heading's words; for an identifier on something else that identifier, for a page its title
-    level: int  # of the heading; 0 for what is none
+    level: int  # of the heading; 0 for other targets
     address: str  # from the page that is asked from; without an identifier yet, the page's alone
 
 
@@ -227,7 +227,7 @@ def origin_at(
     """Return what a jump link would be made of.
 
     It is found by the words that an element shows, whose start tag begins at `element`; or by a line and a column to
-    another line and column of the text as editors hold it, all 1-based. Raises RequestError for what can be no link.
+    another line and column of the text as editors show it, all 1-based. Raises RequestError where no link can be.
     """
     with database.transaction() as session:
         page = load_site(session, site_id).page(path)

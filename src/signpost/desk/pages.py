@@ -64,7 +64,7 @@ def name_site(database: Database, site_id: UUID, name: str, base: str | None) ->
 
 
 def delete_site(database: Database, site_id: UUID) -> None:
-    """Take a site away with all that belongs to it."""
+    """Delete a site with all that belongs to it."""
     with database.transaction() as session:
         load_record(session, site_id, lock=True)
         store.delete_site(session, site_id)

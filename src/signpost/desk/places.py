@@ -1,4 +1,4 @@
-"""What an author asks while choosing: what an identifier is worth, what is somewhere, how a page is heard."""
+"""What an author asks while choosing: how good an identifier is, what is at a place, how a page sounds."""
 
 from __future__ import annotations
 

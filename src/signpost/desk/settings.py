@@ -89,7 +89,7 @@ class Settings:
         return ReadOptions(self._marks(path, repeated), self.encodings.get(path))
 
     def _marks(self, path: str, repeated: frozenset[str]) -> Marks:
-        """Return what is known of a page's content: what was said of the page goes before what was of the site."""
+        """Return what is known of a page's content: the page's own decisions before those for the site."""
         own = self.regions.get(path, Regions())
         shared = self.regions.get(WHOLE_SITE, Regions())
         if own == shared == Regions():
@@ -118,7 +118,7 @@ class Settings:
         return replace(self, encodings=encodings if encoding is None else {**encodings, path: encoding})
 
     def set_regions(self, path: str, regions: Regions) -> Settings:
-        """Return the settings with what was said of a page's regions, or of the whole site's where `path` is ""."""
+        """Return the settings with a decision about a page's regions, or the whole site's where `path` is ""."""
         said = {**self.regions, path: regions}
         return replace(self, regions={name: found for name, found in said.items() if found != Regions()})
 
@@ -127,7 +127,7 @@ _SETTINGS = TypeAdapter(Settings)
 
 
 def read_settings(kept: Mapping[str, Any]) -> Settings:
-    """Return settings as they were kept; what cannot be understood, of another version, is as if never set."""
+    """Return settings as they were kept; what cannot be understood, of another version, is ignored."""
     try:
         return _SETTINGS.validate_python(dict(kept))
     except ValidationError:

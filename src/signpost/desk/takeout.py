@@ -1,4 +1,4 @@
-"""Taking files out again: the whole site, what changed, or one diff."""
+"""Exporting files: the whole site, what changed, or one diff."""
 
 from __future__ import annotations
 

@@ -186,7 +186,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     findings = check_page(site, page.path)
     height = estimate_page(page)
     made = frozenset(link.start for block in page.made for link in block.links)
-    ways = find_back_links(page)
+    back_links = find_back_links(page)
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -205,8 +205,8 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         height=height,
         window_height=WINDOW_HEIGHT,
         has_contents=find_contents(page) is not None,
-        back_links=len(ways),
-        back_links_by_hand=sum(way.start not in made for way in ways),
+        back_links=len(back_links),
+        back_links_by_hand=sum(back_link.start not in made for back_link in back_links),
         in_parts=bool(page.made_blocks("part-links")),
         sections=_view_sections(site, page, settings, lines),
         links=tuple(_view_link(site, page, link, lines, made) for link in page.links),
@@ -223,7 +223,7 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
     proposed = propose_identifiers(page, range(1, 7), settings.identifiers)
     weak = judge_existing(page, settings.identifiers)
     listed = set(listed_identifiers(page))
-    ways = find_back_links(page)
+    back_links = find_back_links(page)
     cuts = {cut.section for cut in find_cuts(page)}
     incoming = _count_incoming(site, page, sections)
 
@@ -243,7 +243,7 @@ def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> 
             own_words=section.own_words,
             parent=section.parent,
             listed=section.identifier in listed,
-            back_link=has_back_link(section, ways),
+            back_link=has_back_link(section, back_links),
             can_cut=section.index in cuts,
             links_in=incoming[section.index],
             top=stretch.top,

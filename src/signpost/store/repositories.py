@@ -63,7 +63,7 @@ def load_deed(session: Session, site_id: UUID) -> DeedRecord | None:
 
 
 def delete_site(session: Session, site_id: UUID) -> None:
-    """Take a site away with all that belongs to it."""
+    """Delete a site with all that belongs to it."""
     session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
 
 

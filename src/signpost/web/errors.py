@@ -100,7 +100,7 @@ def explain(error: Exception) -> tuple[HTTPStatus, str]:
     if isinstance(error, UnsureError):
         return status, str(error)
     if isinstance(error, DataError):
-        return status, "A number or a text in the request is none that can be kept. Nothing was written."
+        return status, "The request contains a number or a text that cannot be stored. Nothing was written."
     if isinstance(error, OperationalError):
         return status, _STATES.get(getattr(error.orig, "sqlstate", None) or "", _HIDDEN[status])
     return status, _HIDDEN.get(status, str(error))

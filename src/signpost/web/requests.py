@@ -31,7 +31,7 @@ class Body(BaseModel):
     def _without_nul(cls, value: object) -> object:
         """Refuse text with a NUL: no file contains one that a browser would show, and no database takes it."""
         if _holds_nul(value):
-            raise ValueError("text may not hold a NUL character")
+            raise ValueError("text must not contain a NUL character")
         return value
 
 

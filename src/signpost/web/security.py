@@ -65,7 +65,10 @@ class Guard:
         if name is None:
             return HTTPStatus.BAD_REQUEST, "The request's Host cannot be read as a host name."
         if b"%00" in scope.get("raw_path", b"") or b"%00" in scope["query_string"]:
-            return HTTPStatus.BAD_REQUEST, "The request's address holds a NUL, which nothing here is called by."
+            return (
+                HTTPStatus.BAD_REQUEST,
+                "The request's address contains a NUL character, and nothing here has such a name.",
+            )
         if name not in self.hosts:
             return HTTPStatus.MISDIRECTED_REQUEST, f"This server does not answer for “{name}”."
         if scope["method"] in _SAFE_METHODS:

@@ -1,4 +1,4 @@
-"""Where use cases run: in processes that can be stopped, so that no page holds up another author's.
+"""Where use cases run: in processes that can be stopped, so that no page delays another author's work.
 
 A process does one thing at a time. It is stopped, and another takes its place, where the one thing takes too long or
 where nobody waits for it any more; what it was writing is rolled back by the database.

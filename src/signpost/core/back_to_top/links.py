@@ -126,14 +126,14 @@ def read_back_links(page: Page, links: Sequence[Link] | None = None) -> list[Bac
     nodes = read_nodes(page)
     made = {link.start: block.element for block in page.made_blocks("back-to-top") for link in block.links}
     by_start = {node.start: node for node in nodes.all if node.tag in ("a", "area")}
-    ways = []
+    back_links = []
     for link in links:
         box = made.get(link.start)
         if box is not None:
-            ways.append(BackLink(link, Span(box.open.start, block_end(box)), made=True, alone=True))
+            back_links.append(BackLink(link, Span(box.open.start, block_end(box)), made=True, alone=True))
         elif link.start in by_start:
-            ways.append(_around(page, nodes, by_start[link.start], link))
-    return ways
+            back_links.append(_around(page, nodes, by_start[link.start], link))
+    return back_links
 
 
 def _around(page: Page, nodes: Nodes, node: Node, link: Link) -> BackLink:

@@ -93,24 +93,28 @@ def plan_back_links(page: Page, options: BackLinkOptions) -> EditSet:
 def plan_no_back_links(page: Page) -> EditSet:
     """Return the edits that remove the back-to-top links made earlier; those made by hand stay."""
     spans = [whole_block(page.text, made.element) for made in page.made_blocks("back-to-top")]
-    return edit_set(page.source, [Edit(span.start, span.end, "", reason="way back taken out") for span in spans])
+    return edit_set(
+        page.source, [Edit(span.start, span.end, "", reason="back-to-top link removed") for span in spans]
+    )
 
 
-def has_back_link(section: Section, ways: Sequence[Link]) -> bool:
-    """Return whether one of the back-to-top links `ways`, in source order, is within a section."""
-    at = bisect_left(ways, section.start, key=lambda way: way.start)
-    return at < len(ways) and ways[at].start < section.end
+def has_back_link(section: Section, back_links: Sequence[Link]) -> bool:
+    """Return whether one of the back-to-top links `back_links`, in source order, is within a section."""
+    at = bisect_left(back_links, section.start, key=lambda back_link: back_link.start)
+    return at < len(back_links) and back_links[at].start < section.end
 
 
 def long_enough(
-    page: Page, section: Section, headings: int, ways: Sequence[BackLink], options: BackLinkOptions
+    page: Page, section: Section, headings: int, back_links: Sequence[BackLink], options: BackLinkOptions
 ) -> bool:
     """Return whether a section is as long as the options ask, in words and in windows, measured or else estimated.
 
-    `headings` counts its own and those of the sections within; the words of `ways`, made by hand, do not count.
+    `headings` counts its own and those of the sections within; the words of `back_links`, made by hand, do not count.
     """
     words = section.words - sum(
-        count_words(way.link.text) for way in ways if section.start <= way.link.start < section.end
+        count_words(back_link.link.text)
+        for back_link in back_links
+        if section.start <= back_link.link.start < section.end
     )
     if words < options.least_words:
         return False
@@ -135,7 +139,7 @@ class _Returns:
         self.nodes = read_nodes(page)
         self.made = page.made_blocks("back-to-top")
         self.closes = [section_close(page, self.flat, section) for section in self.flat]
-        self.ways = read_back_links(page)
+        self.back_links = read_back_links(page)
         self.edits: list[Edit] = []
         self.fragment, self.marking = _destination(page, self.habits, options)
         words = " ".join(options.words.split())
@@ -148,12 +152,12 @@ class _Returns:
         self.block = self.habits.start("p", class_="back-to-top") + link + self.habits.end("p")
 
     def _usual_by_hand(self) -> tuple[str, str] | None:
-        """Return the fragment and the words of ways back that several made by hand share; None where none do."""
+        """Return the fragment and the words that several back-to-top links made by hand share; None where none do."""
         if self.options.alike:
             return None
         said = Counter(
             (unquote(link.href.strip()[1:]), link.text)
-            for link in (way.link for way in self.ways if way.alone and not way.made)
+            for link in (back_link.link for back_link in self.back_links if back_link.alone and not back_link.made)
             if link.href and link.href.strip()[:1] == "#" and any(map(str.isalpha, link.text))
         )
         usual = next(iter(said.most_common(1)), None)
@@ -161,27 +165,27 @@ class _Returns:
 
     def plan(self) -> tuple[EditSet, set[int]]:
         """Return the edits, and the offsets at which nothing could be put."""
-        ways = self.ways
-        wanted = self._wanted(ways)
+        back_links = self.back_links
+        wanted = self._wanted(back_links)
         homes: dict[int, list[BackLink]] = {}
-        for way in ways:
-            home = self._home(way, ways)
+        for back_link in back_links:
+            home = self._home(back_link, back_links)
             if home is not None and home in wanted:
-                homes.setdefault(home, []).append(way)
-            elif way.made or (self.options.alike and home is not None and self._is_of_levels(home)):
-                self.edits.append(self._taken_out(way, "way back after a section that needs none"))
-        claimed = {way.link.start for own in homes.values() for way in own}
-        loose = [way for way in ways if not way.made and way.link.start not in claimed]
+                homes.setdefault(home, []).append(back_link)
+            elif back_link.made or (self.options.alike and home is not None and self._is_of_levels(home)):
+                self.edits.append(self._taken_out(back_link, "back-to-top link after a section that needs none"))
+        claimed = {back_link.link.start for own in homes.values() for back_link in own}
+        loose = [back_link for back_link in back_links if not back_link.made and back_link.link.start not in claimed]
         for index in sorted(wanted):
             self._settle(self.flat[index], homes.get(index, []), loose)
         if any(self.address in edit.text for edit in self.edits):
             self.edits += self.marking
         return edit_set(self.page.source, self.edits), set(self.closed)
 
-    def _wanted(self, ways: Sequence[BackLink]) -> set[int]:
+    def _wanted(self, back_links: Sequence[BackLink]) -> set[int]:
         """Return the sections that get a back-to-top link; of those that end together the outermost alone."""
         options = self.options
-        by_hand = [way for way in ways if way.alone and not way.made]
+        by_hand = [back_link for back_link in back_links if back_link.alone and not back_link.made]
         chosen = [
             one
             for one in self.flat
@@ -215,9 +219,9 @@ class _Returns:
 
     def _ends_with(self, inner: Section, outer: Section) -> bool:
         first, last = sorted((self.closes[inner.index], self.closes[outer.index]))
-        return says_nothing(self._without_ways(first, last))
+        return says_nothing(self._without_back_links(first, last))
 
-    def _without_ways(self, start: int, end: int) -> str:
+    def _without_back_links(self, start: int, end: int) -> str:
         """Return a stretch without the back-to-top links that we made in it."""
         spans = [
             Edit(made.element.open.start, made.element.end, "")
@@ -229,95 +233,99 @@ class _Returns:
     def _is_of_levels(self, index: int) -> bool:
         return self.flat[index].level in self.options.levels
 
-    def _home(self, way: BackLink, ways: Sequence[BackLink]) -> int | None:
-        """Return the section that a way back ends, the outermost of the levels; None for one in a section's midst."""
-        if not way.alone:
+    def _home(self, back_link: BackLink, back_links: Sequence[BackLink]) -> int | None:
+        """Return the section that a back-to-top link ends, the outermost of the levels; None within one."""
+        if not back_link.alone:
             return None
-        holding = [one for one in self.flat if one.heading.begin <= way.span.start < one.end]
+        holding = [one for one in self.flat if one.heading.begin <= back_link.span.start < one.end]
         if not holding:
             return None
         inner = holding[-1]
         headed = inner.heading.element.end
-        follows = headed <= way.span.start < self.closes[inner.index]
-        if follows and says_nothing(self.page.text[headed : way.span.start]):
+        follows = headed <= back_link.span.start < self.closes[inner.index]
+        if follows and says_nothing(self.page.text[headed : back_link.span.start]):
             if self.options.corner is Corner.HEADING:
                 return inner.index
-            if way.made and not self._closes_here(inner, way, ways):
+            if back_link.made and not self._closes_here(inner, back_link, back_links):
                 return None
-        ending = [one for one in holding if self._closes_here(one, way, ways)]
+        ending = [one for one in holding if self._closes_here(one, back_link, back_links)]
         chosen = [one for one in ending if self._is_of_levels(one.index)]
         return next((one.index for one in (*chosen, *reversed(ending))), None)
 
-    def _closes_here(self, section: Section, way: BackLink, ways: Sequence[BackLink]) -> bool:
-        """Return whether nothing but other back-to-top links is between a way and its section's end."""
+    def _closes_here(self, section: Section, back_link: BackLink, back_links: Sequence[BackLink]) -> bool:
+        """Return whether nothing but other back-to-top links is between one and its section's end."""
         close = self.closes[section.index]
-        if close < way.span.end:  # behind the end tag of the section's own element
-            return way.span.start < section.end and says_nothing(self._without_ways(close, way.span.start))
-        following = islice(ways, bisect_left(ways, way.span.end, key=lambda other: other.span.start), None)
+        if close < back_link.span.end:  # behind the end tag of the section's own element
+            return back_link.span.start < section.end and says_nothing(
+                self._without_back_links(close, back_link.span.start)
+            )
+        following = islice(
+            back_links, bisect_left(back_links, back_link.span.end, key=lambda other: other.span.start), None
+        )
         after = [
             Edit(other.span.start, other.span.end, "")
             for other in takewhile(lambda other: other.span.end <= close, following)
             if other.alone
         ]
-        return says_nothing(splice(self.page.text, Span(way.span.end, close), after))
+        return says_nothing(splice(self.page.text, Span(back_link.span.end, close), after))
 
     def _settle(self, section: Section, own: Sequence[BackLink], loose: Sequence[BackLink]) -> None:
         """Give a section its one back-to-top link; a loose one in its last stretch, within words, serves as well."""
-        in_place = [way for way in own if self._stands_right(section, way)]
-        kept = next((way for way in in_place if way.made), in_place[0] if in_place else None)
+        in_place = [back_link for back_link in own if self._stands_right(section, back_link)]
+        kept = next((back_link for back_link in in_place if back_link.made), in_place[0] if in_place else None)
         if kept is not None and not kept.made and not self.options.alike:
             return
-        for way in own:
-            if way is not kept and (way.made or self.options.alike):
-                self.edits.append(self._taken_out(way, "one way back too many"))
+        for back_link in own:
+            if back_link is not kept and (back_link.made or self.options.alike):
+                self.edits.append(self._taken_out(back_link, "one back-to-top link too many"))
         if kept is not None:
             self.edits += self._made_alike(kept)
             return
-        if not any(self._stands_within(section, way) for way in loose):
+        if not any(self._stands_within(section, back_link) for back_link in loose):
             self.edits += self._insert(section)
 
-    def _stands_right(self, section: Section, way: BackLink) -> bool:
+    def _stands_right(self, section: Section, back_link: BackLink) -> bool:
         if self.options.corner is Corner.END:
             return True
-        return says_nothing(self.page.text[section.heading.element.end : way.span.start])
+        return says_nothing(self.page.text[section.heading.element.end : back_link.span.start])
 
-    def _stands_within(self, section: Section, way: BackLink) -> bool:
+    def _stands_within(self, section: Section, back_link: BackLink) -> bool:
         """Return whether a back-to-top link that we leave alone is in a section's last stretch of its own."""
         last = max(
             (one.start for one in self.flat if section.start <= one.start < section.end), default=section.start
         )
-        return last <= way.link.start < section.end
+        return last <= back_link.link.start < section.end
 
-    def _taken_out(self, way: BackLink, reason: str) -> Edit:
+    def _taken_out(self, back_link: BackLink, reason: str) -> Edit:
         text = self.page.text
-        start, end = way.span.start, way.span.end
+        start, end = back_link.span.start, back_link.span.end
         after = after_line_end(text, end)
         if indent_before(text, start) is not None and after is not None:
             start, end = line_start(text, start), after
         return Edit(start, end, "", reason=reason)
 
-    def _made_alike(self, way: BackLink) -> list[Edit]:
-        """Return the edits that lead, word and mark a way back like the others; what the author added stays."""
-        old = way.span.of(self.page.text)
-        if not way.made:
-            return edits_between(old, self.block, way.span.start, "way back made like the others")
-        at = way.link.start - way.span.start
+    def _made_alike(self, back_link: BackLink) -> list[Edit]:
+        """Return the edits that lead, word and mark a back-to-top link like the others; what the author added stays."""
+        old = back_link.span.of(self.page.text)
+        if not back_link.made:
+            return edits_between(old, self.block, back_link.span.start, "back-to-top link made like the others")
+        at = back_link.link.start - back_link.span.start
         written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
         edits = []
         if written is not None and written.value != self.address:
-            edits.append(value_edit(old, written, self.address, "way back leads elsewhere"))
+            edits.append(value_edit(old, written, self.address, "back-to-top link retargeted"))
         words = " ".join(self.options.words.split())
-        if words and way.link.text != words:
+        if words and back_link.link.text != words:
             begin = start_tag_end(old, at)
             close = old.lower().find("</a", begin)
             if close > 0:
-                edits.append(Edit(begin, close, escape(words, quote=False), reason="way back worded anew"))
-        shift = way.span.start
+                edits.append(Edit(begin, close, escape(words, quote=False), reason="back-to-top link reworded"))
+        shift = back_link.span.start
         return [Edit(edit.start + shift, edit.end + shift, edit.text, reason=edit.reason) for edit in edits]
 
     def _insert(self, section: Section) -> list[Edit]:
         """Return the edit that puts a back-to-top link into a section; none where nothing can be there."""
-        page, reason = self.page, f"way back for “{section.text}”"
+        page, reason = self.page, f"back-to-top link for “{section.text}”"
         indent = indent_before(page.text, section.heading.element.open.start)
         if self.options.corner is Corner.HEADING:
             slot = block_after(page.text, section.heading.element)

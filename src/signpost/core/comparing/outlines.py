@@ -13,7 +13,7 @@ from signpost.core.page.outline import Section, read_outline
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.edits import shown_text
 
-#: How much two headings' words are alike, from 0 to 1, to be taken for one that was word_edits_between.
+#: How much two headings' words are alike, from 0 to 1, to be taken for one heading in other words.
 _ALIKE = 0.6
 
 

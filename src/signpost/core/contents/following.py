@@ -1,4 +1,4 @@
-"""What the remarks of contents say of headings, kept true when a heading is renamed or word_edits_between."""
+"""What the remarks of contents say of headings, kept true when a heading's identifier or words change."""
 
 from __future__ import annotations
 

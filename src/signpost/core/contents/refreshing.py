@@ -1,4 +1,4 @@
-"""One block written again, or brought up to date in the list_style that it is written in."""
+"""One block written again, or brought up to date in its own style."""
 
 from __future__ import annotations
 
@@ -112,7 +112,7 @@ class Work:
         return new_list_style(self.habits, indent + self.habits.indent, tag, escape(separator, quote=False))
 
     def _tagged(self, list_style: ListStyle) -> ListStyle:
-        """Return a list_style with the kind of list that was asked for."""
+        """Return a list's style with the kind of list that was asked for."""
         if self.options.ordered is None:
             return list_style
         tag = self.habits.tag("ol" if self.options.ordered else "ul")

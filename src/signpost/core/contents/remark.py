@@ -2,7 +2,7 @@
 
 It is a comment at the block's end, so that the page itself says how its contents are brought up to date: an entry
 that no longer equals its heading was either left behind by the heading or shortened by the author, and the remark
-tells which. A word_digest of three letters stands for a heading's words.
+tells which. A digest of three letters stands for a heading's words.
 
 Of a list that its author made by hand, it also says that it is the author's, what was put around it, and which
 entries were added, so that all of that can be removed again.

@@ -160,7 +160,7 @@ def _list_lines(branches: Sequence[_Branch], list_style: ListStyle, indent: str,
 
 
 def write_row(items: Sequence[Item], list_style: ListStyle, listing: Listing | None = None) -> str:
-    """Return a row; entries that was side by side keep what is between them."""
+    """Return a row; entries that were side by side keep what is between them."""
     pieces: list[str] = []
     for before, item in zip([None, *items], items, strict=False):
         if before is not None:

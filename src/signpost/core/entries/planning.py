@@ -68,7 +68,7 @@ def plan_entries(
 ) -> EntriesPlan:
     """Return the plan that gives each term an entry, and renews the bar above them.
 
-    Raises RequestError for a section that is not there, and for an identifier that cannot be.
+    Raises RequestError for a section that is not there, and for an invalid identifier.
     """
     single = without_doubles(terms)
     flat = read_outline(page).flat()
@@ -101,7 +101,7 @@ def _entry_level(flat: Sequence[Section], home: int | None) -> int:
 def find_entries(flat: Sequence[Section], home: int | None, language: str | None = None) -> list[Section]:
     """Return the entries that are in a section, or right on the page, in source order.
 
-    Where most of its sections are in the language's order, one after another, those before and behind are none.
+    Where most of its sections are in the language's order, one after another, those around are not entries.
     """
     return _longest_in_order(_sections_of_home(flat, home), language)
 

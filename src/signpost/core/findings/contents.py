@@ -24,7 +24,7 @@ def find_faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
         order = [one.section for one in block.listed if one.section is not None]
         start = block.made.element.open.start
         if any(after < before for before, after in pairwise(order)):
-            yield "contents-out-of-date", start, "The entries stand in another order than their sections."
+            yield "contents-out-of-date", start, "The entries are not in the order of their sections."
         if block.missing:
             yield "section-without-entry", start, _name_missing(flat, block)
 

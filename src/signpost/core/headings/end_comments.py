@@ -43,7 +43,7 @@ def plan_end_notes(page: Page, far: int = FAR) -> EditSet:
 
 
 def plan_no_end_notes(page: Page) -> EditSet:
-    """Return the edits that take the comments behind end tags away again; other comments stay."""
+    """Return the edits that remove the comments behind end tags again; other comments stay."""
     notes = []
     for node in read_nodes(page).all:
         close = node.element.close

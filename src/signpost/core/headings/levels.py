@@ -52,7 +52,7 @@ def shift_levels(page: Page, sections: Collection[int], by: int, *, whole: bool)
 def plan_levels(page: Page, levels: Mapping[int, int]) -> EditSet:
     """Return the edits that bring headings to other levels; keys are section indexes.
 
-    Raises RequestError for a section that is not there or a level that is none.
+    Raises RequestError for a section that is not there or a level out of range.
     """
     edits: list[Edit] = []
     for index, level in levels.items():
@@ -136,7 +136,7 @@ def find_repairs(page: Page) -> list[Repair]:
     elif not first and flat:
         highest = min(section.level for section in flat)
         if flat[0].level == highest and sum(section.level == highest for section in flat) == 1:
-            does = f"“{flat[0].text}” holds all others, so it becomes the page's heading."
+            does = f"“{flat[0].text}” contains all others, so it becomes the page's heading."
             repairs.append(Repair("no-h1", _NO_FIRST, does, {0: 1}))
         elif page.title:
             does = f"The page's title, “{page.title}”, becomes a heading before the content."

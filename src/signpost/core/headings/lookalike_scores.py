@@ -100,7 +100,7 @@ def _kind(nodes: Nodes, run: Run, reasons: list[str]) -> int:
         reasons.append("but it is the label of a note")
     if any(_ASIDE_CLASS.search(" ".join(above.classes)) for above in _around(nodes, run)):
         score -= 30
-        reasons.append("but it stands in a box beside the text")
+        reasons.append("but it is in a box beside the text")
     if _heads_links(nodes, run):
         score -= 40
         reasons.append("but only links follow it")

@@ -1,4 +1,4 @@
-"""Lines that look like headings and are none: found, scored and given levels."""
+"""Lines that look like headings but are not: found, scored and given levels."""
 
 from __future__ import annotations
 

@@ -51,8 +51,8 @@ def find_missing(
 def plan_heading(page: Page, before: int, level: int, words: str, identifier: str | None = None) -> EditSet:
     """Return the edits that put a heading before the block whose start tag begins at `before`.
 
-    Raises RequestError where no such block is there, for no words, a level that is none, or an identifier that
-    cannot be.
+    Raises RequestError where no such block is there, for no words, a level out of range, or an
+    invalid identifier.
     """
     if before not in {block.start for block in read_blocks(page)}:
         raise GoneError("The block")

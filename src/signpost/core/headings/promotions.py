@@ -28,7 +28,7 @@ def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, .
     """Return the edits that make look-alikes real; keys are their indexes in `find_lookalikes`, values their levels.
 
     An old anchor that marked the line becomes the heading's identifier, under the same name. Raises RequestError for
-    one that is not there, or a level that is none.
+    one that is not there, or a level out of range.
     """
     nodes = read_nodes(page)
     found = find_lookalikes(page, refused, nodes)

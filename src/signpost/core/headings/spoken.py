@@ -10,7 +10,7 @@ from signpost.core.page.marks import heading_level
 
 @dataclass(frozen=True, slots=True)
 class SpokenHeading:
-    """A heading as it is heard."""
+    """A heading as a screen reader says it."""
 
     level: int
     text: str  # its name; "" where it has none
@@ -19,9 +19,9 @@ class SpokenHeading:
 
 
 def read_spoken_headings(page: Page, nodes: Nodes | None = None) -> list[SpokenHeading]:
-    """Return all headings of a page that are not hidden, in the order in which they are heard.
+    """Return all headings of a page that are not hidden, in the order in which they are read.
 
-    Those in the page's furniture are heard as well. A name given by `aria-label` is said instead of the words
+    Those in the page's furniture are included. A name given by `aria-label` is said instead of the words
     (WAI-ARIA 1.2, 5.2.8.4).
     """
     nodes = nodes or read_nodes(page)

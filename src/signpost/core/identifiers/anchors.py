@@ -97,7 +97,7 @@ class _Mover:
         return heading is not None and heading.element.open.start == target.start
 
     def _without(self, node: Node, reason: str = "anchor not needed any more") -> list[Edit]:
-        """Return the edits that take an anchor's tags away, or its name alone where it is a link or says more."""
+        """Return the edits that remove an anchor's tags, or its name alone where it is a link or says more."""
         if self.keep:
             return []
         if set(node.attributes) - {"name"}:

@@ -60,7 +60,7 @@ def worthy_nodes(nodes: Nodes) -> list[Node]:
 def plan_place(page: Page, start: int, name: str) -> EditSet:
     """Return the edits that give the element whose start tag begins at `start` an identifier.
 
-    Raises RequestError where no such element is there, it has one already, or the identifier cannot be.
+    Raises RequestError where no such element is there, it has one already, or the identifier is not valid.
     """
     node = next((node for node in read_nodes(page).all if node.start == start and node.tag in _WORTHY), None)
     if node is None:

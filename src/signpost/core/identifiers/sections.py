@@ -81,9 +81,9 @@ def find_objection(name: str, taken: Collection[str]) -> str | None:
     if not name:
         return "An identifier needs at least one character."
     if _SPACE.search(name):
-        return f"“{name}” holds white space; join the words with hyphens."
+        return f"“{name}” contains white space; join the words with hyphens."
     if "#" in name:
-        return f"“{name}” holds “#”, which only begins a fragment; leave it out."
+        return f"“{name}” contains “#”, which only begins a fragment; leave it out."
     if name.lower() in RESERVED:
         return f"“{name}” always means the top of the page; choose another word."
     if name in taken:
@@ -120,9 +120,9 @@ def judge_existing(page: Page, rule: IdentifierRule | None = None) -> dict[int, 
 def _find_weakness(name: str, words: str, rule: IdentifierRule) -> str | None:
     """Return what makes an identifier that is there hard to use, in words; None where nothing does."""
     if _SPACE.search(name):
-        return "It holds white space, so links to it have to be percent-encoded."
+        return "It contains white space, so links to it have to be percent-encoded."
     if "#" in name:
-        return "It holds “#”, which links to it have to write as %23."
+        return "It contains “#”, which links to it have to write as %23."
     if len(name) > max(rule.longest, _LONG_NAME):
         return f"It is {len(name)} characters long, which is hard to type and to read out."
     if _SAYS_NOTHING.fullmatch(name) and not _SAYS_NOTHING.fullmatch(words.strip()):
@@ -178,7 +178,7 @@ def _find_advice(name: str, taken: Collection[str]) -> str | None:
     if any(char.isupper() for char in name):
         return "It has capitals, which are easily typed wrong in links."
     if not re.fullmatch(r"[\w.~-]+", name):
-        return "It holds characters that have to be escaped in links or style sheets."
+        return "It contains characters that have to be escaped in links or style sheets."
     if not name.isascii():
-        return "It holds letters that some programs percent-encode in links."
+        return "It contains letters that some programs percent-encode in links."
     return None

@@ -38,9 +38,9 @@ _VOID = frozenset("area br col embed hr img input link meta source track wbr".sp
 _CLOSED = frozenset("a button label option script select style svg template textarea title".split())
 
 
-_NO_WORDS = "what it holds is not read as markup."
+_NO_WORDS = "what is in it is not read as markup."
 _CLOSED_WHY = {
-    "a": "a link cannot hold another one.",
+    "a": "a link cannot contain another one.",
     "label": "a press on it goes to the field that it names.",
     "option": "a list of choices shows plain words only.",
     "select": "a list of choices shows plain words only.",

@@ -28,7 +28,7 @@ def measured_stretches(page: Page, outline: Outline, geometry: Geometry) -> list
 def carried_stretches(before: Outline, old: list[Stretch], outline: Outline) -> list[Stretch]:
     """Return where sections are, by what was measured before an edit: each has the height of its own that it had.
 
-    Sections are known again by their words; for those that are new the estimate serves.
+    Sections are recognised by their words; for those that are new the estimate serves.
     """
     heights = dict(zip(_keys(before), _own_heights(before, old), strict=True))
     top = old[0].height if old else 0.0
@@ -41,7 +41,7 @@ def carried_stretches(before: Outline, old: list[Stretch], outline: Outline) -> 
 
 
 def _keys(outline: Outline) -> list[tuple[str, int]]:
-    """Return what sections are known again by: their words, and how many before them say the same."""
+    """Return what sections are recognised by: their words, and how many before them say the same."""
     counts: Counter[str] = Counter()
     keys = []
     for section in outline.flat():

@@ -14,7 +14,7 @@ from signpost.core.text.positions import Span
 from signpost.core.text.source import Source
 from signpost.core.text.tags import Attribute, scan_attributes
 
-#: Classes by which blocks that we made are known again.
+#: Classes by which blocks that we made are recognised.
 MADE_BLOCKS = ("contents", "back-to-top", "part-links", "letters")
 
 

@@ -13,7 +13,7 @@ _TAG = re.compile(r"<(/?)([A-Za-z][A-Za-z0-9]*)")
 _QUOTE = re.compile(r"""<[A-Za-z][^<>]*?=\s*(["']|[^\s"'<>])""")
 _VOID_SLASH = re.compile(r"<(?:br|hr|img|meta|link|input)\b[^<>]*?(/?)>", re.IGNORECASE)
 _INDENT = re.compile(r"^([ \t]*)<", re.MULTILINE)
-_LONG = 200_000  # characters that are enough to know a hand by
+_LONG = 200_000  # characters that are enough to tell an author's habits
 
 
 @dataclass(frozen=True, slots=True)

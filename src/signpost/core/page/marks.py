@@ -49,7 +49,7 @@ def is_html5(tree: Document) -> bool:
 
 
 def heading_level(tag: str, attributes: Attributes) -> int | None:
-    """Return a heading's level, by element or ARIA role; None for what is not a heading or says that it is none."""
+    """Return a heading's level, by element or ARIA role; None for what is not a heading, or says that it is not."""
     level = HEADINGS.get(tag)
     if not attributes:
         return level

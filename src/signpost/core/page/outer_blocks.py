@@ -89,7 +89,7 @@ def _digest(parsed: Parsed) -> str:
 
 
 def _select(tree: Document, selector: str | None) -> list[Parsed]:
-    """Return what a selector finds; nothing where it is none, for a correction must not make a page unreadable."""
+    """Return what a selector finds; nothing for an invalid one, since corrections must not harm a page."""
     try:
         return list(tree.select(selector or ""))
     except ValueError:

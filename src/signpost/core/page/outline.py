@@ -13,7 +13,7 @@ from signpost.core.page.kept import kept_for_last_pages
 _MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Elements that a reader sees though they have no words.
 _SEEN = re.compile(r"<(?:img|hr|input|iframe|object|embed|video|audio|svg|canvas|select|textarea)\b", re.IGNORECASE)
-_FAR = 2000  # characters of markup beyond which a place does not be right before a heading
+_FAR = 2000  # characters of markup beyond which a place is not right before a heading
 
 
 @dataclass(frozen=True, slots=True)

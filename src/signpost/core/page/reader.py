@@ -100,7 +100,7 @@ class _Reader:
         self.marks = marks
         self.root: Parsed | None = None
         self.outer: tuple[str, ...] = ()
-        self.said: dict[Parsed, bool] = {}  # elements of which it was said whether they are furniture
+        self.said: dict[Parsed, bool] = {}  # elements that the author said are furniture, or are not
         # how far stretches of the flat list reach: the content, furniture, what is not read, what is not the author's
         self.content_until = self.furniture_until = self.skipped_until = self.quiet_until = -1
 

@@ -51,7 +51,7 @@ def word_edits_between(text: str, inner: Span, old: str, new: str, reason: str) 
 
 
 def _without_emptied(text: str, inner: Span, edits: list[Edit], reason: str) -> list[Edit]:
-    """Return the edits, or where they leave emphasis around nothing, those that take it away as well."""
+    """Return the edits, or where they leave emphasis around nothing, those that remove it as well."""
     was = inner.of(text)
     becomes = splice(text, inner, edits)
     tidy = _EMPTIED.sub("", becomes)

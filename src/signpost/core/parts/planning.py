@@ -87,7 +87,7 @@ def _name_parts(site: Site, page: Page, cuts: Sequence[Cut]) -> list[Part]:
             name = posixpath.splitext(name)[0] + f"-part{suffix}"
         objection = find_path_objection(name)
         if objection is not None:
-            raise RequestError(f"Part {number} would be called “{name}”, which cannot be. {objection}")
+            raise RequestError(f"Part {number} would be called “{name}”, which is not possible. {objection}")
         taken.add(name)
         title = page.headings[cut.section].text
         parts.append(Part(number, name, title, starts[number - 1], ends[number - 1]))

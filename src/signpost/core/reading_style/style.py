@@ -133,7 +133,7 @@ def plan_style(site: Site, style: ReadingStyle) -> SitePlan:
     """Return the plan that puts the reading style into the style sheet that most pages load, or renews it there.
 
     Where no page loads one, a new sheet is made, and the pages that contain something of ours load it. Raises
-    RequestError for a colour or a length that cannot be.
+    RequestError for an invalid colour or length.
     """
     _refuse(style)
     path = find_sheet(site)
@@ -225,7 +225,7 @@ def _unlinked(site: Site, sheet: str) -> dict[str, EditSet]:
 
 
 def write_style(style: ReadingStyle, source: Source | None) -> str:
-    """Return the reading style in the hand of a style sheet, its two marks around it."""
+    """Return the reading style, written as its style sheet is, its two marks around it."""
     newline = source.newline if source else "\n"
     indents = Counter(_RULE_INDENT.findall(source.text)) if source else Counter()
     indent = indents.most_common(1)[0][0] if indents else "  "

@@ -31,7 +31,7 @@ def plan_rename(site: Site, path: str, old: str, new: str, *, keep_old: bool = F
 
     Links on all pages in any form, attributes that hold identifiers, image maps, selectors and references of drawings
     follow. Scripts that mention it are named in the notes. With `keep_old`, the old one stays beside the new one.
-    Raises RequestError where the page has no such identifier, or the new one cannot be.
+    Raises RequestError where the page has no such identifier, or the new one is not valid.
     """
     page = site.pages[path]
     target = find_indicated(old, page.index_targets())
@@ -79,7 +79,7 @@ def _alias(page: Page, target: Target) -> Edit:
     """Return the edit that leaves the old identifier beside the new one, on an empty element that shows nothing."""
     if target.element in _WITHIN_TABLE:
         raise RequestError(
-            f"A {target.element} element cannot hold a second identifier. Rename it without keeping the old one, "
+            f"A {target.element} element cannot carry a second identifier. Rename it without keeping the old one, "
             "or give the old one to a cell."
         )
     habits = read_habits(page)

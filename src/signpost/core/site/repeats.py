@@ -15,7 +15,7 @@ def find_repeated(pages: Iterable[Page]) -> frozenset[str]:
     """Return the digests of outer blocks that repeat on pages which mark no content.
 
     On three pages at least, or on both where there are but two. Copies of a page (a backup, numbered steps) count as
-    one, for what they share is not a furniture.
+    one, for what they share is not furniture.
     """
     unmarked = [page for page in pages if page.outer]
     least = max(min(len(unmarked), _PAGES_ALIKE), 2)

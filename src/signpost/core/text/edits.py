@@ -106,7 +106,7 @@ def splice(text: str, span: Span, edits: Iterable[Edit]) -> str:
 def edits_between(old: str, new: str, offset: int = 0, reason: str = "") -> list[Edit]:
     """Return the small edits that make `new` of `old`, which is at `offset` of its text.
 
-    They are found by lines, and narrow_edit to the characters that differ within each run of lines.
+    They are found by lines, and narrowed to the characters that differ within each run of lines.
     """
     if old == new:
         return []

@@ -82,7 +82,7 @@ class Source:
 def read_source(data: bytes, named: str | None = None) -> Source:
     """Return the text of a page's bytes, in the encoding of this label where one is named.
 
-    Raises NotTextError for bytes that are none: with NULs, and either many of them or no markup before the first.
+    Raises NotTextError for bytes that are not text: with NULs, and either many of them or no markup before the first.
     Bytes that do not fit the encoding are read as a browser would read them, with U+FFFD, and noted as `damage`.
     """
     encoding = find_encoding(data) if named is None else encoding_of_label(named)

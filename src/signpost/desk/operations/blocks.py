@@ -95,7 +95,7 @@ def _back_links(asked: Asked) -> Planned:
         return plan_back_links(page, replace(options, windows=asked.lengths(page.path)))
 
     if not asked["everywhere"]:
-        return on_page("Ways back", asked, plan(asked.page))
+        return on_page("Back-to-top links", asked, plan(asked.page))
     notes, edits = [], {}
     for path, page in asked.site.pages.items():
         if page.source.damage is None:
@@ -104,13 +104,13 @@ def _back_links(asked: Asked) -> Planned:
             except RequestError as error:
                 notes.append(f"{path}: {error}")
     return Planned(
-        "Ways back on all pages",
+        "Back-to-top links on all pages",
         SitePlan({path: found for path, found in edits.items() if found}, notes=tuple(notes)),
     )
 
 
 def _no_back_links(asked: Asked) -> Planned:
-    return on_page("Ways back taken out", asked, plan_no_back_links(asked.page))
+    return on_page("Back-to-top links removed", asked, plan_no_back_links(asked.page))
 
 
 def _parts(asked: Asked) -> Planned:

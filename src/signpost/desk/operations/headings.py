@@ -133,7 +133,7 @@ def _copy_page(asked: Asked) -> Planned:
 
 
 def _new_path(asked: Asked) -> str:
-    """Return the path of a new page. Raises RequestError for one that cannot be, or that is there."""
+    """Return the path of a new page. Raises RequestError for an invalid one, or one that is taken."""
     path = str(asked["path"]).strip()
     objection = find_path_objection(path)
     if objection is None and not is_page_path(path):

@@ -67,7 +67,7 @@ def style_text(
     wash: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     lengths: Annotated[list[float], Query(min_length=4, max_length=4)],
 ) -> str:
-    """Give the rules of a reading style.
+    """Return the rules of a reading style.
 
     The lengths are those of the bar, the side and the narrow window, in rem, and the room below, in hundredths of the
     window's height.

@@ -60,7 +60,7 @@ async def preview(
 ) -> Response:
     """Give a file of a site, as the frame may show it.
 
-    `text_size` is in percent of the usual one; `bare` takes the scroll bar away, as on a phone.
+    `text_size` is in percent of the usual one; `bare` hides the scroll bar, as on a phone.
     """
     nonce, mark = secrets.token_urlsafe(16), "s" + secrets.token_hex(8)
     additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")

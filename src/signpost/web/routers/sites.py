@@ -56,7 +56,7 @@ async def name_site(desk: Asked, site_id: SiteId, body: SiteNames) -> SiteEntry:
 
 @router.delete("/{site_id}", status_code=204)
 async def delete_site(desk: Asked, site_id: SiteId) -> None:
-    """Take a site away with all that belongs to it."""
+    """Delete a site with all that belongs to it."""
     await desk.run(pages.delete_site, site_id)
 
 
@@ -145,7 +145,7 @@ async def find_in_site(desk: Asked, site_id: SiteId) -> list[FindingView]:
 async def take_out(
     desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff"]
 ) -> Response:
-    """Take out the whole site, the changed files, or one diff."""
+    """Export the whole site, the changed files, or one diff."""
     if kind == "changes.diff":
         data, media_type = await desk.run(takeout.take_out_diff, site_id), "text/x-diff"
     else:

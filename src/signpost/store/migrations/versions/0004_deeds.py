@@ -1,4 +1,4 @@
-"""Who did what last to a site, and changes known again by the key of their request."""
+"""Who did what last to a site, and changes found again by the key of their request."""
 
 import sqlalchemy as sa
 from alembic import op
