@@ -1990,6 +1990,8 @@ export interface components {
             reach: number | null;
             /** Shortest */
             shortest: number | null;
+            /** Stages */
+            stages: components["schemas"]["StageView"][];
             state: components["schemas"]["MeasureState"];
             /** Stretches */
             stretches: components["schemas"]["StretchView"][];
@@ -2345,6 +2347,8 @@ export interface components {
             revision: string;
             /** Sections */
             sections: components["schemas"]["SectionView"][];
+            /** Stages */
+            stages: components["schemas"]["StageView"][];
             structure: components["schemas"]["StructureView"];
             /** Title */
             title: string | null;
@@ -2473,6 +2477,12 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Progress
+         * @description What a stage asks for.
+         * @enum {string}
+         */
+        Progress: "done" | "optional" | "todo" | "wrong";
         /**
          * Promote
          * @description Look-alike headings made real: their levels by index.
@@ -3094,8 +3104,21 @@ export interface components {
             line: number;
             /** Section */
             section: number | null;
+            /** Skipped */
+            skipped: number;
             /** Text */
             text: string;
+        };
+        /**
+         * StageView
+         * @description A stage of the work on a page.
+         */
+        StageView: {
+            progress: components["schemas"]["Progress"];
+            /** Stage */
+            stage: string;
+            /** Words */
+            words: string;
         };
         /**
          * StretchView
@@ -3217,29 +3240,6 @@ export interface components {
             right: number;
         };
         /**
-         * Term
-         * @description A term, and what is beside it.
-         */
-        Term: {
-            /**
-             * Identifier
-             * @default
-             */
-            identifier: string;
-            /**
-             * Label
-             * @default
-             */
-            label: string;
-            /** Term */
-            term: string;
-            /**
-             * Text
-             * @default
-             */
-            text: string;
-        };
-        /**
          * TermRow
          * @description A term of an entry list.
          */
@@ -3260,6 +3260,22 @@ export interface components {
              * Text
              * @default
              */
+            text: string;
+        };
+        /**
+         * TermView
+         * @description A term, for its author to look through.
+         */
+        TermView: {
+            /** Identifier */
+            identifier: string;
+            /** Label */
+            label: string;
+            /** Repeated */
+            repeated: boolean;
+            /** Term */
+            term: string;
+            /** Text */
             text: string;
         };
         /**
@@ -10428,7 +10444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Term"][];
+                    "application/json": components["schemas"]["TermView"][];
                 };
             };
             /** @description Bad Request */
@@ -10564,7 +10580,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Term"][];
+                    "application/json": components["schemas"]["TermView"][];
                 };
             };
             /** @description Bad Request */

@@ -26,24 +26,22 @@ const BENCHES: ["source" | "page", string][] = [
           ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
           : "Choose the words with the mouse, or click a link or a picture"
       }}
-      <button type="button" class="button" @click="emit('stop')">Stop</button>
+      <el-button size="small" @click="emit('stop')">Stop</el-button>
     </p>
     <template v-else-if="page.typing">
       <span class="small typed" role="status">Typed, not saved</span>
-      <button type="button" class="button" @click="emit('drop')">Drop</button>
-      <button type="button" class="button main" @click="emit('save')">Save <kbd>Ctrl S</kbd></button>
+      <el-button size="small" @click="emit('drop')">Drop</el-button>
+      <el-button type="primary" size="small" @click="emit('save')">Save <kbd>Ctrl S</kbd></el-button>
     </template>
     <template v-else>
-      <button
-        v-if="!locked"
-        type="button"
-        class="button quiet point"
+      <el-button text size="small"
+        v-if="!locked" class="point"
         :aria-pressed="dialogs.pointing"
         title="Give an identifier to any place (i)"
         @click="emit('point')"
       >
         <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
-      </button>
+      </el-button>
       <span class="soft small hand" :title="`${page.view?.lines} lines`"
         >{{ page.view?.encoding }} ·
         {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span

@@ -11,36 +11,30 @@ const walk = useWalk();
   <div class="walk-bar" role="group" aria-label="Walk">
     <WindowPicker />
     <span class="fill" />
-    <button
-      type="button"
-      class="button quiet"
+    <el-button text size="small"
       :disabled="!walk.trail.length"
       title="Back to where the jump began (b)"
       @click="walk.back()"
     >
       <SignIcon name="undo" /> Back
-    </button>
+    </el-button>
     <span class="steps">
-      <button
-        type="button"
-        class="button"
+      <el-button size="small"
         :disabled="!walk.steps.length"
         aria-label="Previous link"
         title="Previous link (Shift N)"
         @click="walk.go(-1)"
       >
         ‹
-      </button>
+      </el-button>
       <span class="count" aria-hidden="true">{{ walk.at < 0 ? "–" : walk.at + 1 }} / {{ walk.steps.length }}</span>
-      <button
-        type="button"
-        class="button"
+      <el-button size="small"
         :disabled="!walk.steps.length"
         title="Follow the next link (n)"
         @click="walk.go(1)"
       >
         Next link ›
-      </button>
+      </el-button>
     </span>
   </div>
 </template>

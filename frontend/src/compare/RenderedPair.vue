@@ -77,7 +77,7 @@ watch(() => props.chosen, show);
 
 <template>
   <div class="rendered">
-    <label class="small together"><input v-model="together" type="checkbox" /> scroll both to the same section</label>
+    <el-checkbox class="small together" v-model="together">scroll both to the same section</el-checkbox>
     <div ref="room" class="room">
       <div v-for="(side, at) in sides" :key="at" class="outer" :style="outer">
         <iframe

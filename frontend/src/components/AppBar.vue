@@ -15,15 +15,14 @@ const { theme, turn } = useTheme();
     <nav class="trail" aria-label="Where you are"><slot name="trail" /></nav>
     <div class="ways">
       <slot />
-      <button
-        class="button quiet icon"
-        type="button"
+      <el-button text class="icon"
+       
         :aria-label="theme === 'dark' ? 'Light theme' : 'Dark theme'"
         :title="theme === 'dark' ? 'Light theme' : 'Dark theme'"
         @click="turn"
       >
         <SignIcon :name="theme === 'dark' ? 'sun' : 'moon'" />
-      </button>
+      </el-button>
     </div>
   </header>
 </template>

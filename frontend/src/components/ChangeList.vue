@@ -15,7 +15,7 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
 </script>
 
 <template>
-  <label class="everywhere small"><input v-model="everywhere" type="checkbox" /> of the whole site</label>
+  <el-checkbox class="everywhere small" v-model="everywhere">of the whole site</el-checkbox>
   <label class="everywhere small"
     >Your name, for others who have this site open
     <el-input v-model="authorName" class="author" maxlength="80" autocomplete="name"
@@ -34,15 +34,13 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
           {{ when(entry.created_at) }}
         </span>
       </div>
-      <button
-        type="button"
-        class="button"
+      <el-button
         :disabled="!entry.can_turn"
         :title="entry.can_turn ? '' : 'Other changes came after it; take those in order'"
         @click="emit('turn', entry)"
       >
         {{ entry.undone ? "Redo" : "Undo" }}<span class="unseen"> {{ entry.title }}</span>
-      </button>
+      </el-button>
     </li>
   </ol>
 </template>

@@ -31,34 +31,30 @@ const listing = ref(false);
       <h1 class="crumb here">{{ path }}</h1>
       <PageFacts v-if="page.view" :page="page.view" />
     </template>
-    <button
-      type="button"
-      class="button quiet"
+    <el-button text
       :disabled="!changes.undoable || page.typing"
       :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'"
       @click="emit('turn', changes.undoable)"
     >
       <SignIcon name="undo" /> Undo
-    </button>
-    <button
-      type="button"
-      class="button quiet"
+    </el-button>
+    <el-button text
       :disabled="!changes.redoable || page.typing"
       :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'"
       @click="emit('turn', changes.redoable)"
     >
       <SignIcon name="redo" /> Redo
-    </button>
-    <button type="button" class="button quiet" @click="listing = true"><SignIcon name="list" /> Changes</button>
+    </el-button>
+    <el-button text @click="listing = true"><SignIcon name="list" /> Changes</el-button>
     <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
-    <button type="button" class="button quiet icon" aria-label="Keys" title="Keys (?)" @click="emit('help')">
+    <el-button text class="icon" aria-label="Keys" title="Keys (?)" @click="emit('help')">
       <SignIcon name="keys" />
-    </button>
+    </el-button>
   </AppBar>
   <el-dialog v-model="listing" title="Changes" width="560">
     <ChangeList :entries="changes.entries" :path="path" @turn="emit('turn', $event)" />
     <p class="compare">
-      <RouterLink class="button" :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
+      <LinkButton :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
         >Compare revisions…</RouterLink
       >
     </p>

@@ -22,16 +22,14 @@ const emit = defineEmits<{ go: [finding: FindingView]; relink: [finding: Finding
       </button>
       <p v-if="finding.suggestions.length && canMend" class="near small">
         Lead it to
-        <button
+        <el-button
           v-for="name in finding.suggestions"
           :key="name"
-          type="button"
-          class="button"
           :disabled="locked"
           @click="emit('relink', finding, name)"
         >
           <span class="plate">{{ name }}</span>
-        </button>
+        </el-button>
       </p>
     </li>
   </ol>

@@ -51,15 +51,15 @@ async function paste(): Promise<void> {
     <h2 id="intake-title">{{ into ? "Bring in more files" : "Bring in a site" }}</h2>
     <p class="soft">Drop a folder, a ZIP or some pages here. They are copied; your own files stay as they are.</p>
     <div class="ways">
-      <button type="button" class="button main" :disabled="intake.busy.value" @click="folder?.click()">
+      <el-button type="primary" :disabled="intake.busy.value" @click="folder?.click()">
         <SignIcon name="folder" /> Choose a folder
-      </button>
-      <button type="button" class="button" :disabled="intake.busy.value" @click="files?.click()">
+      </el-button>
+      <el-button :disabled="intake.busy.value" @click="files?.click()">
         <SignIcon name="bring" /> Choose a ZIP or files
-      </button>
-      <button type="button" class="button" :disabled="intake.busy.value" @click="pasting = true">
+      </el-button>
+      <el-button :disabled="intake.busy.value" @click="pasting = true">
         <SignIcon name="page" /> Paste a source
-      </button>
+      </el-button>
     </div>
     <input ref="folder" type="file" webkitdirectory multiple hidden aria-label="Folder" @change="chosen" />
     <input ref="files" type="file" multiple hidden aria-label="ZIP or files" @change="chosen" />
@@ -90,9 +90,9 @@ async function paste(): Promise<void> {
           @click="intake.bringAnyway"
           >Bring in the look-alikes too</el-button
         >
-        <button v-if="intake.site.value" type="button" class="button main" @click="emit('done', intake.site.value)">
+        <el-button type="primary" v-if="intake.site.value" @click="emit('done', intake.site.value)">
           {{ into ? "Close" : "Open the site" }}
-        </button>
+        </el-button>
       </div>
     </div>
 
@@ -109,7 +109,7 @@ async function paste(): Promise<void> {
           placeholder="<!DOCTYPE html> …"
           spellcheck="false"
         />
-        <button class="button main" :disabled="!text.trim() || intake.busy.value">Bring it in</button>
+        <el-button native-type="submit" type="primary" :disabled="!text.trim() || intake.busy.value">Bring it in</el-button>
       </form>
     </el-dialog>
   </section>

@@ -43,10 +43,9 @@ const KEYS: [string, string][] = [
         <dd>{{ what }}</dd>
       </div>
     </dl>
-    <label class="letters"
-      ><input v-model="letterKeys" type="checkbox" /> Letters and signs do something by themselves. Without this, only
-      keys with Ctrl or Alt, arrows, Enter and Esc do.</label
-    >
+    <el-checkbox class="letters"
+       v-model="letterKeys">Letters and signs do something by themselves. Without this, only
+      keys with Ctrl or Alt, arrows, Enter and Esc do.</el-checkbox>
   </el-dialog>
 </template>
 

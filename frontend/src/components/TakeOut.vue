@@ -11,7 +11,7 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
 <template>
   <el-popover trigger="click" :width="290" placement="bottom-end" popper-class="take-out">
     <template #reference>
-      <button type="button" class="button quiet"><SignIcon name="take" /> Take out</button>
+      <el-button text><SignIcon name="take" /> Take out</el-button>
     </template>
     <ul>
       <li>

@@ -58,13 +58,13 @@ watch(
           keep “{{ renaming.old }}” too
         </label>
         <span v-if="wrong" role="alert" class="wrong small">{{ said }}</span>
-        <button type="button" class="button" :aria-expanded="tray.open" @click="tray.open = !tray.open">
+        <el-button :aria-expanded="tray.open" @click="tray.open = !tray.open">
           {{ tray.open ? "Hide the diff" : "Read the diff" }} <kbd>d</kbd>
-        </button>
-        <button type="button" class="button" :disabled="tray.busy" @click="tray.drop()">Drop <kbd>Esc</kbd></button>
-        <button ref="applyButton" type="button" class="button main" :disabled="tray.busy" @click="tray.apply()">
+        </el-button>
+        <el-button :disabled="tray.busy" @click="tray.drop()">Drop <kbd>Esc</kbd></el-button>
+        <el-button type="primary" ref="applyButton" :disabled="tray.busy" @click="tray.apply()">
           Apply <kbd>Ctrl Enter</kbd>
-        </button>
+        </el-button>
       </template>
       <template v-else>
         <p class="idle" :class="{ wrong }" :role="wrong ? 'alert' : 'status'">

@@ -4,6 +4,7 @@ import { computed, ref } from "vue";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import PickOne, { type Choice } from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 
 const props = defineProps<{ start: number }>();
@@ -33,9 +34,14 @@ const fates = computed(() => {
   const gone = chosen.value.filter((fate) => fate === DROP).length;
   return { led, dead, gone, kept: found.length - led - dead - gone };
 });
-const options = (guess: { section: number | null; others: number[] }) => {
+const choicesOf = (guess: { section: number | null; others: number[]; leads: boolean }): Choice<Fate>[] => {
   const first = [guess.section, ...guess.others].filter((index): index is number => index !== null);
-  return [...first, ...(page.view?.sections ?? []).map((one) => one.index).filter((index) => !first.includes(index))];
+  const rest = (page.view?.sections ?? []).map((one) => one.index).filter((index) => !first.includes(index));
+  return [
+    { value: KEEP, words: guess.leads ? "keep as it is" : "keep, though it leads nowhere" },
+    { value: DROP, words: "remove this entry" },
+    ...[...first, ...rest].map((section) => ({ value: section, words: words(section) })),
+  ];
 };
 
 function go(): void {
@@ -48,11 +54,11 @@ function go(): void {
 <template>
   <AskDialog v-if="list" :title="`The list on line ${list.line}`" does="Show the edits" :width="700" @go="go">
     <p class="soft small">
-      It becomes the page's contents. Your entries, their words and their order stay; dead links are corrected, and
-      sections without an entry get one. You can make it your own list again at any time.
+      The list becomes the page's contents and is kept up to date. Your entries, their words and their order stay; dead
+      links are corrected, and sections without an entry get one. You can stop this at any time.
     </p>
     <div class="scroller list" tabindex="0" aria-label="Entries of the list">
-      <p class="entry head small soft"><span>Entry</span><span>What it leads to</span></p>
+      <p class="entry head small soft"><span>Entry</span><span>Leads to</span></p>
       <p
         v-for="(guess, row) in list.guesses"
         :key="row"
@@ -60,12 +66,13 @@ function go(): void {
         :class="{ asked: !guess.sure && chosen[row] === KEEP }"
       >
         <span class="clipped" :title="guess.words">{{ guess.words }}</span>
-        <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; stays as it is</span>
-        <select v-else v-model="chosen[row]" class="field" :aria-label="`What ${guess.words} means`">
-          <option :value="KEEP">{{ guess.leads ? "stays as it is" : "stays, and leads nowhere" }}</option>
-          <option :value="DROP">remove this entry</option>
-          <option v-for="section in options(guess)" :key="section" :value="section">{{ words(section) }}</option>
-        </select>
+        <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; kept as it is</span>
+        <PickOne
+          v-else
+          v-model="chosen[row]!"
+          :choices="choicesOf(guess)"
+          :label="`What ${guess.words} means`"
+        />
       </p>
     </div>
     <p class="small">
@@ -107,7 +114,4 @@ function go(): void {
   background: var(--wait-wash);
 }
 
-.entry select {
-  min-width: 0;
-}
 </style>

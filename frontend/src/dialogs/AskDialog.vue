@@ -10,11 +10,11 @@ withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: 
 });
 const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
-const form = ref<HTMLFormElement | null>(null);
+const body = ref<HTMLElement | null>(null);
 
 /** Put the keyboard where the author types first. */
 function focus(): void {
-  form.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
+  body.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
 }
 </script>
 
@@ -29,64 +29,46 @@ function focus(): void {
     @opened="focus"
     @close="dialogs.close()"
   >
-    <form ref="form" class="ask" @submit.prevent="emit('go')">
-      <slot />
-      <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>
+    <el-form label-position="top" class="ask" @submit.prevent="emit('go')">
+      <div ref="body" class="ask-body">
+        <slot />
+        <el-alert v-if="problem" :title="problem" type="error" :closable="false" role="alert" show-icon />
+      </div>
       <footer>
         <slot name="more" />
-        <button type="button" class="button" @click="dialogs.close()">Cancel</button>
-        <button class="button main" :disabled="!able">{{ does }}</button>
+        <span class="fill" />
+        <el-button @click="dialogs.close()">Cancel</el-button>
+        <el-button native-type="submit" type="primary" :disabled="!able">{{ does }}</el-button>
       </footer>
-    </form>
+    </el-form>
   </el-dialog>
 </template>
 
 <style>
-.ask {
+.ask-body {
   display: flex;
   flex-direction: column;
   gap: 12px;
 }
 
-.ask > label,
-.ask .stacked {
-  display: flex;
-  flex-direction: column;
-  gap: 3px;
-}
-
-.ask label > span {
-  font-weight: 600;
-  font-size: var(--small);
+.ask .el-form-item {
+  margin-bottom: 0;
 }
 
 .ask .row {
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 14px;
-  align-items: center;
-}
-
-.ask .row label {
-  display: inline-flex;
-  align-items: center;
-  gap: 6px;
-}
-
-.ask textarea {
-  min-height: 150px;
-  resize: vertical;
-  line-height: 1.5;
+  gap: 10px 16px;
+  align-items: flex-end;
 }
 
 .ask footer {
   display: flex;
-  justify-content: flex-end;
   gap: 8px;
-  padding-top: 4px;
+  padding-top: 16px;
 }
 
-.ask .wrong {
-  color: var(--wrong);
+.ask .fill {
+  flex: 1;
 }
 </style>

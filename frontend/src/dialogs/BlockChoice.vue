@@ -2,6 +2,7 @@
 /** A block of the page's content, chosen from those of the selected section first. */
 import { computed, onMounted, ref } from "vue";
 import { detailOf, type BlockView } from "../api/client";
+import PickOne, { type Choice } from "../components/PickOne.vue";
 import { useChoices } from "../stores/choices";
 import { usePage } from "../stores/page";
 
@@ -12,21 +13,22 @@ const choices = useChoices();
 const blocks = ref<BlockView[]>([]);
 const problem = ref("");
 
-/** The blocks by the section they are in. */
-const groups = computed(() => {
-  const found = new Map<number, BlockView[]>();
-  for (const block of blocks.value) found.set(block.section, [...(found.get(block.section) ?? []), block]);
-  return [...found].map(([section, own]) => ({
-    words: page.view?.sections[section]?.text ?? "Before the first heading",
-    own,
-  }));
-});
-const words = (block: BlockView) => `line ${block.line} · ${block.tag} · ${block.text || "(no words)"}`;
+const options = computed<Choice<number | null>[]>(() => [
+  ...(props.end ? [{ value: null, words: "at the end of the content" }] : []),
+  ...blocks.value.map((block) => ({
+    value: block.start,
+    words: `line ${block.line} · ${block.tag} · ${block.text || "(no words)"}`,
+    group: page.view?.sections[block.section]?.text ?? "Before the first heading",
+  })),
+]);
+/** The block that the cursor in the source is in or before; null where the source has none. */
+const atCursor = computed(() => blocks.value.findLast((block) => block.line <= page.cursorLine) ?? null);
+const ofSection = computed(() => blocks.value.find((block) => block.section === page.selected) ?? null);
 
 onMounted(async () => {
   try {
     blocks.value = await choices.blocks();
-    const near = blocks.value.find((block) => block.section === page.selected) ?? blocks.value[0];
+    const near = (page.cursorLine ? atCursor.value : null) ?? ofSection.value ?? blocks.value[0];
     chosen.value = props.initial ?? (props.end ? null : (near?.start ?? null));
   } catch (error) {
     problem.value = detailOf(error);
@@ -35,21 +37,21 @@ onMounted(async () => {
 </script>
 
 <template>
-  <label>
-    <span>{{ label }}</span>
-    <select v-model="chosen" class="field">
-      <option v-if="end" :value="null">at the end of the content</option>
-      <optgroup v-for="(group, at) in groups" :key="at" :label="group.words">
-        <option v-for="block in group.own" :key="block.start" :value="block.start">{{ words(block) }}</option>
-      </optgroup>
-    </select>
-    <span v-if="problem" role="alert" class="wrong small">{{ problem }}</span>
-  </label>
+  <el-form-item :label="label" :error="problem">
+    <PickOne v-model="chosen" :choices="options" :label="label" size="default" />
+    <div class="quick">
+      <el-button v-if="atCursor" size="small" @click="chosen = atCursor.start"
+        >At the cursor (line {{ atCursor.line }})</el-button
+      >
+      <el-button v-if="ofSection" size="small" @click="chosen = ofSection.start">In the selected section</el-button>
+    </div>
+  </el-form-item>
 </template>
 
 <style scoped>
-select {
-  max-width: 100%;
-  text-overflow: ellipsis;
+.quick {
+  display: flex;
+  gap: 6px;
+  margin-top: 6px;
 }
 </style>

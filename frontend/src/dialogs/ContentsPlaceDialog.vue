@@ -31,7 +31,7 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="Where the contents stand" does="Show the edits" :able="before !== null" @go="go">
+  <AskDialog title="Place of the contents" does="Show the edits" :able="before !== null" @go="go">
     <BlockChoice v-model="before" label="Before this block" />
   </AskDialog>
 </template>

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 /** An entry for each of many terms: pasted or brought in, looked through, then put into a section or onto the page. */
 import { computed, ref } from "vue";
+import type { UploadFile } from "element-plus";
 import { detailOf, type Term } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
+import { counted } from "../text/count";
 import { useTray } from "../stores/tray";
+import PickOne from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 
 const page = usePage();
@@ -22,17 +25,16 @@ const home = ref<number | null>(page.section && page.section.level > 1 ? page.se
 const bar = ref<"letters" | "row" | "none">("letters");
 const sort = ref(true);
 const problem = ref("");
-const doubles = computed(() => {
-  const seen = new Set<string>();
-  return new Set(
-    terms.value.flatMap((term, row) => {
-      const key = term.term.toLowerCase();
-      if (seen.has(key)) return [row];
-      seen.add(key);
-      return [];
-    }),
-  );
-});
+const doubles = computed(() => new Set(terms.value.flatMap((term, row) => (term.repeated ? [row] : []))));
+const BARS = [
+  { value: "letters" as const, words: "a bar of letters" },
+  { value: "row" as const, words: "a row of all terms" },
+  { value: "none" as const, words: "nothing" },
+];
+const homes = computed(() => [
+  { value: null, words: "the page, at level 2" },
+  ...(page.view?.sections ?? []).map((section) => ({ value: section.index, words: section.text })),
+]);
 const taken = computed(() => terms.value.filter((_, row) => !dropped.value.has(row) && !doubles.value.has(row)));
 
 async function read(found: Promise<Term[]>): Promise<void> {
@@ -46,9 +48,8 @@ async function read(found: Promise<Term[]>): Promise<void> {
   }
 }
 
-function bring(event: Event): void {
-  const file = (event.target as HTMLInputElement).files?.[0];
-  if (file) void read(choices.termsOfFile(file));
+function bring(chosen: UploadFile): void {
+  if (chosen.raw) void read(choices.termsOfFile(chosen.raw));
 }
 
 function toggle(row: number): void {
@@ -65,7 +66,7 @@ function go(): void {
   void tray.propose({
     operation: "entries",
     page: page.path,
-    terms: taken.value,
+    terms: taken.value.map(({ term, label, identifier, text: words }) => ({ term, label, identifier, text: words })),
     home: home.value,
     bar: bar.value,
     sort: sort.value,
@@ -84,68 +85,53 @@ function go(): void {
     @go="go"
   >
     <template v-if="!terms.length">
-      <label
-        ><span>Terms, one a line; or a table with a column “term”, and “label”, “identifier”, “text” if you like</span
-        ><textarea v-model="text" class="field code" autofocus spellcheck="false" />
-      </label>
-      <label class="file"
-        ><span>or a file: text, CSV, TSV, XLSX</span
-        ><input type="file" accept=".txt,.csv,.tsv,.xlsx" aria-label="File of terms" @change="bring"
-      /></label>
+      <el-form-item label="Terms, one a line; or a table with the columns term, label, identifier, text">
+        <el-input v-model="text" type="textarea" :rows="8" class="code" autofocus spellcheck="false" />
+      </el-form-item>
+      <el-upload
+        drag
+        :auto-upload="false"
+        :show-file-list="false"
+        accept=".txt,.csv,.tsv,.xlsx"
+        aria-label="File of terms"
+        @change="bring"
+      >
+        Drop a file here, or choose one: text, CSV, TSV or XLSX
+      </el-upload>
     </template>
     <template v-else>
       <p>
-        <strong>{{ taken.length }}</strong> {{ taken.length === 1 ? "term" : "terms"
-        }}<template v-if="doubles.size">, {{ doubles.size }} given twice left out</template>.
-        <span class="soft"
-          >Untick what you do not want. What is there already is brought up to date; what you wrote under it
-          stays.</span
-        >
+        <strong>{{ counted(taken.length, "term") }}</strong
+        ><template v-if="doubles.size">, {{ doubles.size }} repeated and left out</template>.
+        <span class="soft">Entries that are there already are updated; what you wrote under them stays.</span>
       </p>
       <div class="scroller list" tabindex="0" aria-label="Terms">
-        <label
+        <el-checkbox
           v-for="(term, row) in terms.slice(0, SHOWN)"
           :key="row"
           class="term"
           :class="{ off: doubles.has(row) || dropped.has(row) }"
+          :model-value="!dropped.has(row) && !doubles.has(row)"
+          :disabled="doubles.has(row)"
+          @change="toggle(row)"
         >
-          <input
-            type="checkbox"
-            :checked="!dropped.has(row) && !doubles.has(row)"
-            :disabled="doubles.has(row)"
-            @change="toggle(row)"
-          />
           <span class="clipped">{{ term.label || term.term }}</span>
           <span v-if="term.identifier" class="plate">{{ term.identifier }}</span>
-          <span class="small soft clipped text">{{ doubles.has(row) ? "given twice" : term.text }}</span>
-        </label>
+          <span class="small soft clipped">{{ doubles.has(row) ? "repeated" : term.text }}</span>
+        </el-checkbox>
         <p v-if="terms.length > SHOWN" class="small soft">and {{ terms.length - SHOWN }} more</p>
       </div>
       <div class="row">
-        <label
-          >In
-          <select v-model="home" class="field where" aria-label="Section that holds the entries">
-            <option :value="null">the page, at level 2</option>
-            <option v-for="section in page.view?.sections ?? []" :key="section.index" :value="section.index">
-              “{{ section.text }}”
-            </option>
-          </select></label
-        >
-        <label
-          >above them
-          <select v-model="bar" class="field" aria-label="What stands above the entries">
-            <option value="letters">a bar of letters</option>
-            <option value="row">a row of all</option>
-            <option value="none">nothing</option>
-          </select></label
-        >
-        <label><input v-model="sort" type="checkbox" /> sorted</label>
+        <el-form-item label="Put them into">
+          <PickOne v-model="home" :choices="homes" label="Section for the entries" size="default" :width="240" />
+        </el-form-item>
+        <el-form-item label="Above them">
+          <PickOne v-model="bar" :choices="BARS" label="Above the entries" size="default" :width="170" />
+        </el-form-item>
+        <el-checkbox v-model="sort">sorted</el-checkbox>
       </div>
     </template>
-    <template #more
-      ><button v-if="terms.length" type="button" class="button quiet" @click="terms = []">Other terms</button
-      ><span class="fill"
-    /></template>
+    <template #more><el-button v-if="terms.length" text @click="terms = []">Other terms</el-button></template>
   </AskDialog>
 </template>
 
@@ -155,29 +141,23 @@ function go(): void {
 }
 
 .term {
-  display: grid;
-  grid-template-columns: auto minmax(0, 1fr) auto minmax(0, 1.4fr);
-  gap: 8px;
-  align-items: center;
-  padding: 2px 8px;
+  display: flex;
+  height: auto;
+  margin: 0;
+  padding: 3px 8px;
   border-bottom: 1px solid var(--line);
   font-family: var(--read);
 }
 
-.term .text {
-  grid-column: 4;
+.term :deep(.el-checkbox__label) {
+  display: grid;
+  flex: 1;
+  grid-template-columns: minmax(0, 1fr) auto minmax(0, 1.4fr);
+  gap: 8px;
+  min-width: 0;
 }
 
 .term.off {
-  color: var(--ink-soft);
   text-decoration: line-through;
-}
-
-.where {
-  max-width: 260px;
-}
-
-.fill {
-  flex: 1;
 }
 </style>

@@ -22,17 +22,16 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="Words around the entries" does="Show the edits" @go="go">
-    <label v-if="row"
-      ><span>Between two entries</span><input v-model="separator" class="field" autofocus maxlength="20"
-    /></label>
+  <AskDialog title="Text around the entries" does="Show the edits" @go="go">
+    <el-form-item v-if="row" label="Between two entries"
+      ><el-input v-model="separator" autofocus maxlength="20"
+    /></el-form-item>
     <template v-else>
-      <label
-        ><span>Before each entry</span
-        ><input v-model="prefix" class="field" autofocus maxlength="40" placeholder="» "
-      /></label>
-      <label><span>Behind each entry</span><input v-model="suffix" class="field" maxlength="40" /></label>
+      <el-form-item label="Before each entry"
+        ><el-input v-model="prefix" autofocus maxlength="40" placeholder="» "
+      /></el-form-item>
+      <el-form-item label="After each entry"><el-input v-model="suffix" maxlength="40" /></el-form-item>
     </template>
-    <p class="soft small">They are written around every entry, and around those that come later.</p>
+    <p class="soft small">It is written around every entry, those added later included.</p>
   </AskDialog>
 </template>

@@ -92,25 +92,23 @@ function pick(): void {
         leads to <code>{{ origin.href }}</code> now; it will lead</template
       ><template v-else> will lead</template> to
     </p>
-    <label>
-      <span class="unseen">Heading, identifier or page</span>
-      <input
-        v-model="query"
-        class="field"
-        autofocus
-        spellcheck="false"
-        autocomplete="off"
-        placeholder="type a few letters of a heading, an identifier or a page"
-        role="combobox"
-        aria-controls="goals"
-        aria-expanded="true"
-        :aria-activedescendant="chosen ? `goal-${at}` : undefined"
-        @keydown.down.prevent="step(1)"
-        @keydown.up.prevent="step(-1)"
-        @keydown.page-down.prevent="step(10)"
-        @keydown.page-up.prevent="step(-10)"
-      />
-    </label>
+    <el-input
+      v-model="query"
+      autofocus
+      clearable
+      spellcheck="false"
+      autocomplete="off"
+      placeholder="Type a few letters of a heading, an identifier or a page"
+      aria-label="Heading, identifier or page"
+      role="combobox"
+      aria-controls="goals"
+      aria-expanded="true"
+      :aria-activedescendant="chosen ? `goal-${at}` : undefined"
+      @keydown.down.prevent="step(1)"
+      @keydown.up.prevent="step(-1)"
+      @keydown.page-down.prevent="step(10)"
+      @keydown.page-up.prevent="step(-10)"
+    />
     <div id="goals" ref="list" class="scroller goals" role="listbox" aria-label="Where it may lead">
       <div
         v-for="(goal, row) in shown"
@@ -128,7 +126,7 @@ function pick(): void {
         }}</span>
         <span class="small soft clipped">{{ goal.path === page.path ? "" : goal.path }}</span>
         <span v-if="goal.identifier" class="plate">{{ goal.identifier }}</span>
-        <span v-else-if="goal.section !== null" class="small soft">gets one</span>
+        <span v-else-if="goal.section !== null" class="small soft">gets an identifier</span>
       </div>
       <p v-if="!shown.length" class="soft none">
         {{ goals.length ? "No such heading, identifier or page." : "Reading the site…" }}
@@ -137,22 +135,19 @@ function pick(): void {
         {{ found.length - shown.length }} more; type to find them.
       </p>
     </div>
-    <div v-if="origin.link === null" class="row">
-      <label>Title, shown when pointed at <input v-model="title" class="field" maxlength="200" /></label>
-      <label v-if="!origin.button"><input v-model="button" type="checkbox" /> like a button</label>
-      <fieldset v-else class="of-button">
-        <legend class="small">These words are a button</legend>
-        <label><input v-model="beside" type="radio" :value="true" /> it stays, with a link behind it</label>
-        <label
-          ><input v-model="beside" type="radio" :value="false" /> it becomes a link that looks like one; its script
-          stays</label
-        >
-      </fieldset>
-    </div>
+    <template v-if="origin.link === null">
+      <el-form-item label="Tooltip (title), if you want one"><el-input v-model="title" maxlength="200" /></el-form-item>
+      <el-checkbox v-if="!origin.button" v-model="button">Look like a button</el-checkbox>
+      <el-form-item v-else label="These words are a button">
+        <el-radio-group v-model="beside">
+          <el-radio :value="true">Keep it, with a link after it</el-radio>
+          <el-radio :value="false">Make it a link that looks like one; its script stays</el-radio>
+        </el-radio-group>
+      </el-form-item>
+    </template>
     <template #more>
-      <button type="button" class="button quiet" @click="pick">Pick on the road</button>
-      <button v-if="origin.link !== null" type="button" class="button quiet" @click="unlink">Remove link</button>
-      <span class="fill" />
+      <el-button text @click="pick">Pick on the road or in the ledger</el-button>
+      <el-button text v-if="origin.link !== null" @click="unlink">Remove link</el-button>
     </template>
   </AskDialog>
 </template>
@@ -192,16 +187,5 @@ function pick(): void {
 
 .none {
   padding: 8px;
-}
-
-.of-button {
-  display: flex;
-  flex-direction: column;
-  gap: 2px;
-  border: 0;
-}
-
-.fill {
-  flex: 1;
 }
 </style>

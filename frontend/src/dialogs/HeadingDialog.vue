@@ -7,6 +7,7 @@ import JudgementNote from "../ledger/JudgementNote.vue";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import PickOne from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 import BlockChoice from "./BlockChoice.vue";
 
@@ -16,6 +17,7 @@ const tray = useTray();
 const dialogs = useDialogs();
 const before = ref<number | null>(props.missing?.start ?? null);
 const level = ref(props.missing?.level ?? Math.min((page.section?.level ?? 1) + 1, 6));
+const LEVELS = [1, 2, 3, 4, 5, 6].map((value) => ({ value, words: `h${value}` }));
 const words = ref("");
 const identifier = ref("");
 const { judgement } = useJudgement(identifier, () => ({ own: "", words: words.value }));
@@ -41,19 +43,16 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="Put in a heading" does="Show the edits" :able="able" @go="go">
+  <AskDialog title="Insert a heading" does="Show the edits" :able="able" @go="go">
     <p v-if="missing" class="soft">{{ missing.reason }}, line {{ missing.line }}.</p>
-    <label><span>Words</span><input v-model="words" class="field" autofocus maxlength="400" /></label>
+    <el-form-item label="Words"><el-input v-model="words" autofocus maxlength="400" /></el-form-item>
     <div class="row">
-      <label
-        >Level
-        <select v-model.number="level" class="field">
-          <option v-for="number in 6" :key="number" :value="number">h{{ number }}</option>
-        </select></label
-      >
-      <label
-        >Identifier <input v-model="identifier" class="field code" spellcheck="false" placeholder="given later"
-      /></label>
+      <el-form-item label="Level">
+        <PickOne v-model="level" :choices="LEVELS" label="Level" size="default" :width="90" />
+      </el-form-item>
+      <el-form-item label="Identifier">
+        <el-input v-model="identifier" class="code" spellcheck="false" placeholder="none for now" />
+      </el-form-item>
     </div>
     <JudgementNote v-if="identifier && judgement" :judgement="judgement" @take="identifier = $event" />
     <BlockChoice v-model="before" label="Before this block" :initial="missing?.start" />

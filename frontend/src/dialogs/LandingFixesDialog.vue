@@ -47,7 +47,7 @@ const count = (view: MeasureView, ...verdicts: string[]) =>
 const words = (view: MeasureView) => {
   const low = count(view, "short");
   const covered = count(view, "covered");
-  return [low ? `${low} low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
+  return [low ? `${low} too low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
 };
 
 /** Measure the page again with the fixes that are ticked. */
@@ -103,7 +103,7 @@ function go(): void {
 
 <template>
   <AskDialog
-    title="Mend landings"
+    title="Fix landings"
     does="Show the edits"
     :able="chosen && found !== null && found.reaches"
     :width="640"
@@ -114,51 +114,43 @@ function go(): void {
       {{ page.path }} does not load {{ found.sheet ?? "a style sheet that the site shares" }}, so a rule there would
       not reach it. Link that sheet from the page first.
     </p>
-    <fieldset class="landing-fixes">
-      <legend class="unseen">LandingFixes</legend>
-      <label
-        ><input v-model="wants.room" type="checkbox" />
-        <span><strong>Room above</strong> a landing, so that a bar at the top does not cover it:</span>
-        <input
-          v-model.number="lengths.bar"
-          class="field short"
-          type="number"
-          min="0"
-          max="40"
-          step="0.1"
+    <div class="fixes" role="group" aria-label="Fixes">
+      <div class="fix">
+        <el-checkbox v-model="wants.room"><strong>Room above</strong> a landing, for a bar at the top</el-checkbox>
+        <el-input-number
+          v-model="lengths.bar"
+          size="small"
+          controls-position="right"
+          :min="0"
+          :max="40"
+          :step="0.5"
           aria-label="Room above, in rem"
           :disabled="!wants.room"
         />
-        rem</label
-      >
-      <label
-        ><input v-model="wants.below" type="checkbox" />
-        <span><strong>Room below</strong> the last section, so that it can come up:</span>
-        <input
-          v-model.number="lengths.below"
-          class="field short"
-          type="number"
-          min="0"
-          max="100"
+        rem
+      </div>
+      <div class="fix">
+        <el-checkbox v-model="wants.below"><strong>Room below</strong> the last section, so it can come up</el-checkbox>
+        <el-input-number
+          v-model="lengths.below"
+          size="small"
+          controls-position="right"
+          :min="0"
+          :max="100"
           aria-label="Room below, in percent of the window"
           :disabled="!wants.below"
         />
-        % of the window</label
-      >
-      <label
-        ><input v-model="wants.mark" type="checkbox" />
-        <span
-          ><strong>A mark</strong> on the section that was reached, so that it is found wherever it stands</span
-        ></label
-      >
-    </fieldset>
+        % of the window
+      </div>
+      <el-checkbox v-model="wants.mark"><strong>A mark</strong> on the section that was reached</el-checkbox>
+    </div>
     <table :aria-busy="busy">
       <thead>
         <tr>
-          <th scope="col">In this window</th>
-          <th scope="col">now</th>
-          <th scope="col">with this, as measured</th>
-          <th scope="col" class="number">longer by</th>
+          <th scope="col">Window</th>
+          <th scope="col">Now</th>
+          <th scope="col">With the fixes, measured</th>
+          <th scope="col" class="number">Longer by</th>
         </tr>
       </thead>
       <tbody>
@@ -183,25 +175,26 @@ function go(): void {
     </table>
     <p class="soft small">
       The rules go into the reading style, in {{ found?.sheet ?? "a new style sheet" }}, for all pages that load it.
-      To leave a landing as it is, press “Leave it” in its row.
+      To accept a landing as it is, press “Accept” in its row.
     </p>
   </AskDialog>
 </template>
 
 <style scoped>
 .fixes {
-  border: 0;
-  margin: 0;
-  padding: 0;
   display: flex;
   flex-direction: column;
-  gap: 8px;
+  gap: 6px;
 }
 
-.fixes label {
+.fix {
   display: flex;
   align-items: center;
   gap: 8px;
+}
+
+.fix .el-checkbox {
+  margin-right: 0;
 }
 
 .wait {

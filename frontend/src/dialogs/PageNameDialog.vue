@@ -37,20 +37,18 @@ async function go(): Promise<void> {
     :problem="problem"
     @go="go"
   >
-    <label
-      ><span>{{ copies ? "Title of the copy" : "Title" }}</span
-      ><input v-model="title" class="field" autofocus maxlength="400"
-    /></label>
-    <label v-if="copies"
-      ><span>File name</span
-      ><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"
-    /></label>
+    <el-form-item :label="copies ? 'Title of the copy' : 'Title'"
+      ><el-input v-model="title" autofocus maxlength="400"
+    /></el-form-item>
+    <el-form-item v-if="copies" label="File name"
+      ><el-input v-model="path" class="code" spellcheck="false" placeholder="boilers.html" maxlength="400"
+    /></el-form-item>
     <p v-if="!copies && heading && heading === page.view?.title" class="soft small">
-      The heading “{{ heading }}” says the same, so it follows.
+      The heading “{{ heading }}” is the same as the title, so it changes too.
     </p>
     <p v-if="copies" class="soft small">
-      Everything is copied; addresses are adjusted to the copy's folder, and links to the page itself lead to the
-      copy.
+      Everything is copied. Relative addresses are adjusted to the copy's folder, and links to the page itself lead to
+      the copy.
     </p>
   </AskDialog>
 </template>

@@ -47,48 +47,32 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="An identifier for this place" does="Show the edits" :able="able" @go="go">
-    <p v-if="typeof start === 'string'">The very {{ start }} of the page's content.</p>
-    <fieldset v-else>
-      <legend>Which element?</legend>
-      <label v-for="found in places" :key="found.start" class="place">
-        <input v-model="chosen" type="radio" name="place" :value="found.start" />
-        <code>{{ found.tag }}</code><span class="text">{{ found.text || "(no words)" }}</span>
-        <span v-if="found.identifier" class="plate" title="Its identifier; another name renames it everywhere">{{
-          found.identifier
-        }}</span>
-      </label>
-    </fieldset>
-    <label
-      ><span>Identifier</span
-      ><input v-model="name" class="field code" spellcheck="false" autocapitalize="off" autofocus maxlength="200"
-    /></label>
+  <AskDialog title="Identifier for this place" does="Show the edits" :able="able" @go="go">
+    <p v-if="typeof start === 'string'">The {{ start === "top" ? "top" : "end" }} of the page's content.</p>
+    <el-form-item v-else label="Element">
+      <el-radio-group v-model="chosen" class="places">
+        <el-radio v-for="found in places" :key="found.start" :value="found.start">
+          <code>{{ found.tag }}</code> {{ found.text || "(no words)" }}
+          <span v-if="found.identifier" class="plate" title="Its identifier; another one renames it everywhere">{{
+            found.identifier
+          }}</span>
+        </el-radio>
+      </el-radio-group>
+    </el-form-item>
+    <el-form-item label="Identifier"
+      ><el-input v-model="name" class="code" spellcheck="false" autocapitalize="off" autofocus maxlength="200"
+    /></el-form-item>
     <JudgementNote v-if="judgement" :judgement="judgement" @take="name = $event" />
   </AskDialog>
 </template>
 
 <style scoped>
-fieldset {
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-  padding: 4px 10px 8px;
+.places {
+  display: flex;
+  flex-direction: column;
+  align-items: stretch;
+  width: 100%;
   max-height: 36vh;
   overflow: auto;
-}
-
-.place {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-  padding: 2px 0;
-}
-
-.place .text {
-  flex: 1;
-  font-weight: 400;
-  font-size: inherit;
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
 }
 </style>

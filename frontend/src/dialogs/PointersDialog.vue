@@ -28,7 +28,7 @@ onMounted(async () => {
 <template>
   <el-dialog
     :model-value="true"
-    :title="`Who points to “${words}”`"
+    :title="`Links to “${words}”`"
     width="560"
     align-center
     append-to-body
@@ -39,8 +39,8 @@ onMounted(async () => {
     <StateNote
       v-else-if="!found.length"
       kind="empty"
-      title="Nothing leads here"
-      text="No link on any page of the site leads to this section. A contents entry or a jump link would."
+      title="No links"
+      text="No page of the site links to this section."
     />
     <div v-else class="scroller list" tabindex="0">
       <p v-for="(one, row) in found" :key="row" class="pointer">

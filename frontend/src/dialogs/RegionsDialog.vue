@@ -6,10 +6,16 @@ import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import PickOne, { type Choice } from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 
 type Part = "content" | "own" | "furniture";
 
+const PARTS: Choice<Part>[] = [
+  { value: "content", words: "holds the content" },
+  { value: "own", words: "part of the content" },
+  { value: "furniture", words: "not content" },
+];
 const page = usePage();
 const tray = useTray();
 const choices = useChoices();
@@ -19,7 +25,7 @@ const parts = ref<Record<string, Part>>({});
 const found = ref<Record<string, Part>>({});
 const everywhere = ref(false);
 const problem = ref("");
-const said = computed(() =>
+const changed = computed(() =>
   Object.keys(parts.value).some((selector) => parts.value[selector] !== found.value[selector]),
 );
 
@@ -53,7 +59,7 @@ async function keep(forget = false): Promise<void> {
       furniture: chosen("furniture"),
       own: chosen("own"),
     });
-    tray.said = forget ? "What counts as content is found out anew." : "What counts as content is remembered.";
+    tray.said = forget ? "Your corrections were removed." : "Your corrections are remembered.";
     dialogs.close();
   } catch (error) {
     problem.value = detailOf(error);
@@ -63,15 +69,15 @@ async function keep(forget = false): Promise<void> {
 
 <template>
   <AskDialog
-    title="What is this page's own content?"
-    does="Remember"
-    :able="said"
+    title="What counts as content"
+    does="Save"
+    :able="changed"
     :width="700"
     :problem="problem"
     @go="keep()"
   >
     <p class="soft small">
-      Headings in navigation, header and footer do not enter the outline. Say what was told wrong.
+      Headings in navigation, header and footer are not part of the outline. Correct what was misidentified.
     </p>
     <div class="list scroller" tabindex="0" aria-label="Parts of the page">
       <div
@@ -83,23 +89,18 @@ async function keep(forget = false): Promise<void> {
         <p class="clipped">
           <code>{{ region.tag }}</code> {{ region.text }} <span class="soft small">{{ region.words }} words</span>
         </p>
-        <select
-          class="field"
-          :value="parts[region.selector]"
-          :aria-label="`${region.tag}: ${region.text}`"
-          @change="choose(region.selector, ($event.target as HTMLSelectElement).value as Part)"
-        >
-          <option value="content">holds the content</option>
-          <option value="own">part of the content</option>
-          <option value="furniture">furniture</option>
-        </select>
+        <PickOne
+          :model-value="parts[region.selector]!"
+          :choices="PARTS"
+          :label="`${region.tag}: ${region.text}`"
+          :width="150"
+          @update:model-value="choose(region.selector, $event)"
+        />
       </div>
     </div>
-    <div class="row">
-      <label><input v-model="everywhere" type="checkbox" /> on all pages of the site</label>
-    </div>
+      <el-checkbox v-model="everywhere">On all pages of the site</el-checkbox>
     <template #more
-      ><button type="button" class="button quiet" @click="keep(true)">Forget what I said</button></template
+      ><el-button text @click="keep(true)">Remove my corrections</el-button></template
     >
   </AskDialog>
 </template>

@@ -5,6 +5,7 @@ import { detailOf, type SiteSettings } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { useTray } from "../stores/tray";
+import PickOne, { type Choice } from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 
 const choices = useChoices();
@@ -12,6 +13,17 @@ const dialogs = useDialogs();
 const tray = useTray();
 const settings = ref<SiteSettings | null>(null);
 const problem = ref("");
+const JOINERS: Choice<SiteSettings["joiner"]>[] = [
+  { value: "-", words: "hyphens" },
+  { value: "_", words: "underscores" },
+  { value: ".", words: "dots" },
+  { value: "", words: "nothing" },
+];
+const DIGITS: Choice<SiteSettings["digits"]>[] = [
+  { value: "spell", words: "avoid: ten-things, season-1998" },
+  { value: "lead", words: "put a word before it" },
+  { value: "keep", words: "keep it" },
+];
 
 onMounted(async () => {
   try {
@@ -25,7 +37,7 @@ async function keep(): Promise<void> {
   if (!settings.value) return;
   try {
     await choices.saveSettings(settings.value);
-    tray.said = "Settings kept; proposals follow them from now on.";
+    tray.said = "Naming rules saved.";
     dialogs.close();
   } catch (error) {
     problem.value = detailOf(error);
@@ -34,70 +46,39 @@ async function keep(): Promise<void> {
 </script>
 
 <template>
-  <AskDialog
-    title="How identifiers are made on this site"
-    does="Keep"
-    :able="settings !== null"
-    :problem="problem"
-    @go="keep"
-  >
+  <AskDialog title="Naming rules for identifiers" does="Save" :able="settings !== null" :problem="problem" @go="keep">
     <template v-if="settings">
       <div class="row">
-        <label
-          >At most
-          <input v-model.number="settings.longest" class="field short" type="number" min="8" max="120" />
-          characters,</label
-        >
-        <label
-          >at least
-          <input v-model.number="settings.least_words" class="field short" type="number" min="1" max="10" /> telling
-          words</label
-        >
+        <el-form-item label="Longest, in characters">
+          <el-input-number v-model="settings.longest" :min="8" :max="120" />
+        </el-form-item>
+        <el-form-item label="Fewest telling words">
+          <el-input-number v-model="settings.least_words" :min="1" :max="10" />
+        </el-form-item>
       </div>
       <div class="row">
-        <label
-          >Words joined by
-          <select v-model="settings.joiner" class="field">
-            <option value="-">hyphens</option>
-            <option value="_">underscores</option>
-            <option value=".">dots</option>
-            <option value="">nothing</option>
-          </select>
-        </label>
-        <label
-          >Before each
-          <input v-model="settings.prefix" class="field code" maxlength="20" placeholder="nothing" size="10"
-        /></label>
+        <el-form-item label="Words are joined by">
+          <PickOne v-model="settings.joiner" :choices="JOINERS" label="Words are joined by" size="default" :width="150" />
+        </el-form-item>
+        <el-form-item label="Prefix">
+          <el-input v-model="settings.prefix" class="code" maxlength="20" placeholder="none" />
+        </el-form-item>
       </div>
-      <div class="row" role="group" aria-label="Levels that get identifiers">
-        Levels
-        <label v-for="level in [1, 2, 3, 4, 5, 6]" :key="level"
-          ><input v-model="settings.levels" type="checkbox" :value="level" /> {{ level }}</label
-        >
-      </div>
+      <el-form-item label="Levels that get identifiers">
+        <el-checkbox-group v-model="settings.levels">
+          <el-checkbox v-for="level in [1, 2, 3, 4, 5, 6]" :key="level" :value="level">h{{ level }}</el-checkbox>
+        </el-checkbox-group>
+      </el-form-item>
+      <el-checkbox v-model="settings.transliterate">Write letters of all scripts as a to z</el-checkbox>
       <div class="row">
-        <label
-          ><input v-model="settings.transliterate" type="checkbox" /> letters of all scripts written in a to z</label
-        >
+        <el-form-item label="A digit at the beginning">
+          <PickOne v-model="settings.digits" :choices="DIGITS" label="A digit at the beginning" size="default" :width="270" />
+        </el-form-item>
+        <el-form-item label="Word before a digit"><el-input v-model="settings.lead" class="code" maxlength="20" /></el-form-item>
       </div>
-      <div class="row">
-        <label
-          >A digit first
-          <select v-model="settings.digits" class="field">
-            <option value="spell">is avoided: ten-things, season-1998</option>
-            <option value="lead">gets a word before it</option>
-            <option value="keep">stays</option>
-          </select>
-        </label>
-        <label>Word before it <input v-model="settings.lead" class="field code" maxlength="20" size="10" /></label>
-      </div>
-      <div class="row">
-        <label
-          >Point out more than
-          <input v-model.number="settings.longest_run" class="field short" type="number" min="50" /> words without a
-          heading</label
-        >
-      </div>
+      <el-form-item label="Suggest a heading after so many words without one">
+        <el-input-number v-model="settings.longest_run" :min="50" :step="50" />
+      </el-form-item>
     </template>
   </AskDialog>
 </template>

@@ -22,18 +22,19 @@ function go(): void {
 </script>
 
 <template>
-  <AskDialog title="Put in a sample of code" does="Show the edits" :able="able" @go="go">
-    <label>
-      <span>The code, as it is</span>
-      <textarea
+  <AskDialog title="Insert a code sample" does="Show the edits" :able="able" @go="go">
+    <el-form-item label="Code">
+      <el-input
         v-model="code"
-        class="field code"
+        type="textarea"
+        :rows="8"
+        class="code"
         spellcheck="false"
         autofocus
         placeholder='&lt;h2 id="lamps"&gt;Lamps&lt;/h2&gt;'
       />
-    </label>
-    <p class="soft small">It arrives escaped, in pre and code, its lines as they are.</p>
+    </el-form-item>
+    <p class="soft small">It is escaped and put into pre and code elements, its lines unchanged.</p>
     <BlockChoice v-model="before" label="Before this block" />
   </AskDialog>
 </template>

@@ -45,35 +45,32 @@ function indent(event: KeyboardEvent): void {
 
 <template>
   <AskDialog
-    :title="asPage ? 'A new page' : 'Sections from titles'"
+    :title="asPage ? 'New page' : 'Sections from titles'"
     does="Show the edits"
     :able="able"
     :problem="problem"
     @go="go"
   >
     <template v-if="asPage">
-      <label><span>Title of the page</span><input v-model="title" class="field" autofocus maxlength="400" /></label>
-      <label
-        ><span>File name</span
-        ><input v-model="path" class="field code" spellcheck="false" placeholder="boilers.html" maxlength="400"
-      /></label>
+      <el-form-item label="Title of the page"><el-input v-model="title" autofocus maxlength="400" /></el-form-item>
+      <el-form-item label="File name"
+        ><el-input v-model="path" class="code" spellcheck="false" placeholder="boilers.html" maxlength="400"
+      /></el-form-item>
     </template>
-    <label>
-      <span>Titles, one a line; subsections indented by two spaces</span>
-      <textarea
+    <el-form-item label="Titles, one a line; indent subsections by two spaces">
+      <el-input
         v-model="titles"
-        class="field"
+        type="textarea"
+        :rows="8"
         :autofocus="!asPage"
         placeholder="Lighting up&#10;  In winter&#10;Putting out"
         @keydown.tab.exact="indent"
       />
-    </label>
-    <div class="row">
-      <label><input v-model="contents" type="checkbox" /> with contents</label>
-      <label v-if="asPage"
-        ><input v-model="takeFrame" type="checkbox" /> head, header, navigation and footer of {{ page.path }}</label
-      >
-    </div>
-    <BlockChoice v-if="!asPage" v-model="before" label="Where" end />
+    </el-form-item>
+    <el-checkbox v-model="contents">With contents</el-checkbox>
+    <el-checkbox v-if="asPage" v-model="takeFrame"
+      >With the head, header, navigation and footer of {{ page.path }}</el-checkbox
+    >
+    <BlockChoice v-if="!asPage" v-model="before" label="Place" end />
   </AskDialog>
 </template>

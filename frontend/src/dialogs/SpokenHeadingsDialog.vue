@@ -4,24 +4,22 @@ import { onMounted, ref } from "vue";
 import { detailOf, type SpokenHeading } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
+import { counted } from "../text/count";
 import { usePage } from "../stores/page";
 
 const choices = useChoices();
 const dialogs = useDialogs();
 const page = usePage();
-const heard = ref<SpokenHeading[]>([]);
+const spoken = ref<SpokenHeading[]>([]);
 const problem = ref("");
 
 onMounted(async () => {
   try {
-    heard.value = await choices.heard();
+    spoken.value = await choices.spokenHeadings();
   } catch (error) {
     problem.value = detailOf(error);
   }
 });
-
-/** How many levels a heading leaves out below the one before; 0 for none. */
-const leap = (at: number) => Math.max((heard.value[at]?.level ?? 1) - (heard.value[at - 1]?.level ?? 0) - 1, 0);
 
 function go(one: SpokenHeading): void {
   if (one.section !== null) page.select(one.section);
@@ -32,22 +30,21 @@ function go(one: SpokenHeading): void {
 <template>
   <el-dialog
     :model-value="true"
-    title="As a screen reader says it"
+    title="Outline as read aloud"
     width="560"
     align-center
     append-to-body
     @close="dialogs.close()"
   >
-    <p class="soft small">Going from heading to heading, this is what is heard, the page's furniture included.</p>
-    <p v-if="problem" role="alert">{{ problem }}</p>
+    <p class="soft small">What a screen reader says from heading to heading, navigation and footer included.</p>
+    <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
     <ol>
-      <li v-for="(one, at) in heard" :key="at">
-        <button type="button" @click="go(one)">
-          <span class="say">Heading level {{ one.level }}</span> {{ one.text || "— nothing is said" }}
-          <span v-if="one.section === null" class="soft small">(furniture)</span>
-          <span v-if="leap(at)" class="leap small">level {{ one.level - leap(at) }} is left out</span>
-          <span v-if="!one.text" class="leap small">it has no words</span>
-        </button>
+      <li v-for="(one, at) in spoken" :key="at">
+        <el-button text class="line" @click="go(one)">
+          <span class="say">Heading level {{ one.level }}</span> {{ one.text || "(no words)" }}
+          <span v-if="one.section === null" class="soft small">(not content)</span>
+          <span v-if="one.skipped" class="skip small">{{ counted(one.skipped, "level") }} skipped</span>
+        </el-button>
       </li>
     </ol>
   </el-dialog>
@@ -62,18 +59,10 @@ ol {
   overflow: auto;
 }
 
-button {
+.line {
+  justify-content: flex-start;
   width: 100%;
-  padding: 4px 6px;
-  border: 0;
-  background: none;
-  text-align: left;
   font-family: var(--read);
-  cursor: pointer;
-}
-
-button:hover {
-  background: var(--post-wash);
 }
 
 .say {
@@ -81,7 +70,7 @@ button:hover {
   color: var(--ink-soft);
 }
 
-.leap {
+.skip {
   font-family: var(--ui);
   color: var(--wait);
   font-weight: 600;

@@ -16,14 +16,20 @@ const dialogs = useDialogs();
 const PARTS: [StyleSettings["parts"][number], string][] = [
   ["contents", "contents and jump row"],
   ["side", "contents at the side, in sight"],
-  ["back", "ways back"],
+  ["back", "back-to-top links"],
   ["parts", "links between parts"],
   ["buttons", "jump links like buttons"],
-  ["room", "room above a landing, for a bar at the top"],
+  ["room", "room above landings, for a bar"],
   ["below", "room below the last section"],
   ["mark", "a mark on the section just reached"],
-  ["smooth", "smooth scrolling, unless readers ask for less motion"],
+  ["smooth", "smooth scrolling, if readers allow it"],
   ["samples", "samples scroll in their box"],
+];
+const LENGTHS = [
+  { name: "bar" as const, words: "Bar at the top, rem", least: 0, most: 20, step: 0.5 },
+  { name: "side" as const, words: "Contents at the side, rem", least: 8, most: 40, step: 1 },
+  { name: "narrow" as const, words: "At the side from, rem", least: 20, most: 120, step: 1 },
+  { name: "below" as const, words: "Room below, % of window", least: 0, most: 100, step: 5 },
 ];
 const found = ref<StyleView | null>(null);
 const style = reactive<StyleSettings>({
@@ -85,7 +91,7 @@ function go(): void {
   dialogs.close();
 }
 
-function takeOut(): void {
+function remove(): void {
   void tray.propose({ operation: "no-style", page: page.path });
   dialogs.close();
 }
@@ -106,41 +112,32 @@ function takeOut(): void {
           A few rules in <strong>{{ found?.sheet ?? "a new style sheet, reading.css" }}</strong>, between two marks.
           Your own rules stay as they are.
         </p>
-        <label v-for="[part, words] in PARTS" :key="part" class="part"
-          ><input v-model="style.parts" type="checkbox" :value="part" />
-          <span>{{ words }}<span v-if="found?.used.includes(part)" class="soft small"> · used</span></span></label
-        >
+        <el-checkbox-group v-model="style.parts" class="parts">
+          <el-checkbox v-for="[part, words] in PARTS" :key="part" :value="part"
+            >{{ words }}<span v-if="found?.used.includes(part)" class="soft small"> · in use</span></el-checkbox
+          >
+        </el-checkbox-group>
         <div class="lengths">
-          <label
-            >Colour <input v-model="style.accent" type="color" aria-label="Colour of links, rules and marks"
-          /></label>
-          <label
-            >of the mark <input v-model="style.wash" type="color" aria-label="Colour behind the section just reached"
-          /></label>
-          <label class="long"
-            >The bar is
-            <input v-model.number="style.bar" class="field short" type="number" min="0" max="20" step="0.5" /> rem
-            high</label
-          >
-          <label class="long"
-            >The side is <input v-model.number="style.side" class="field short" type="number" min="8" max="40" /> rem
-            wide,</label
-          >
-          <label class="long"
-            >in windows from
-            <input v-model.number="style.narrow" class="field short" type="number" min="20" max="120" /> rem on</label
-          >
-          <label class="long"
-            >The room below is
-            <input v-model.number="style.below" class="field short" type="number" min="0" max="100" /> % of the
-            window</label
-          >
+          <span>Links and marks</span><el-color-picker v-model="style.accent" size="small" aria-label="Colour of links, rules and marks" />
+          <span>Section just reached</span><el-color-picker v-model="style.wash" size="small" aria-label="Colour behind the section just reached" />
+          <template v-for="length in LENGTHS" :key="length.name">
+            <span>{{ length.words }}</span>
+            <el-input-number
+              v-model="style[length.name]"
+              size="small"
+              controls-position="right"
+              :min="length.least"
+              :max="length.most"
+              :step="length.step"
+              :aria-label="length.words"
+            />
+          </template>
         </div>
       </div>
       <div class="look">
         <p class="row small">
           <span class="soft">{{ page.path }} at {{ wide }} pixels</span
-          ><label><input v-model="narrow" type="checkbox" /> narrow window</label>
+            ><el-checkbox v-model="narrow">Narrow window</el-checkbox>
         </p>
         <div class="window" :class="{ narrow }">
           <iframe
@@ -156,16 +153,15 @@ function takeOut(): void {
       </div>
     </div>
     <template #more
-      ><button v-if="found?.written" type="button" class="button quiet" @click="takeOut">Take it out</button
-      ><span class="fill"
-    /></template>
+      ><el-button text v-if="found?.written" @click="remove">Remove from the style sheet</el-button
+      ></template>
   </AskDialog>
 </template>
 
 <style scoped>
 .sides {
   display: grid;
-  grid-template-columns: 270px minmax(0, 1fr);
+  grid-template-columns: 290px minmax(0, 1fr);
   gap: 18px;
 }
 
@@ -175,37 +171,23 @@ function takeOut(): void {
   gap: 6px;
 }
 
-.part {
+.parts {
   display: flex;
-  gap: 6px;
-  align-items: baseline;
+  flex-direction: column;
+}
+
+.parts .el-checkbox {
+  height: 26px;
+  margin: 0;
 }
 
 .lengths {
   display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 6px 10px;
-  padding-top: 6px;
-  border-top: 1px solid var(--line);
-}
-
-.lengths label {
-  display: inline-flex;
-  gap: 5px;
+  grid-template-columns: 1fr auto;
+  gap: 4px 10px;
   align-items: center;
-}
-
-.lengths .long {
-  grid-column: 1 / -1;
-}
-
-input[type="color"] {
-  width: 34px;
-  height: 26px;
-  padding: 1px;
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
-  background: none;
+  padding-top: 8px;
+  border-top: 1px solid var(--line);
 }
 
 .look {
@@ -232,9 +214,5 @@ input[type="color"] {
 iframe {
   border: 0;
   transform-origin: 0 0;
-}
-
-.fill {
-  flex: 1;
 }
 </style>

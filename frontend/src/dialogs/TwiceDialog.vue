@@ -33,8 +33,8 @@ function apart(name: string): void {
     @close="dialogs.close()"
   >
     <p class="soft small">
-      A browser goes to the first element with an id, and to a named anchor only where no id fits. The others cannot
-      be reached.
+      A browser goes to the first element with this id, or else to the first anchor with this name. Links cannot reach
+      the others.
     </p>
     <ul>
       <li v-for="found in twice" :key="found.name">
@@ -53,7 +53,7 @@ function apart(name: string): void {
             {{ found.others.map((line) => `line ${line}`).join(", ") }}.
           </p>
         </div>
-        <button type="button" class="button" @click="apart(found.name)">Give the others new ones</button>
+        <el-button @click="apart(found.name)">Rename the others</el-button>
       </li>
     </ul>
   </el-dialog>

@@ -38,61 +38,40 @@ onBeforeUnmount(measures.widen());
 <template>
   <AskDialog
     title="Windows and limits"
-    does="Keep these"
+    does="Save"
     :able="rows.length > 0 && rows.every((row) => row.name.trim() !== '')"
     :width="680"
     :problem="problem"
     @go="go"
   >
     <p class="soft">
-      The page is measured in each of these windows of your readers, in CSS pixels. The text size is what readers set
-      in their browser, in percent.
+      Pages are measured in these windows, in CSS pixels. The text size is the one that readers set in their browser,
+      in percent.
     </p>
     <table>
       <thead>
         <tr>
           <th scope="col">Name</th>
-          <th scope="col">Wide</th>
-          <th scope="col">High</th>
+          <th scope="col">Width</th>
+          <th scope="col">Height</th>
           <th scope="col">Text</th>
           <th scope="col" class="number">This page</th>
-          <th scope="col" class="number">Low</th>
+          <th scope="col" class="number">Too low</th>
           <th scope="col" class="number">Covered</th>
           <th><span class="unseen">Remove</span></th>
         </tr>
       </thead>
       <tbody>
         <tr v-for="(row, index) in rows" :key="index">
-          <td><input v-model="row.name" class="field" maxlength="40" aria-label="Name" /></td>
+          <td><el-input v-model="row.name" size="small" maxlength="40" aria-label="Name" /></td>
           <td>
-            <input
-              v-model.number="row.window.width"
-              class="field short"
-              type="number"
-              min="200"
-              max="8000"
-              aria-label="Wide, in pixels"
-            />
+            <el-input-number v-model="row.window.width" size="small" controls-position="right" :min="200" :max="8000" :step="10" aria-label="Width, in pixels" />
           </td>
           <td>
-            <input
-              v-model.number="row.window.height"
-              class="field short"
-              type="number"
-              min="200"
-              max="8000"
-              aria-label="High, in pixels"
-            />
+            <el-input-number v-model="row.window.height" size="small" controls-position="right" :min="200" :max="8000" :step="10" aria-label="Height, in pixels" />
           </td>
           <td>
-            <input
-              v-model.number="row.window.text_size"
-              class="field short"
-              type="number"
-              min="50"
-              max="300"
-              aria-label="Text size, in percent"
-            />
+            <el-input-number v-model="row.window.text_size" size="small" controls-position="right" :min="50" :max="300" :step="10" aria-label="Text size, in percent" />
           </td>
           <td class="number">
             {{ summaryOf(row)?.state === "measured" ? `${summaryOf(row)?.windows.toFixed(1)} windows` : "" }}
@@ -100,38 +79,30 @@ onBeforeUnmount(measures.widen());
           <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.short : "" }}</td>
           <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.covered : "" }}</td>
           <td>
-            <button
-              type="button"
-              class="button quiet"
+            <el-button text
               :disabled="rows.length === 1"
               :aria-label="`Remove ${row.name}`"
               @click="rows.splice(index, 1)"
             >
               Remove
-            </button>
+            </el-button>
           </td>
         </tr>
       </tbody>
     </table>
-    <p><button type="button" class="button" :disabled="rows.length >= MOST" @click="add">Add a window</button></p>
+    <p><el-button :disabled="rows.length >= MOST" @click="add">Add a window</el-button></p>
     <div class="limits">
-      <label
-        >A section is long with more than
-        <input v-model.number="limits.most_words" class="field short" type="number" min="0" max="100000" />
-        words,</label
-      >
-      <label
-        >or higher than
-        <input v-model.number="limits.most_windows" class="field short" type="number" min="0" max="1000" step="0.1" />
-        windows;</label
-      >
-      <label
-        >short with fewer than
-        <input v-model.number="limits.least_words" class="field short" type="number" min="0" max="100000" />
-        words.</label
-      >
-      <p class="soft small">0 stands for no limit.</p>
+      <el-form-item label="Too long from, words">
+        <el-input-number v-model="limits.most_words" :min="0" :max="100000" :step="50" controls-position="right" />
+      </el-form-item>
+      <el-form-item label="Too long from, windows">
+        <el-input-number v-model="limits.most_windows" :min="0" :max="1000" :step="0.5" controls-position="right" />
+      </el-form-item>
+      <el-form-item label="Too short below, words">
+        <el-input-number v-model="limits.least_words" :min="0" :max="100000" :step="10" controls-position="right" />
+      </el-form-item>
     </div>
+    <p class="soft small">0 means no limit.</p>
   </AskDialog>
 </template>
 
@@ -159,22 +130,11 @@ td {
   white-space: nowrap;
 }
 
-td .field:not(.short) {
-  width: 100%;
-}
-
 .limits {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  align-items: center;
-  padding-top: 10px;
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  gap: 12px;
+  padding-top: 12px;
   border-top: 1px solid var(--line);
-}
-
-.limits label {
-  display: inline-flex;
-  gap: 6px;
-  align-items: center;
 }
 </style>

@@ -1,9 +1,12 @@
 <script setup lang="ts">
 /** Back-to-top links: after which sections, where they lead, what they say. */
-import { computed, reactive } from "vue";
+import { computed, reactive, ref } from "vue";
 import type { Operation, PageView } from "../api/client";
+import PickOne from "../components/PickOne.vue";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
+import { counted } from "../text/count";
+import ToolMenu, { type Tool } from "./ToolMenu.vue";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
@@ -12,6 +15,7 @@ const dialogs = useDialogs();
 const measures = useMeasures();
 
 const LEVELS = [1, 2, 3, 4, 5, 6];
+const asking = ref(false);
 const chosen = reactive({
   from: 2,
   to: 2,
@@ -31,8 +35,27 @@ const reached = computed(() =>
   ),
 );
 const without = computed(() => reached.value.filter((one) => !one.back_link).length);
+const levelChoices = LEVELS.map((value) => ({ value, words: String(value) }));
+const goals = computed(() => [
+  { value: "top" as const, words: "the top, as #top" },
+  { value: "mark" as const, words: "an identifier at the top" },
+  { value: "contents" as const, words: "the contents", off: !props.page.has_contents },
+]);
+const CORNERS = [
+  { value: "end" as const, words: "At the section's end" },
+  { value: "heading" as const, words: "Under the heading" },
+];
+const tools = computed<Tool[]>(() => [
+  {
+    words: "Remove the links made here",
+    does: () => emit("propose", { operation: "no-back-to-top", page: props.page.path }),
+    off: props.page.back_links <= props.page.back_links_by_hand,
+  },
+  { words: "Reading style of the site…", does: () => dialogs.show({ name: "style" }), apart: true },
+]);
 
 function put(): void {
+  asking.value = false;
   emit("propose", {
     operation: "back-to-top",
     page: props.page.path,
@@ -50,90 +73,63 @@ function put(): void {
 </script>
 
 <template>
-  <form class="returns-form" @submit.prevent="put">
+  <div class="stage-line">
     <p>
-      <strong>{{ reached.length }}</strong> {{ reached.length === 1 ? "section is" : "sections are" }} of these levels
-      and that long; {{ without ? `${without} without a way back` : "each has its way back" }}.
-      <span v-if="page.back_links_by_hand" class="soft"
-        >{{ page.back_links_by_hand }} made by hand {{ page.back_links_by_hand === 1 ? "counts" : "count" }} and
-        {{ page.back_links_by_hand === 1 ? "stays" : "stay" }} as
-        {{ page.back_links_by_hand === 1 ? "it is" : "they are" }}.</span
+      <template v-if="!reached.length">No section is of these levels and this length.</template>
+      <template v-else-if="without"
+        ><strong>{{ without }}</strong> of {{ counted(reached.length, "section") }} have no back-to-top link.</template
+      >
+      <template v-else>{{ reached.length === 1 ? "The section has" : "All sections have" }} a link back.</template>
+      <span v-if="page.back_links_by_hand" class="soft">
+        {{ counted(page.back_links_by_hand, "link") }} made by hand {{ chosen.alike ? "become alike" : "stay" }}.</span
       >
     </p>
-    <div class="tools">
-      <label
-        >Levels
-        <select v-model.number="chosen.from" class="field" aria-label="Highest level">
-          <option v-for="level in LEVELS" :key="level">{{ level }}</option>
-        </select>
-        to
-        <select v-model.number="chosen.to" class="field" aria-label="Lowest level">
-          <option v-for="level in LEVELS" :key="level" :disabled="level < chosen.from">{{ level }}</option>
-        </select></label
-      >
-      <label
-        >from
-        <input
-          v-model.number="chosen.windows"
-          class="field short"
-          type="number"
-          min="0"
-          max="50"
-          step="0.5"
-          aria-label="Least length in windows"
-        />
-        windows on</label
-      >
-      <label
-        >to
-        <select v-model="chosen.goal" class="field" aria-label="Where they lead">
-          <option value="top">#top</option>
-          <option value="mark">an identifier at the top</option>
-          <option value="contents" :disabled="!page.has_contents">the contents</option>
-        </select></label
-      >
-      <label
-        >at the
-        <select v-model="chosen.corner" class="field" aria-label="Where they stand">
-          <option value="end">section's end</option>
-          <option value="heading">heading</option>
-        </select></label
-      >
-      <label
-        >saying
-        <input
-          v-model="chosen.words"
-          class="field words"
-          maxlength="60"
-          :placeholder="chosen.goal === 'contents' ? 'Back to contents' : 'Back to top'"
-      /></label>
-      <label v-if="page.back_links_by_hand"><input v-model="chosen.alike" type="checkbox" /> make all alike</label>
-      <label><input v-model="chosen.everywhere" type="checkbox" /> on all pages</label>
-      <button class="button main" :disabled="unable">Add back-to-top links</button>
-      <button
-        v-if="page.back_links > page.back_links_by_hand"
-        type="button"
-        class="button"
-        :disabled="unable"
-        @click="emit('propose', { operation: 'no-back-to-top', page: page.path })"
-      >
-        Remove
-      </button>
-      <button type="button" class="button quiet" :disabled="unable" @click="dialogs.show({ name: 'style' })">
-        Reading style…
-      </button>
-    </div>
-  </form>
+    <el-button size="small" @click="asking = true">Options…</el-button>
+    <ToolMenu :tools="tools" :unable="unable" />
+    <el-button size="small" type="primary" :disabled="unable" @click="put">Add back-to-top links</el-button>
+
+    <el-drawer v-model="asking" title="Back-to-top links" size="360" append-to-body>
+      <el-form label-position="top" @submit.prevent="put">
+        <div class="pair">
+          <el-form-item label="From level">
+            <PickOne v-model="chosen.from" :choices="levelChoices" label="Highest level" size="default" />
+          </el-form-item>
+          <el-form-item label="to level">
+            <PickOne v-model="chosen.to" :choices="levelChoices" label="Lowest level" size="default" />
+          </el-form-item>
+        </div>
+        <el-form-item label="Only for sections of at least so many windows">
+          <el-input-number
+            v-model="chosen.windows"
+            :min="0"
+            :max="50"
+            :step="0.5"
+            aria-label="Least length in windows"
+          />
+        </el-form-item>
+        <el-form-item label="They lead to">
+          <PickOne v-model="chosen.goal" :choices="goals" label="Where they lead" size="default" />
+        </el-form-item>
+        <el-form-item label="They say">
+          <el-input
+            v-model="chosen.words"
+            maxlength="60"
+            :placeholder="chosen.goal === 'contents' ? 'Back to contents' : 'Back to top'"
+          />
+        </el-form-item>
+        <el-form-item label="Place">
+          <el-radio-group v-model="chosen.corner">
+            <el-radio v-for="corner in CORNERS" :key="corner.value" :value="corner.value">{{ corner.words }}</el-radio>
+          </el-radio-group>
+        </el-form-item>
+        <el-checkbox v-if="page.back_links_by_hand" v-model="chosen.alike"
+          >Make those made by hand like the others</el-checkbox
+        >
+        <el-checkbox v-model="chosen.everywhere">On all pages of the site</el-checkbox>
+        <div class="drawer-foot">
+          <el-button type="primary" native-type="submit" :disabled="unable">Show the edits</el-button>
+        </div>
+      </el-form>
+    </el-drawer>
+  </div>
 </template>
-
-<style scoped>
-.returns-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-
-.words {
-  width: 120px;
-}
-</style>

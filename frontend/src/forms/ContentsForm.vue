@@ -5,6 +5,8 @@ import type { Operation, PageView } from "../api/client";
 import { kindOf, useContents, type Kind } from "../composables/useContents";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
+import PickOne from "../components/PickOne.vue";
+import { counted } from "../text/count";
 import ToolMenu, { type Tool } from "./ToolMenu.vue";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
@@ -14,11 +16,17 @@ const dialogs = useDialogs();
 const contents = useContents();
 
 const LEVELS = [2, 3, 4, 5, 6];
-const KINDS: [Kind, string][] = [
-  ["bullets", "nested list"],
-  ["ordered", "numbered list"],
-  ["numbered", "list with 2.3"],
-  ["row", "one row"],
+const LEVEL_CHOICES = LEVELS.map((value) => ({ value, words: `to h${value}` }));
+const KINDS: { value: Kind; words: string }[] = [
+  { value: "bullets", words: "nested list" },
+  { value: "ordered", words: "numbered list" },
+  { value: "numbered", words: "list with 2.3" },
+  { value: "row", words: "one row" },
+];
+const SPOTS = [
+  { value: "lead" as const, words: "before the first section" },
+  { value: "top" as const, words: "at the top" },
+  { value: "side" as const, words: "at the side" },
 ];
 const chosen = reactive<{ to: number; kind: Kind; spot: "lead" | "top" | "side" }>({
   to: 3,
@@ -41,11 +49,11 @@ const faults = computed(() => {
     ["stale", "gone", "open"].includes(entry.state),
   ).length;
   const doubted = (block.value?.entries ?? []).filter((entry) => entry.state === "doubted").length;
-  const said = [];
-  if (wrong) said.push(`${wrong} out of date`);
-  if (block.value?.missing.length) said.push(`${block.value.missing.length} missing`);
-  if (doubted) said.push(`${doubted} shortened before the heading changed`);
-  return said.join(", ");
+  const found = [];
+  if (wrong) found.push(`${wrong} out of date`);
+  if (block.value?.missing.length) found.push(`${block.value.missing.length} missing`);
+  if (doubted) found.push(`${doubted} shortened before the heading changed`);
+  return found.join(", ");
 });
 
 watch(
@@ -58,6 +66,9 @@ watch(
   { immediate: true },
 );
 
+const blockChoices = computed(() =>
+  contents.blocks.value.map((one) => ({ value: one.index, words: `${where(one.home)}, line ${one.line}` })),
+);
 const where = (home: number | null) =>
   home === null ? "the whole page" : `“${props.page.sections[home]?.text ?? ""}”`;
 const section = computed(() => state.section);
@@ -79,7 +90,7 @@ const tools = computed<Tool[]>(() => [
         { words: "Move to the top", does: () => move("top") },
         { words: "Move to the side", does: () => move("side"), off: block.value.beside },
         {
-          words: "Words around entries…",
+          words: "Text around entries…",
           does: () => dialogs.show({ name: "entry-style" }),
           off: block.value.adopted,
         },
@@ -88,7 +99,7 @@ const tools = computed<Tool[]>(() => [
           does: () => dialogs.show({ name: "contents-place", block: block.value?.index ?? 0 }),
         },
         {
-          words: block.value.adopted ? "Make the list your own again" : "Remove these contents",
+          words: block.value.adopted ? "Stop keeping this list up to date" : "Remove these contents",
           does: () =>
             emit("propose", { operation: "no-contents", page: props.page.path, block: block.value?.index ?? 0 }),
           apart: true,
@@ -97,8 +108,8 @@ const tools = computed<Tool[]>(() => [
     : [{ words: "Put before a block…", does: () => dialogs.show({ name: "contents-place", block: "new" }) }]),
   {
     words: section.value
-      ? `List the parts of “${section.value.text.slice(0, 30)}” below it`
-      : "List a section's parts below it",
+      ? `List the subsections of “${section.value.text.slice(0, 30)}” in it`
+      : "List a section's subsections in it",
     does: () => contents.ask({ home: section.value?.index ?? 0 }),
     off: !parts.value,
     apart: true,
@@ -110,7 +121,7 @@ const tools = computed<Tool[]>(() => [
   { words: "Entries for many terms…", does: () => dialogs.show({ name: "entries" }), apart: true },
   { words: "Reading style of the site…", does: () => dialogs.show({ name: "style" }) },
   ...(block.value || handmade.value.length
-    ? [{ words: block.value ? "Other contents for the page" : "Make contents beside it", does: make }]
+    ? [{ words: block.value ? "Make another contents list" : "Make contents, keep this list too", does: make }]
     : []),
 ]);
 
@@ -121,89 +132,49 @@ function move(spot: "lead" | "top" | "side"): void {
 </script>
 
 <template>
-  <div class="contents-form">
-    <p v-if="contents.blocks.value.length > 1" class="tools">
-      <label
-        >Contents of
-        <select
-          :value="block?.index"
-          class="field"
-          aria-label="Contents that are worked on"
-          @change="state.block = Number(($event.target as HTMLSelectElement).value)"
-        >
-          <option v-for="one in contents.blocks.value" :key="one.index" :value="one.index">
-            {{ where(one.home) }}, line {{ one.line }}
-          </option>
-        </select></label
-      >
-    </p>
-    <p v-if="block && faults" class="out"><strong>Out of date:</strong> {{ faults }}.</p>
+  <form class="stage-line" @submit.prevent="block ? (changed ? change() : contents.refresh()) : make()">
+    <PickOne
+      v-if="contents.blocks.value.length > 1 && block"
+      :model-value="block.index"
+      :choices="blockChoices"
+      label="Contents that are worked on"
+      :width="170"
+      @update:model-value="state.block = $event"
+    />
+    <p v-if="block && faults" class="wait"><strong>Out of date:</strong> {{ faults }}.</p>
     <p v-else-if="block?.adopted">
-      Your own list on line {{ block.line }}: {{ block.entries.length }}
-      {{ block.entries.length === 1 ? "entry" : "entries" }}, up to date. It keeps its own sections, order and words.
+      Your own list on line {{ block.line }}: {{ counted(block.entries.length, "entry", "entries") }}, up to date.
     </p>
     <p v-else-if="block">
-      Contents on line {{ block.line }}: {{ block.entries.length }}
-      {{ block.entries.length === 1 ? "entry" : "entries" }}, all true to their sections.
-      <span class="soft">Enter gives an entry words of your own; Space leaves it out.</span>
+      Contents on line {{ block.line }}: {{ counted(block.entries.length, "entry", "entries") }}, up to date.
     </p>
     <p v-else-if="handmade.length">
       Your list on <strong>line {{ handmade[0]!.line }}</strong> lists
       {{ handmade[0]!.guesses.filter((one) => one.section !== null && one.sure).length }} of
-      {{ page.sections.length }} sections. Adopting it corrects dead links and adds what is missing; your entries stay
-      as they are.
+      {{ counted(page.sections.length, "section") }}.
     </p>
-    <p v-else>
-      A list of jump links to the sections: <strong>{{ listed }}</strong> {{ listed === 1 ? "entry" : "entries" }}.
-    </p>
-    <form class="tools" @submit.prevent="block ? (changed ? change() : contents.refresh()) : make()">
-      <button
-        v-if="!block && handmade.length"
-        type="button"
-        class="button main"
-        :disabled="unable"
-        @click="dialogs.show({ name: 'adopt', start: handmade[0]!.start })"
-      >
-        Review and adopt…
-      </button>
-      <template v-if="block || !handmade.length">
-        <label
-          >Levels to
-          <select v-model.number="chosen.to" class="field" aria-label="Deepest level listed">
-            <option v-for="level in LEVELS" :key="level">{{ level }}</option>
-          </select></label
-        >
-        <label v-if="!block?.adopted"
-          >as
-          <select v-model="chosen.kind" class="field" aria-label="Form of the contents">
-            <option v-for="[kind, words] in KINDS" :key="kind" :value="kind">{{ words }}</option>
-          </select></label
-        >
-        <label v-if="!block"
-          >at
-          <select v-model="chosen.spot" class="field" aria-label="Place of the contents">
-            <option value="lead">the lead's end</option>
-            <option value="top">the top</option>
-            <option value="side">the side</option>
-          </select></label
-        >
-        <button class="button main" :disabled="unable || (block ? !changed && !block.outdated : !listed)">
-          {{ !block ? "Make contents" : changed ? "Change" : "Bring up to date" }}
-        </button>
-      </template>
-      <ToolMenu :tools="tools" :unable="unable" />
-    </form>
-  </div>
+    <p v-else>No contents yet. {{ counted(listed, "section") }} would be listed.</p>
+    <template v-if="block || !handmade.length">
+      <PickOne v-model="chosen.to" :choices="LEVEL_CHOICES" label="Deepest level listed" :width="80" />
+      <PickOne v-if="!block?.adopted" v-model="chosen.kind" :choices="KINDS" label="Form of the contents" :width="126" />
+      <PickOne v-if="!block" v-model="chosen.spot" :choices="SPOTS" label="Place of the contents" :width="120" />
+    </template>
+    <ToolMenu :tools="tools" :unable="unable" />
+    <el-button
+      v-if="!block && handmade.length"
+      size="small"
+      type="primary"
+      :disabled="unable"
+      @click="dialogs.show({ name: 'adopt', start: handmade[0]!.start })"
+      >Review and adopt…</el-button
+    >
+    <el-button
+      v-else
+      size="small"
+      type="primary"
+      native-type="submit"
+      :disabled="unable || (block ? !changed && !block.outdated : !listed)"
+      >{{ !block ? "Make contents" : changed ? "Change" : "Bring up to date" }}</el-button
+    >
+  </form>
 </template>
-
-<style scoped>
-.contents-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-
-.out {
-  color: var(--wait);
-}
-</style>

@@ -2,6 +2,8 @@
 /** What can be asked for at the stage of headings. */
 import { computed, ref } from "vue";
 import type { Operation, PageView } from "../api/client";
+import PickOne from "../components/PickOne.vue";
+import { counted } from "../text/count";
 import ToolMenu, { type Tool } from "./ToolMenu.vue";
 import { useHeadings } from "../composables/useHeadings";
 import { useDialogs } from "../stores/dialogs";
@@ -11,7 +13,12 @@ const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ propose: [operation: Operation] }>();
 
 /** The scores above which look-alikes can be accepted together. */
-const SCORES = [40, 50, 60, 70, 80, 90];
+const SCORES = [40, 50, 60, 70, 80, 90].map((value) => ({ value, words: `at least ${value} % sure` }));
+const REPAIRS: Record<string, string> = {
+  gaps: "Close the gaps…",
+  "several-h1": "One main heading…",
+  "no-h1": "Add a main heading…",
+};
 
 const state = usePage();
 const dialogs = useDialogs();
@@ -26,14 +33,23 @@ const WITHIN = [2, 3, 4, 5, 6];
 const ask = (operation: Operation) => () => emit("propose", operation);
 
 const tools = computed<Tool[]>(() => [
-  { words: "Put in a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
+  ...(structure.value.raw_samples.length
+    ? [
+        {
+          words: `Escape ${counted(structure.value.raw_samples.length, "raw code sample")}`,
+          does: ask({ operation: "escape-samples", page: path.value }),
+        },
+      ]
+    : []),
+  { words: "Outline as read aloud…", does: () => dialogs.show({ name: "spoken-headings" }), always: true },
+  { words: "Insert a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
   { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
   { words: "Copy this page…", does: () => dialogs.show({ name: "copy-page" }) },
   { words: "Page title…", does: () => dialogs.show({ name: "title" }) },
-  { words: "Put in a sample of code…", does: () => dialogs.show({ name: "sample" }) },
+  { words: "Insert a code sample…", does: () => dialogs.show({ name: "sample" }) },
   {
-    words: "Put section elements around sections",
+    words: "Wrap sections in section elements",
     does: ask({ operation: "wrap", page: path.value, levels: WITHIN }),
     apart: true,
   },
@@ -43,23 +59,23 @@ const tools = computed<Tool[]>(() => [
     off: !structure.value.wrapped.length,
   },
   {
-    words: "Put rules before level 2 sections",
+    words: "Insert rules between h2 sections",
     does: ask({ operation: "separators", page: path.value, levels: [2] }),
   },
   {
-    words: "Remove rules before sections",
+    words: "Remove rules between sections",
     does: ask({ operation: "no-separators", page: path.value, levels: [1, ...WITHIN] }),
   },
-  { words: "Put comments behind far end tags", does: ask({ operation: "end-notes", page: path.value }) },
-  { words: "Remove those comments", does: ask({ operation: "no-end-notes", page: path.value }) },
+  { words: "Label end tags with comments", does: ask({ operation: "end-notes", page: path.value }) },
+  { words: "Remove the comments on end tags", does: ask({ operation: "no-end-notes", page: path.value }) },
   {
-    words: "What is content, what is furniture…",
+    words: "Correct what counts as content…",
     does: () => dialogs.show({ name: "regions" }),
     apart: true,
     always: true,
   },
   ...structure.value.refused.map((key): Tool => ({
-    words: `Offer “${key}” again`,
+    words: `Offer “${key}” as a heading again`,
     does: () => void headings.refuse(key, false),
     always: true,
   })),
@@ -67,94 +83,47 @@ const tools = computed<Tool[]>(() => [
 </script>
 
 <template>
-  <div class="headings-form">
-    <p class="line soft">
-      <span>{{ page.sections.length }} {{ page.sections.length === 1 ? "section" : "sections" }}.</span>
-      <span v-if="!state.marked.size && page.sections.length"
-        >Enter or a double click edits one, dragging moves it.</span
-      >
-      <template v-else-if="state.marked.size"
-        ><strong class="marks">{{ state.marked.size }} marked</strong>
-        <button type="button" class="button quiet" @click="state.unmark()">Unmark</button></template
-      >
-      <label class="follow" title="Whether subsections follow when a level changes"
-        ><input v-model="state.wholeSections" type="checkbox" /> subsections follow</label
-      >
+  <div class="stage-line">
+    <p v-if="state.marked.size">
+      <strong>{{ state.marked.size }} marked.</strong>
+      <el-button size="small" text @click="state.unmark()">Unmark</el-button>
     </p>
-    <div class="tools">
-      <template v-if="structure.lookalikes.length">
-        <button type="button" class="button main" :disabled="unable || !sure.length" @click="headings.accept(sure)">
-          Make {{ sure.length }} {{ sure.length === 1 ? "heading" : "headings" }}
-        </button>
-        <label
-          >at least
-          <select v-model.number="least" class="field" aria-label="Least score of a look-alike">
-            <option v-for="score in SCORES" :key="score" :value="score">{{ score }} % sure</option>
-          </select></label
-        >
-      </template>
-      <button
-        v-for="repair in structure.repairs"
-        :key="repair.code"
-        type="button"
-        class="button"
-        :disabled="unable"
-        :title="repair.title"
-        @click="dialogs.show({ name: 'repair', code: repair.code })"
-      >
-        {{
-          { gaps: "Close the gaps…", "several-h1": "One first heading…", "no-h1": "A first heading…" }[repair.code]
-        }}
-      </button>
-      <button
-        v-if="structure.raw_samples.length"
-        type="button"
-        class="button"
-        :disabled="unable"
-        :title="`A sample on line ${structure.raw_samples.join(', ')} holds markup that was left as markup`"
-        @click="emit('propose', { operation: 'escape-samples', page: path })"
-      >
-        Escape {{ structure.raw_samples.length }} raw {{ structure.raw_samples.length === 1 ? "sample" : "samples" }}
-      </button>
-      <button type="button" class="button" @click="dialogs.show({ name: 'spoken-headings' })">
-        Outline as read aloud…
-      </button>
-      <ToolMenu :tools="tools" :unable="unable" />
-    </div>
+    <p v-else-if="structure.lookalikes.length">
+      <strong>{{ counted(structure.lookalikes.length, "line") }}</strong>
+      {{ structure.lookalikes.length === 1 ? "looks" : "look" }} like
+      {{ structure.lookalikes.length === 1 ? "a heading" : "headings" }}.
+    </p>
+    <p v-else>{{ counted(page.sections.length, "section") }}.</p>
+    <el-checkbox
+      v-model="state.wholeSections"
+      size="small"
+      title="When a heading's level changes, its subsections change with it"
+      >Move subsections along</el-checkbox
+    >
+    <PickOne
+      v-if="structure.lookalikes.length"
+      v-model="least"
+      :choices="SCORES"
+      label="Least score of a look-alike"
+      :width="138"
+    />
+    <el-button
+      v-for="repair in structure.repairs"
+      :key="repair.code"
+      size="small"
+      :disabled="unable"
+      :title="repair.title"
+      @click="dialogs.show({ name: 'repair', code: repair.code })"
+      >{{ REPAIRS[repair.code] }}</el-button
+    >
+    <ToolMenu :tools="tools" :unable="unable" />
+    <el-button
+      v-if="structure.lookalikes.length"
+      size="small"
+      type="primary"
+      :disabled="unable || !sure.length"
+      @click="headings.accept(sure)"
+      >Make {{ counted(sure.length, "heading") }}</el-button
+    >
   </div>
 </template>
-
-<style scoped>
-.headings-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-
-.line {
-  display: flex;
-  gap: 8px;
-  align-items: center;
-}
-
-.line .button {
-  min-height: 22px;
-  padding: 0 6px;
-}
-
-.follow {
-  flex: none;
-  margin-left: auto;
-  white-space: nowrap;
-}
-
-.marks {
-  color: var(--plate);
-}
-
-label {
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-}
-</style>

@@ -2,6 +2,8 @@
 /** What can be asked for at the stage of identifiers. */
 import { computed, reactive } from "vue";
 import type { Operation, PageView } from "../api/client";
+import PickOne from "../components/PickOne.vue";
+import { counted } from "../text/count";
 import ToolMenu, { type Tool } from "./ToolMenu.vue";
 import { useDialogs } from "../stores/dialogs";
 
@@ -14,70 +16,50 @@ const range = computed(() => props.levels.filter((level) => level <= chosen.to))
 const nameless = computed(
   () => props.page.sections.filter((found) => !found.identifier && range.value.includes(found.level)).length,
 );
+const levelChoices = computed(() => props.levels.map((value) => ({ value, words: `h2 to h${value}` })));
 const structure = computed(() => props.page.structure);
 
 const tools = computed<Tool[]>(() => [
-  { words: "Point to any place on the page…", does: () => emit("point") },
-  { words: "Mark the very top…", does: () => dialogs.show({ name: "place", places: [], start: "top" }) },
-  { words: "Mark the very bottom…", does: () => dialogs.show({ name: "place", places: [], start: "bottom" }) },
+  { words: "Identifier for any place on the page…", does: () => emit("point") },
+  { words: "Identifier for the top of the content…", does: () => dialogs.show({ name: "place", places: [], start: "top" }) },
+  { words: "Identifier for the end of the content…", does: () => dialogs.show({ name: "place", places: [], start: "bottom" }) },
   {
-    words: "Modernise old anchors, leave the empty ones",
+    words: "Modernise old anchors, keep empty ones",
     does: () => emit("propose", { operation: "anchors", page: props.page.path, keep: true }),
     off: !structure.value.anchors,
   },
-  { words: "How identifiers are made…", does: () => dialogs.show({ name: "rules" }), apart: true, always: true },
+  { words: "Naming rules…", does: () => dialogs.show({ name: "rules" }), apart: true, always: true },
 ]);
 </script>
 
 <template>
   <form
-    class="identifiers-form"
+    class="stage-line"
     @submit.prevent="emit('propose', { operation: 'identify', page: page.path, levels: range })"
   >
     <p v-if="nameless">
-      <strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier; what each
-      would get is shown dashed.
+      <strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier.
     </p>
-    <p v-else>
-      {{ page.sections.length ? "Every section of these levels has its identifier." : "There are no sections yet." }}
-    </p>
-    <div class="tools">
-      <label
-        >Levels 2 to
-        <select v-model.number="chosen.to" class="field">
-          <option v-for="level in levels" :key="level">{{ level }}</option>
-        </select></label
-      >
-      <button class="button main" :disabled="unable || !nameless">Give identifiers</button>
-      <button
-        v-if="structure.anchors"
-        type="button"
-        class="button"
-        :disabled="unable"
-        title="The names of old anchors become the id of the heading they mark; the words stay, so links do"
-        @click="emit('propose', { operation: 'anchors', page: page.path, keep: false })"
-      >
-        Modernise {{ structure.anchors }} old {{ structure.anchors === 1 ? "anchor" : "anchors" }}
-      </button>
-      <button
-        v-if="structure.twice.length"
-        type="button"
-        class="button"
-        :disabled="unable"
-        @click="dialogs.show({ name: 'twice' })"
-      >
-        {{ structure.twice.length }} used twice…
-      </button>
-      <ToolMenu :tools="tools" :unable="unable" />
-    </div>
+    <p v-else>{{ page.sections.length ? "Every section of these levels has an identifier." : "No sections yet." }}</p>
+    <PickOne v-model="chosen.to" :choices="levelChoices" label="Levels that get identifiers" :width="104" />
+    <el-button
+      v-if="structure.twice.length"
+      size="small"
+      :disabled="unable"
+      @click="dialogs.show({ name: 'twice' })"
+      >{{ structure.twice.length }} used twice…</el-button
+    >
+    <el-button
+      v-if="structure.anchors"
+      size="small"
+      :disabled="unable"
+      title="The names of old anchors become identifiers of the headings that they mark; no link breaks"
+      @click="emit('propose', { operation: 'anchors', page: page.path, keep: false })"
+      >Modernise {{ counted(structure.anchors, "old anchor") }}</el-button
+    >
+    <ToolMenu :tools="tools" :unable="unable" />
+    <el-button size="small" type="primary" native-type="submit" :disabled="unable || !nameless"
+      >Give identifiers</el-button
+    >
   </form>
 </template>
-
-<style scoped>
-form.identifiers-form {
-  display: flex;
-  flex-direction: column;
-  align-items: stretch;
-  gap: 6px;
-}
-</style>

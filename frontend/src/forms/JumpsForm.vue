@@ -2,10 +2,12 @@
 /** Jump links: made, given another target, offered where words resemble a title; who points where. */
 import { computed, onBeforeUnmount } from "vue";
 import type { PageView } from "../api/client";
+import PickOne from "../components/PickOne.vue";
 import { ownLinks } from "../ledger/rows";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { counted } from "../text/count";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ link: [] }>();
@@ -13,6 +15,11 @@ const state = usePage();
 const dialogs = useDialogs();
 const measures = useMeasures();
 
+const SHOWN = [
+  { value: "all" as const, words: "all links" },
+  { value: "offers" as const, words: "suggestions" },
+  { value: "broken" as const, words: "broken links" },
+];
 const own = computed(() => ownLinks(props.page));
 const broken = computed(() => own.value.filter((link) => link.resolves === false).length);
 const alone = computed(() => props.page.sections.filter((section) => section.level > 1 && !section.links_in).length);
@@ -21,53 +28,29 @@ onBeforeUnmount(measures.widen());
 </script>
 
 <template>
-  <div class="jumps-form">
+  <div class="stage-line">
     <p>
-      <strong>{{ own.length }}</strong> {{ own.length === 1 ? "link" : "links" }} in the text<template v-if="broken"
-        >, <span class="wrong">{{ broken }} {{ broken === 1 ? "leads" : "lead" }} nowhere</span></template
-      >; {{ page.navigation.offers.length }} {{ page.navigation.offers.length === 1 ? "place" : "places" }} where
-      words may want one.
-      <span class="soft">{{ alone }} {{ alone === 1 ? "section has" : "sections have" }} no link to them.</span>
+      <strong>{{ counted(own.length, "link") }}</strong> in the text<template v-if="broken"
+        >, <span class="wrong">{{ broken }} broken</span></template
+      ><template v-if="page.navigation.offers.length"
+        >, {{ counted(page.navigation.offers.length, "suggestion") }}</template
+      >. <span v-if="alone" class="soft">Nothing links to {{ counted(alone, "section") }}.</span>
     </p>
-    <div class="tools">
-      <button
-        type="button"
-        class="button main"
-        :disabled="unable"
-        :aria-pressed="dialogs.linking"
-        title="Choose words in the source or on the page first (l)"
-        @click="emit('link')"
-      >
-        {{ dialogs.linking ? "Choose the words…" : "Link words…" }}
-      </button>
-      <button
-        type="button"
-        class="button"
-        :disabled="!state.section"
-        @click="dialogs.show({ name: 'pointers', section: state.selected })"
-      >
-        Who points here
-      </button>
-      <label
-        >Show
-        <select v-model="state.linksShown" class="field" aria-label="Links shown">
-          <option value="all">all links</option>
-          <option value="offers">what may want a link</option>
-          <option value="broken">what leads nowhere</option>
-        </select></label
-      >
-    </div>
+    <PickOne v-model="state.linksShown" :choices="SHOWN" label="Links shown" :width="116" />
+    <el-button
+      size="small"
+      :disabled="!state.section"
+      @click="dialogs.show({ name: 'pointers', section: state.selected })"
+      >Links to this section</el-button
+    >
+    <el-button
+      size="small"
+      type="primary"
+      :disabled="unable"
+      :aria-pressed="dialogs.linking"
+      title="Choose words in the source or on the page (l)"
+      @click="emit('link')"
+      >{{ dialogs.linking ? "Choose the words…" : "Link words…" }}</el-button
+    >
   </div>
 </template>
-
-<style scoped>
-.jumps-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-
-.wrong {
-  color: var(--wrong);
-}
-</style>

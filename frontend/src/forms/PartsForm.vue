@@ -12,7 +12,7 @@ const choices = useChoices();
 const dialogs = useDialogs();
 const measures = useMeasures();
 const into = ref(4);
-const said = ref("");
+const problem = ref("");
 
 const beyond = computed(() => {
   const found = measures.view?.stretches ?? [];
@@ -24,76 +24,48 @@ const extreme = (index: number | null | undefined) =>
   index === null || index === undefined ? "" : (props.page.sections[index]?.text ?? "");
 
 async function suggest(): Promise<void> {
-  said.value = "";
+  problem.value = "";
   try {
     emit("cuts", await choices.cuts(into.value));
   } catch (error) {
-    said.value = detailOf(error);
+    problem.value = detailOf(error);
   }
 }
 </script>
 
 <template>
-  <div class="parts-form">
-    <p v-if="measures.view && extreme(measures.view.longest)" class="small">
-      Longest: <strong>{{ extreme(measures.view.longest) }}</strong>,
-      {{ measures.stretches.get(measures.view.longest ?? -1)?.windows.toFixed(1) }} windows; shortest:
-      <strong>{{ extreme(measures.view.shortest) }}</strong>,
-      {{ measures.stretches.get(measures.view.shortest ?? -1)?.windows.toFixed(1) }}.
-      <span v-if="beyond" class="wait">By your limits {{ beyond }}.</span>
-      <button type="button" class="button quiet limits" @click="dialogs.show({ name: 'windows' })">Limits…</button>
-    </p>
-    <p v-if="page.in_parts">This page is one of several parts already. Undo that change to cut it another way.</p>
-    <form v-else @submit.prevent="emit('propose', { operation: 'parts', page: page.path, sections: [...cuts] })">
-      <label
-        >Best cuts for <input v-model.number="into" class="field short" type="number" min="2" max="50" /> parts</label
-      >
-      <button type="button" class="button" :disabled="unable" @click="suggest">Propose</button>
-      <p class="soft">or tick in the ledger where a part begins.</p>
-      <button class="button main" :disabled="unable || !cuts.size">
-        Cut into {{ cuts.size + 1 }} {{ cuts.size ? "parts" : "part" }}
-      </button>
-      <button v-if="cuts.size" type="button" class="button quiet" @click="emit('cuts', [])">Clear</button>
+  <div>
+    <form
+      class="stage-line"
+      @submit.prevent="emit('propose', { operation: 'parts', page: page.path, sections: [...cuts] })"
+    >
+      <p v-if="page.in_parts">This page is one of several parts. Undo that change to cut it differently.</p>
+      <p v-else-if="cuts.size">
+        <strong>{{ cuts.size + 1 }} parts.</strong> Tick in the ledger where a part begins.
+      </p>
+      <p v-else-if="measures.view && extreme(measures.view.longest)" class="clipped">
+        Longest: <strong>{{ extreme(measures.view.longest) }}</strong>,
+        {{ measures.stretches.get(measures.view.longest ?? -1)?.windows.toFixed(1) }} windows.
+        <span v-if="beyond" class="wait">{{ beyond }}.</span>
+      </p>
+      <p v-else>Tick in the ledger where a part begins.</p>
+      <template v-if="!page.in_parts">
+        <el-input-number
+          v-model="into"
+          size="small"
+          :min="2"
+          :max="50"
+          controls-position="right"
+          aria-label="Number of parts"
+        />
+        <el-button size="small" :disabled="unable" @click="suggest">Propose cuts</el-button>
+        <el-button v-if="cuts.size" size="small" @click="emit('cuts', [])">Clear</el-button>
+        <el-button size="small" @click="dialogs.show({ name: 'windows' })">Limits…</el-button>
+        <el-button size="small" type="primary" native-type="submit" :disabled="unable || !cuts.size"
+          >Cut into {{ cuts.size ? `${cuts.size + 1} parts` : "parts" }}</el-button
+        >
+      </template>
     </form>
-    <p v-if="said" role="alert" class="wrong small">{{ said }}</p>
+    <p v-if="problem" role="alert" class="wrong small">{{ problem }}</p>
   </div>
 </template>
-
-<style scoped>
-.parts-form {
-  display: flex;
-  flex-direction: column;
-  gap: 6px;
-}
-
-form {
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px 10px;
-}
-
-form p {
-  flex: 1 1 200px;
-}
-
-label {
-  display: inline-flex;
-  align-items: center;
-  gap: 6px;
-}
-
-.limits {
-  min-height: 22px;
-  padding: 0 6px;
-}
-
-.wait {
-  color: var(--wait);
-  font-weight: 600;
-}
-
-.wrong {
-  color: var(--wrong);
-}
-</style>

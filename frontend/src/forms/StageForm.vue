@@ -3,6 +3,7 @@
 import { computed } from "vue";
 import type { Operation, PageView } from "../api/client";
 import WalkForm from "./WalkForm.vue";
+import { counted } from "../text/count";
 import type { Stage } from "../stores/page";
 import ContentsForm from "./ContentsForm.vue";
 import HeadingsForm from "./HeadingsForm.vue";
@@ -56,24 +57,46 @@ function ask(operation: Operation): void {
       @cuts="emit('cuts', $event)"
     />
 
-    <p v-else>
-      {{
-        findings
-          ? `${findings} things on this page do not hold. Choose one to go there.`
-          : "Nothing on this page that we know to look for fails to hold."
-      }}
-    </p>
+    <div v-else class="stage-line">
+      <p>{{ findings ? `${counted(findings, "finding")}. Choose one to go there.` : "No findings." }}</p>
+    </div>
   </div>
 </template>
 
-<style scoped>
+<style>
 .stage-form {
-  padding: 8px 12px;
+  padding: 7px 12px;
   border-bottom: 1px solid var(--line);
+  flex: none;
 }
 
-.locked {
+/* what the stage says, then its controls, the main one at the right */
+.stage-line {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px 8px;
+}
+
+.stage-line > p {
+  flex: 1 1 180px;
+  min-width: 0;
+}
+
+.stage-form .locked {
   color: var(--wrong);
   padding-bottom: 4px;
+}
+
+.pair {
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 12px;
+}
+
+.drawer-foot {
+  display: flex;
+  justify-content: flex-end;
+  padding-top: 16px;
 }
 </style>

@@ -46,28 +46,26 @@ const state = computed(() => contents.stateOf(index.value));
         {{ entry.words || "(no words)" }}
       </button>
       <span v-if="STATE_WORDS[state]" class="small state">{{ STATE_WORDS[state] }}</span>
-      <button
+      <el-button size="small"
         v-if="state === 'doubted'"
-        type="button"
-        tabindex="-1"
-        class="button keep"
+       
+        tabindex="-1" class="keep"
         :disabled="locked"
         title="The words are right, though the heading changed"
         @click.stop="contents.keep(index)"
       >
         Keep
-      </button>
-      <button
+      </el-button>
+      <el-button size="small"
         v-if="state === 'shortened' || state === 'doubted'"
-        type="button"
-        tabindex="-1"
-        class="button keep"
+       
+        tabindex="-1" class="keep"
         :disabled="locked"
         title="Say what the heading says"
         @click.stop="contents.setWords(index, '')"
       >
         As heading
-      </button>
+      </el-button>
     </span>
   </td>
 </template>

@@ -18,15 +18,13 @@ const emit = defineEmits<{ take: [name: string] }>();
         judgement.verdict === "good" ? "Free and fine." : judgement.message
       }}
     </p>
-    <button
+    <el-button text size="small"
       v-if="judgement.suggestion"
-      type="button"
-      class="button quiet"
       @mousedown.prevent="emit('take', judgement.suggestion)"
       @click="emit('take', judgement.suggestion)"
     >
       Take <span class="plate">{{ judgement.suggestion }}</span>
-    </button>
+    </el-button>
   </div>
 </template>
 

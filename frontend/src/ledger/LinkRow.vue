@@ -43,9 +43,9 @@ const change = () => void jumps.retarget(props.link);
           v-if="landing && landing.verdict !== 'nowhere' && landing.verdict !== 'unmeasured'"
           :landing="landing"
         />
-        <button type="button" class="button quiet" tabindex="-1" :disabled="locked" @click="change">
+        <el-button text size="small" tabindex="-1" :disabled="locked" @click="change">
           Lead elsewhere…
-        </button>
+        </el-button>
       </div>
     </td>
   </tr>

@@ -55,18 +55,16 @@ function press(event: KeyboardEvent): void {
             {{ found.reasons.join(", ") }}
           </p>
         </div>
-        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="headings.accept([found])">
+        <el-button size="small" tabindex="-1" :disabled="locked" @click="headings.accept([found])">
           Make heading
-        </button>
-        <button
-          type="button"
-          class="button quiet"
+        </el-button>
+        <el-button text size="small"
           tabindex="-1"
           :disabled="locked"
           @click="headings.refuse(found.text)"
         >
           Not a heading
-        </button>
+        </el-button>
       </div>
     </td>
   </tr>

@@ -22,7 +22,7 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
           <strong>{{ found.reason }}</strong>, line {{ found.line }}
           <span class="soft">before “{{ found.text }}”</span>
         </p>
-        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="put">Put a heading…</button>
+        <el-button size="small" tabindex="-1" :disabled="locked" @click="put">Put a heading…</el-button>
       </div>
     </td>
   </tr>

@@ -32,7 +32,7 @@ const take = () => jumps.take(props.offer);
           “{{ offer.words }}” {{ says }}
           <span class="soft">{{ offer.sure ? "→" : "→ perhaps" }} {{ offer.title }}, line {{ offer.line }}</span>
         </p>
-        <button type="button" class="button" tabindex="-1" :disabled="locked" @click="take">{{ does }}</button>
+        <el-button size="small" tabindex="-1" :disabled="locked" @click="take">{{ does }}</el-button>
       </div>
     </td>
   </tr>

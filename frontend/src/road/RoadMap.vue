@@ -147,16 +147,14 @@ defineExpose({ turnZoom });
 <template>
   <div class="holder">
     <div class="head small">
-      <button
-        type="button"
-        class="button quiet"
+      <el-button text size="small"
         :aria-pressed="zoomed !== null"
         :disabled="zoomed === null && selected < 0"
         title="Draw the selected section alone (z)"
         @click="turnZoom"
       >
         {{ zoomed === null ? "Zoom in" : "Whole page" }}
-      </button>
+      </el-button>
       <span class="soft clipped">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
     </div>
     <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">

@@ -39,7 +39,7 @@ export const useChoices = defineStore("choices", () => {
     data(api.GET("/api/sites/{site_id}/places", { params: { path: site(), query: { path: page.path, ...at } } }));
 
   const blocks = (): Promise<BlockView[]> => data(api.GET("/api/sites/{site_id}/blocks", { params: here() }));
-  const heard = (): Promise<SpokenHeading[]> =>
+  const spokenHeadings = (): Promise<SpokenHeading[]> =>
     data(api.GET("/api/sites/{site_id}/spoken-headings", { params: here() }));
   const regions = (): Promise<RegionsView> => data(api.GET("/api/sites/{site_id}/regions", { params: here() }));
   const settings = (): Promise<SiteSettings> =>
@@ -138,7 +138,7 @@ export const useChoices = defineStore("choices", () => {
     judge,
     placesAt,
     blocks,
-    heard,
+    spokenHeadings,
     regions,
     settings,
     cuts,

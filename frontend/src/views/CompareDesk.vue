@@ -183,9 +183,9 @@ const counts = computed(() => {
         side="Left"
         :pages="pages"
       />
-      <button type="button" class="button" title="Left and right change places" @click="swap">
+      <el-button title="Left and right change places" @click="swap">
         ⇄<span class="unseen">Swap left and right</span>
-      </button>
+      </el-button>
       <SidePicker
         v-model:path="pathRight"
         v-model:revision="revisionRight"
@@ -203,9 +203,8 @@ const counts = computed(() => {
     </p>
     <div class="looks">
       <TabRow v-model="look" :tabs="LOOKS" label="How they are compared" panel="look" />
-      <label v-if="look === 'outline'" class="small"
-        ><input v-model="all" type="checkbox" /> also what is the same</label
-      >
+      <el-checkbox v-if="look === 'outline'" class="small"
+         v-model="all">also what is the same</el-checkbox>
       <template v-if="look === 'rendered'">
         <select v-model.number="windowAt" class="field" aria-label="Window">
           <option v-for="(named, at) in windows" :key="at" :value="at">
@@ -219,7 +218,7 @@ const counts = computed(() => {
     </div>
     <main id="look" role="tabpanel" :aria-labelledby="`look-${look}`" class="panel" tabindex="-1">
       <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"
-        ><button type="button" class="button" @click="load()">Try again</button></StateNote
+        ><el-button @click="load()">Try again</el-button></StateNote
       >
       <StateNote v-else-if="!compared" kind="loading" title="Comparing…" />
       <OutlinePairs v-else-if="look === 'outline'" :pairs="compared.pairs" :all="all" @choose="choose" />

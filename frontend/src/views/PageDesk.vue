@@ -212,8 +212,8 @@ onBeforeUnmount(() => {
       title="This page cannot be shown"
       :text="page.problem"
     >
-      <RouterLink class="button" :to="{ name: 'site', params: { siteId } }">To the site's desk</RouterLink>
-      <button type="button" class="button" @click="page.reload()">Try again</button>
+      <LinkButton :to="{ name: 'site', params: { siteId } }">To the site's desk</RouterLink>
+      <el-button @click="page.reload()">Try again</el-button>
     </StateNote>
     <StateNote
       v-else-if="!page.view"
@@ -286,17 +286,15 @@ onBeforeUnmount(() => {
               title="No headings yet"
               text="This page has no real headings, so there are no sections to point to. Make its titles h2 or h3 elements in the source, and they appear here as you type."
             >
-              <button
+              <el-button type="primary"
                 v-if="page.view.structure.lookalikes.length"
-                type="button"
-                class="button main"
                 @click="page.stage = 'headings'"
               >
                 See the {{ page.view.structure.lookalikes.length }} that look like headings
-              </button>
-              <button type="button" class="button" @click="showBench('source').then(() => source?.focus())">
+              </el-button>
+              <el-button @click="showBench('source').then(() => source?.focus())">
                 Open the source
-              </button>
+              </el-button>
             </StateNote>
           </div>
         </div>

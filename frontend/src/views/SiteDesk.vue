@@ -100,22 +100,22 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       >
       <RouterLink
         v-if="readable[1]"
-        class="button quiet"
+        text
         :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }"
         >Compare pages</RouterLink
       >
-      <button type="button" class="button quiet" :disabled="!site.view" @click="edit">
+      <el-button text :disabled="!site.view" @click="edit">
         <SignIcon name="pencil" /> Name and address
-      </button>
-      <button type="button" class="button quiet" :disabled="!site.view" @click="bringing = true">
+      </el-button>
+      <el-button text :disabled="!site.view" @click="bringing = true">
         <SignIcon name="bring" /> Bring in files
-      </button>
+      </el-button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
     </AppBar>
 
     <StateNote v-if="site.status === 'failed'" kind="failed" title="This site cannot be shown" :text="site.problem">
-      <RouterLink class="button" to="/">All sites</RouterLink>
-      <button type="button" class="button" @click="site.load(siteId)">Try again</button>
+      <LinkButton to="/">All sites</RouterLink>
+      <el-button @click="site.load(siteId)">Try again</el-button>
     </StateNote>
     <StateNote
       v-else-if="!site.view"
@@ -137,7 +137,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       title="No pages here"
       text="None of the files that were brought in is an HTML page."
     >
-      <RouterLink class="button" to="/">Bring in another folder</RouterLink>
+      <LinkButton to="/">Bring in another folder</RouterLink>
     </StateNote>
 
     <main v-else>
@@ -225,7 +225,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
             </li>
           </ul>
         </details>
-        <button type="button" class="button quiet remove" @click="remove">Take this site away…</button>
+        <el-button text class="remove" @click="remove">Take this site away…</el-button>
       </section>
 
       <section class="wrong-list" aria-labelledby="wrong-title">
@@ -240,14 +240,12 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
           @go="go"
         />
         <p v-else class="soft none">Nothing that we know to look for.</p>
-        <button
-          v-if="site.findings.length > shownFindings"
-          type="button"
-          class="button more"
+        <el-button
+          v-if="site.findings.length > shownFindings" class="more"
           @click="shownFindings += 200"
         >
           Show more
-        </button>
+        </el-button>
       </section>
     </main>
 
@@ -266,7 +264,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
           With it, full addresses of sections can be copied, and links that spell it out count as the site's own.
         </p>
         <p v-if="problem" role="alert" class="wrong">{{ problem }}</p>
-        <button class="button main">Keep</button>
+        <el-button native-type="submit" type="primary">Keep</el-button>
       </form>
     </el-dialog>
   </div>

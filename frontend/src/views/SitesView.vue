@@ -46,7 +46,7 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
       <section aria-labelledby="sites-title" class="sites">
         <h2 id="sites-title">Sites</h2>
         <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"
-          ><button type="button" class="button" @click="load">Try again</button></StateNote
+          ><el-button @click="load">Try again</el-button></StateNote
         >
         <StateNote v-else-if="sites === null" kind="loading" title="Looking for your sites…" />
         <p v-else-if="!sites.length" class="soft">None yet. The first one you bring in stands here.</p>

@@ -115,16 +115,15 @@ defineExpose({ focus });
           <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{
             ending(landing)
           }}</span>
-          <button
+          <el-button text size="small"
             v-else-if="landing.trouble || landing.settled"
-            type="button"
+           
             tabindex="-1"
-            class="button quiet"
             :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'"
             @click.stop="measures.settle(landing.to_page, landing.fragment, !landing.settled)"
           >
             {{ landing.settled ? "Ask again" : "Leave it" }}
-          </button>
+          </el-button>
         </td>
       </tr>
       <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">

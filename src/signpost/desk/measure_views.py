@@ -8,6 +8,7 @@ from enum import StrEnum
 from signpost.core.landings.geometry import Window
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
+from signpost.desk.stages import StageView
 from signpost.desk.views import FindingView
 
 
@@ -103,3 +104,4 @@ class MeasureView:
     reach: float | None  # targets further down do not come up to where jumps land; None where all do
     bars: tuple[BarView, ...]
     findings: tuple[FindingView, ...]  # landings of its own links on it that are not good
+    stages: tuple[StageView, ...]  # where jumps land, and parts

@@ -22,6 +22,7 @@ from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Resolved
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
+from signpost.desk.measured_stages import view_measured_stages
 from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
@@ -111,7 +112,9 @@ class Measures:
         measured = self.measured(path)
         extent = page_extent(page, measured, self.window)
         view_height, height = extent.view_height, extent.height
-        own = self.landings(path)
+        own, incoming = self.landings(path), self._incoming(path)
+        stretches = self._view_stretches(page, extent)
+        length = windows(height, view_height)
         longest, shortest = find_extremes(read_outline(page), extent.stretches) or (None, None)
         return MeasureView(
             path=path,
@@ -120,14 +123,14 @@ class Measures:
             digest=self.digest(path),
             view_height=view_height,
             height=height,
-            windows=windows(height, view_height),
+            windows=length,
             words=page.words,
             minutes=minutes(page.words),
-            stretches=self._view_stretches(page, extent),
+            stretches=stretches,
             longest=longest,
             shortest=shortest,
             landings=own,
-            incoming=self._incoming(path),
+            incoming=incoming,
             points=tuple(PointView(*point) for point in measured.points) if measured else (),
             reach=extent.reach,
             bars=tuple(
@@ -135,6 +138,7 @@ class Measures:
                 for bar in (measured.geometry.bars if measured else ())
             ),
             findings=self._findings(page, own),
+            stages=view_measured_stages([*own, *incoming], stretches, length),
         )
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:

@@ -7,15 +7,14 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import is_page_path
-from signpost.core.page import read_edited
 from signpost.core.parts.cuts import best_cuts, cuts_at_level
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.site.site import Site
-from signpost.core.text.edits import edits_for_typed_text, shown_text
+from signpost.core.text.edits import shown_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
-from signpost.desk.errors import NotThereError, TooMuchError
-from signpost.desk.intake import PAGE_BYTES
+from signpost.desk.drafts import read_draft
+from signpost.desk.errors import NotThereError
 from signpost.desk.loading import load_record, load_site, read_pages
 from signpost.desk.settings import read_settings
 from signpost.desk.views import (
@@ -97,12 +96,7 @@ def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]
 
 def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
     """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
-    if len(text) > PAGE_BYTES:
-        raise TooMuchError(f"A page may have {PAGE_BYTES // 2**20} MB.")
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-        page = loaded.page(path)
-    draft = read_edited(page, edits_for_typed_text(page.source, text))
+    loaded, draft = read_draft(database, site_id, path, text)
     site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
     return view_page(site, draft, loaded.settings)
 

@@ -12,6 +12,7 @@ from signpost.core.identifiers.places import worthy_nodes
 from signpost.core.page import Page, read_nodes
 from signpost.core.text.edits import Edit, apply_to_text, edit_set
 from signpost.core.text.tags import Attribute
+from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.loading import load_revision
 from signpost.store import repositories as store
@@ -64,6 +65,11 @@ def load_preview(
         return Preview(data, "text/html", is_page=True) if page is None else _page_preview(page, additions, mark)
     guessed = mimetypes.guess_type(path)[0] or "application/octet-stream"
     return Preview(data, "text/plain" if guessed in _PLAIN else guessed, is_page=False)
+
+
+def load_draft_preview(database: Database, site_id: UUID, path: str, additions: str, mark: str, text: str) -> Preview:
+    """Return a page with the text its author is typing, as `load_preview` returns a page. Raises NotThereError."""
+    return _page_preview(read_draft(database, site_id, path, text)[1], additions, mark)
 
 
 def _page_preview(page: Page, additions: str, mark: str) -> Preview:

@@ -23,6 +23,7 @@ from signpost.core.text.positions import Lines
 from signpost.desk.loading import LoadedSite
 from signpost.desk.navigation import NavigationView, view_navigation
 from signpost.desk.settings import Settings
+from signpost.desk.stages import StageView, view_stages
 from signpost.desk.structure import StructureView, view_structure
 
 
@@ -114,6 +115,7 @@ class PageView:
     findings: tuple[FindingView, ...]
     structure: StructureView
     navigation: NavigationView
+    stages: tuple[StageView, ...]  # those that a measured page tells are in its MeasureView
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,6 +189,11 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     height = estimate_page(page)
     made = frozenset(link.start for block in page.made for link in block.links)
     back_links = find_back_links(page)
+    sections = _view_sections(site, page, settings, lines)
+    links = tuple(_view_link(site, page, link, lines, made) for link in page.links)
+    structure = view_structure(site, page, settings, lines, nodes)
+    navigation = view_navigation(site, page, lines, nodes)
+    broken = sum(link.resolves is False and not link.in_furniture and not link.made for link in links)
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -208,11 +215,12 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         back_links=len(back_links),
         back_links_by_hand=sum(back_link.start not in made for back_link in back_links),
         in_parts=bool(page.made_blocks("part-links")),
-        sections=_view_sections(site, page, settings, lines),
-        links=tuple(_view_link(site, page, link, lines, made) for link in page.links),
+        sections=sections,
+        links=links,
         findings=tuple(view_finding(finding, page) for finding in findings),
-        structure=view_structure(site, page, settings, lines, nodes),
-        navigation=view_navigation(site, page, lines, nodes),
+        structure=structure,
+        navigation=navigation,
+        stages=view_stages(page, structure, navigation, (one.back_link for one in sections), broken),
     )
 
 

@@ -305,7 +305,7 @@ class _Returns:
         return Edit(start, end, "", reason=reason)
 
     def _made_alike(self, back_link: BackLink) -> list[Edit]:
-        """Return the edits that lead, word and mark a back-to-top link like the others; what the author added stays."""
+        """Return the edits that lead, word and mark a back-to-top link like the others; additions by hand stay."""
         old = back_link.span.of(self.page.text)
         if not back_link.made:
             return edits_between(old, self.block, back_link.span.start, "back-to-top link made like the others")
@@ -313,7 +313,7 @@ class _Returns:
         written = next((one for one in scan_attributes(old, at) if one.name == "href"), None)
         edits = []
         if written is not None and written.value != self.address:
-            edits.append(value_edit(old, written, self.address, "back-to-top link retargeted"))
+            edits.append(value_edit(old, written, self.address, "back-to-top link"))
         words = " ".join(self.options.words.split())
         if words and back_link.link.text != words:
             begin = start_tag_end(old, at)

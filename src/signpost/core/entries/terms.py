@@ -100,6 +100,17 @@ def _names_columns(row: Sequence[str]) -> bool:
     return len(row) > 1 and "term" in named and all(named)
 
 
+def find_repeated(terms: Iterable[Term]) -> list[bool]:
+    """Return of each term whether an earlier one is the same but for letter case and white space."""
+    seen: set[str] = set()
+    repeated = []
+    for term in terms:
+        key = collapse(term.term).casefold()
+        repeated.append(key in seen)
+        seen.add(key)
+    return repeated
+
+
 def without_doubles(terms: Iterable[Term]) -> list[Term]:
     """Return the terms, of several that are alike but for letter case and white space the first."""
     kept: dict[str, Term] = {}

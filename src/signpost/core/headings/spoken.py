@@ -16,6 +16,7 @@ class SpokenHeading:
     text: str  # its name; "" where it has none
     section: int | None  # index of the section it begins; None for a heading of the furniture
     line: int  # 1-based
+    skipped: int  # how many levels it leaves out below the heading before it
 
 
 def read_spoken_headings(page: Page, nodes: Nodes | None = None) -> list[SpokenHeading]:
@@ -27,14 +28,15 @@ def read_spoken_headings(page: Page, nodes: Nodes | None = None) -> list[SpokenH
     nodes = nodes or read_nodes(page)
     lines = page.source.lines
     sections = {heading.element.open.start: index for index, heading in enumerate(page.headings)}
-    heard = []
+    spoken: list[SpokenHeading] = []
     for node in nodes.all:
         level = heading_level(node.tag, node.attributes)
         if level is None or any(_is_hidden(around.attributes) for around in (node, *nodes.above(node))):
             continue
         name = " ".join((node.attributes.get("aria-label") or node.text).split())
-        heard.append(SpokenHeading(level, name, sections.get(node.start), lines.line(node.start)))
-    return heard
+        skipped = max(level - (spoken[-1].level if spoken else 0) - 1, 0)
+        spoken.append(SpokenHeading(level, name, sections.get(node.start), lines.line(node.start), skipped))
+    return spoken
 
 
 def _is_hidden(attributes: object) -> bool:

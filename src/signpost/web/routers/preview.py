@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import secrets
+from collections.abc import Awaitable
 from http import HTTPStatus
 from pathlib import Path
 from typing import Annotated, Literal
 from urllib.parse import quote
 
-from fastapi import APIRouter, Query, Request, Response
+from fastapi import APIRouter, Form, Query, Request, Response
 
 from signpost.desk.errors import NotThereError
-from signpost.desk.preview import load_preview
+from signpost.desk.preview import Preview, load_draft_preview, load_preview
 from signpost.web.dependencies import Asked, SiteId
 
 router = APIRouter(prefix="/preview", tags=["preview"], include_in_schema=False)
@@ -62,19 +63,50 @@ async def preview(
 
     `text_size` is in percent of the usual one; `bare` hides the scroll bar, as on a phone.
     """
-    nonce, mark = secrets.token_urlsafe(16), "s" + secrets.token_hex(8)
-    additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")
-    for name in ("frame", "measure", "walk"):  # the last one says that all are ready
-        additions += f'<script nonce="{nonce}" data-mark="{mark}" src="/preview/{name}.js" defer></script>'
-    headers = {
-        "content-security-policy": _policy(_own(request, site_id), nonce),
-        "cache-control": "no-store",
-        "x-dns-prefetch-control": "off",
-        **_FOR_THE_FRAME,
-    }
-    try:
-        found = await desk.run(load_preview, site_id, path, additions, mark, revision)
-    except NotThereError as error:
-        return Response(str(error), HTTPStatus.NOT_FOUND, headers, "text/plain; charset=utf-8")
-    headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"
-    return Response(found.data, headers=headers, media_type=found.media_type)
+    framed = _Framed(request, site_id, text_size, bare=bare)
+    return await framed.answer(path, desk.run(load_preview, site_id, path, framed.additions, framed.mark, revision))
+
+
+@router.post("/{site_id}/{path:path}")
+async def preview_draft(
+    desk: Asked,
+    site_id: SiteId,
+    path: str,
+    request: Request,
+    text: Annotated[str, Form()],
+    *,
+    text_size: Annotated[int | None, Query(ge=50, le=300)] = None,
+    bare: bool = False,
+) -> Response:
+    """Give a page with the text its author is typing, as the frame may show it; nothing is kept."""
+    framed = _Framed(request, site_id, text_size, bare=bare)
+    typed = text.replace("\r\n", "\n")  # as forms send line ends (HTML 4.10.22.4)
+    draft = desk.run(load_draft_preview, site_id, path, framed.additions, framed.mark, typed)
+    return await framed.answer(path, draft)
+
+
+class _Framed:
+    """One answer to the frame: what its page begins with, and what the frame may do with it."""
+
+    def __init__(self, request: Request, site_id: SiteId, text_size: int | None, *, bare: bool) -> None:
+        nonce, self.mark = secrets.token_urlsafe(16), "s" + secrets.token_hex(8)
+        self.additions = (_TEXT_SIZE.format(text_size) if text_size else "") + (_NO_SCROLL_BAR if bare else "")
+        for name in ("frame", "measure", "walk"):  # the last one says that all are ready
+            self.additions += (
+                f'<script nonce="{nonce}" data-mark="{self.mark}" src="/preview/{name}.js" defer></script>'
+            )
+        self.headers = {
+            "content-security-policy": _policy(_own(request, site_id), nonce),
+            "cache-control": "no-store",
+            "x-dns-prefetch-control": "off",
+            **_FOR_THE_FRAME,
+        }
+
+    async def answer(self, path: str, work: Awaitable[Preview]) -> Response:
+        """Return the answer to the request of the frame for a path."""
+        try:
+            found = await work
+        except NotThereError as error:
+            return Response(str(error), HTTPStatus.NOT_FOUND, self.headers, "text/plain; charset=utf-8")
+        self.headers["content-disposition"] = f"inline; filename*=UTF-8''{quote(path.rpartition('/')[2])}"
+        return Response(found.data, headers=self.headers, media_type=found.media_type)

@@ -1,0 +1,42 @@
+"""The stages of the work that only a measured page tells."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+
+from signpost.core.landings.landings import Verdict
+from signpost.core.page.lengths import Beyond
+from signpost.desk.measure_views import LandingView, StretchView
+from signpost.desk.stages import Progress, StageView
+
+
+def view_measured_stages(
+    landings: Sequence[LandingView], stretches: Sequence[StretchView], windows: float
+) -> tuple[StageView, ...]:
+    """Return the stages that only a measured page tells: where jumps land, and how long the page is."""
+    return (_walk(landings), _parts(stretches, windows))
+
+
+def _walk(landings: Sequence[LandingView]) -> StageView:
+    counts = Counter(landing.verdict for landing in landings if landing.trouble)
+    words = {
+        Verdict.NOWHERE: "lead nowhere",
+        Verdict.UNSEEN: "not on the page",
+        Verdict.COVERED: "under the bar",
+        Verdict.SHORT: "too low",
+    }
+    for verdict, what in words.items():
+        if counts[verdict]:
+            wrong = verdict in (Verdict.NOWHERE, Verdict.UNSEEN)
+            return StageView("walk", Progress.WRONG if wrong else Progress.TODO, f"{counts[verdict]} {what}")
+    if any(landing.verdict is Verdict.UNMEASURED for landing in landings):
+        return StageView("walk", Progress.OPTIONAL, "not measured yet")
+    return StageView("walk", Progress.DONE, "all land well" if landings else "no jumps yet")
+
+
+def _parts(stretches: Sequence[StretchView], windows: float) -> StageView:
+    beyond = sum(stretch.beyond is not Beyond.NONE for stretch in stretches)
+    if beyond:
+        return StageView("parts", Progress.OPTIONAL, f"{beyond} beyond limits")
+    return StageView("parts", Progress.OPTIONAL, f"{windows:.0f} windows long" if windows > 1 else "one window long")
