@@ -1,7 +1,10 @@
 <script setup lang="ts">
+import en from "element-plus/es/locale/lang/en";
 import { RouterView } from "vue-router";
 </script>
 
 <template>
-  <RouterView />
+  <el-config-provider :locale="en">
+    <RouterView />
+  </el-config-provider>
 </template>

@@ -51,7 +51,8 @@ export type CompareView = Schemas["CompareView"];
 export type PairView = Schemas["PairView"];
 export type RevisionView = Schemas["RevisionView"];
 export type Limits = Schemas["Limits"];
-export type Term = Schemas["Term"];
+export type StageView = Schemas["StageView"];
+export type Term = Schemas["TermView"];
 export type Operation = NonNullable<
   paths["/api/sites/{site_id}/plans"]["post"]["requestBody"]
 >["content"]["application/json"];

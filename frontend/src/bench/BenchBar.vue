@@ -1,52 +1,94 @@
 <script setup lang="ts">
-/** What is above the bench: the page or its source, and what is being chosen or typed there. */
+/** What is above the bench: page, source or both, and what is being chosen or typed there. */
 import SignIcon from "../components/SignIcon.vue";
-import TabRow from "../components/TabRow.vue";
+import { useBench } from "../stores/bench";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
 
 defineProps<{ locked: string }>();
-const chosen = defineModel<"source" | "page">({ required: true });
-const emit = defineEmits<{ stop: []; drop: []; save: []; point: [] }>();
+const emit = defineEmits<{ stop: []; discard: []; save: []; review: []; point: [] }>();
 const page = usePage();
+const bench = useBench();
 const dialogs = useDialogs();
+const tray = useTray();
 
-const BENCHES: ["source" | "page", string][] = [
-  ["page", "Page"],
-  ["source", "Source"],
+const LAYOUTS = [
+  { value: "page", label: "Page" },
+  { value: "both", label: "Both" },
+  { value: "source", label: "Source" },
 ];
+const SIZES = { least: 10, most: 20 };
+const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: "medium", timeStyle: "short" }) : "");
 </script>
 
 <template>
-  <div class="bench-bar">
-    <TabRow v-model="chosen" :tabs="BENCHES" label="Bench" panel="bench-panel" />
-    <p v-if="dialogs.picking || dialogs.linking" class="small typed" role="status">
-      {{
-        dialogs.picking
-          ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
-          : "Choose the words with the mouse, or click a link or a picture"
-      }}
-      <el-button size="small" @click="emit('stop')">Stop</el-button>
-    </p>
-    <template v-else-if="page.typing">
-      <span class="small typed" role="status">Typed, not saved</span>
-      <el-button size="small" @click="emit('drop')">Drop</el-button>
-      <el-button type="primary" size="small" @click="emit('save')">Save <kbd>Ctrl S</kbd></el-button>
-    </template>
-    <template v-else>
-      <el-button text size="small"
-        v-if="!locked" class="point"
-        :aria-pressed="dialogs.pointing"
-        title="Give an identifier to any place (i)"
-        @click="emit('point')"
-      >
-        <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
-      </el-button>
-      <span class="soft small hand" :title="`${page.view?.lines} lines`"
+  <div>
+    <div class="bench-bar">
+      <el-segmented v-model="bench.layout" :options="LAYOUTS" size="small" aria-label="Bench" />
+      <p v-if="dialogs.picking || dialogs.linking" class="small wait grow" role="status">
+        {{
+          dialogs.picking
+            ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
+            : "Select the words, or click a link or a picture"
+        }}
+        <el-button size="small" @click="emit('stop')">Stop</el-button>
+      </p>
+      <template v-else-if="page.typing">
+        <span class="small wait grow" role="status">Not saved</span>
+        <el-button size="small" text :disabled="tray.busy" @click="emit('discard')">Discard</el-button>
+        <el-button size="small" :disabled="tray.busy" @click="emit('review')">Show the edits</el-button>
+        <el-button size="small" type="primary" :disabled="tray.busy" title="Ctrl S" @click="emit('save')"
+          >Save</el-button
+        >
+      </template>
+      <template v-else>
+        <span class="grow" />
+        <el-button
+          v-if="!locked"
+          size="small"
+          text
+          class="point"
+          :aria-pressed="dialogs.pointing"
+          title="Give an identifier to any place (i)"
+          @click="emit('point')"
+        >
+          <SignIcon name="link" /> {{ dialogs.pointing ? "Click the place…" : "Identify a place" }}
+        </el-button>
+      </template>
+      <template v-if="bench.showsSource">
+        <el-button-group size="small" aria-label="Size of the source's type">
+          <el-button
+            size="small"
+            aria-label="Smaller type in the source"
+            title="Smaller type in the source"
+            :disabled="bench.typeSize <= SIZES.least"
+            @click="bench.typeSize -= 1"
+            >A−</el-button
+          >
+          <el-button
+            size="small"
+            aria-label="Larger type in the source"
+            title="Larger type in the source"
+            :disabled="bench.typeSize >= SIZES.most"
+            @click="bench.typeSize += 1"
+            >A+</el-button
+          >
+        </el-button-group>
+      </template>
+      <span class="soft small clipped" :title="`${page.view?.lines} lines`"
         >{{ page.view?.encoding }} ·
         {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span
       >
-    </template>
+    </div>
+    <el-alert v-if="page.kept && !page.typing" type="warning" :closable="false" class="kept">
+      You typed something here {{ page.kept.at ? `on ${when(page.kept.at)}` : "" }} and did not save it<template
+        v-if="page.kept.revision !== page.saved?.revision"
+        >; the page has changed since</template
+      >.
+      <el-button size="small" type="primary" @click="page.takeBack()">Restore it</el-button>
+      <el-button size="small" @click="page.dropDraft()">Discard it</el-button>
+    </el-alert>
   </div>
 </template>
 
@@ -55,21 +97,17 @@ const BENCHES: ["source" | "page", string][] = [
   display: flex;
   align-items: center;
   gap: 8px;
-  padding: 0 8px;
-  min-height: 38px;
+  padding: 0 10px;
+  min-height: 40px;
   border-bottom: 1px solid var(--line);
   background: var(--sheet-sunk);
-  flex: none;
 }
 
-.hand {
-  overflow: hidden;
-  text-overflow: ellipsis;
-  white-space: nowrap;
+.grow {
+  flex: 1;
 }
 
-.typed {
-  color: var(--wait);
-  font-weight: 600;
+.kept {
+  border-radius: 0;
 }
 </style>

@@ -1,14 +1,17 @@
 <script setup lang="ts">
 /** The page as its reader sees it, in a frame without rights; our scripts in it tell where the reader is. */
-import { useEventListener, useResizeObserver } from "@vueuse/core";
-import { computed, ref, watch } from "vue";
+import { useDebounceFn, useEventListener, useResizeObserver } from "@vueuse/core";
+import { computed, nextTick, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { previewAddress } from "../measuring/frame";
 import { decoded } from "../text/percent";
+import { letterKeys, shownBindings } from "../composables/useKeys";
+import { useBench } from "../stores/bench";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 import { keyOfLanding, useWalk } from "../stores/walk";
+import { anchorsOf, lineOfTop } from "./sync";
 import WalkBar from "./WalkBar.vue";
 import WalkLine from "./WalkLine.vue";
 
@@ -21,11 +24,15 @@ const measures = useMeasures();
 const walk = useWalk();
 const dialogs = useDialogs();
 const router = useRouter();
+const bench = useBench();
+const form = ref<HTMLFormElement | null>(null);
+const rendered = ref(""); // the draft that is shown; "" for the page as it is saved
+const again = ref(0); // goes up where the page is shown anew though its address is the same
 const frame = ref<HTMLIFrameElement | null>(null);
 const room = ref<HTMLElement | null>(null);
 const space = ref({ width: 440, height: 560 });
 const about = ref<number | null>(null); // start of the link under the pointer
-const said = ref("");
+const notice = ref("");
 let ready = false;
 let fromFrame = -2;
 let lastTop = 0; // where the frame was, for when it is loaded again
@@ -35,6 +42,9 @@ let backTo: number | null = null; // where the frame goes once the page is there
 
 /** How long the frame may scroll after it was sent somewhere, in milliseconds. */
 const SETTLING = 250;
+/** How long typing pauses before the draft is rendered, in milliseconds. */
+const DRAFT_PAUSE = 500;
+const keyNames = computed(() => shownBindings.value.flatMap((binding) => binding.keys));
 /** How long a link is shown before it is followed, in milliseconds. */
 const PAUSE = 350;
 
@@ -42,7 +52,12 @@ const PAUSE = 350;
 const prefix = computed(() => new RegExp(`^/preview/${page.siteId}(?:\\.[^/]*)?/`));
 const address = computed(() =>
   page.saved
-    ? previewAddress(page.siteId, page.path, measures.window, `${page.saved.revision.slice(0, 12)}-${page.looks}`)
+    ? previewAddress(
+        page.siteId,
+        page.path,
+        measures.window,
+        `${page.saved.revision.slice(0, 12)}-${page.looks}-${again.value}`,
+      )
     : "",
 );
 const scale = computed(() =>
@@ -76,6 +91,7 @@ function hear(event: MessageEvent): void {
   else if (kind === "scrolled") {
     walk.top = lastTop = Number(event.data.top);
     if (Date.now() > quietUntil) take(section);
+    if (Date.now() > quietUntil) leadSource(lastTop);
   } else if (kind === "landed") land(event.data.start, Number(event.data.top));
   else if (kind === "picked") take(section);
   else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place))
@@ -87,18 +103,43 @@ function hear(event: MessageEvent): void {
       occurrence: Number(event.data.occurrence),
     });
   else if (kind === "about") about.value = Number.isInteger(event.data.start) ? Number(event.data.start) : null;
-  else if (kind === "key") press(String(event.data.key), Boolean(event.data.shift));
+  else if (kind === "key") press(event.data);
   else if (kind === "followed") leave(String(event.data.address), event.data.start);
 }
 
 /** A key was pressed in the page: let the desk have it, outside the frame. */
-function press(key: string, shiftKey: boolean): void {
-  room.value?.dispatchEvent(new KeyboardEvent("keydown", { key, shiftKey, bubbles: true, cancelable: true }));
+function press(told: Record<string, unknown>): void {
+  const pressed = {
+    key: String(told.key),
+    code: String(told.code),
+    shiftKey: Boolean(told.shift),
+    ctrlKey: Boolean(told.ctrl),
+    metaKey: Boolean(told.meta),
+    altKey: Boolean(told.alt),
+  };
+  room.value?.dispatchEvent(new KeyboardEvent("keydown", { ...pressed, bubbles: true, cancelable: true }));
 }
+
+/** Let the source follow what was scrolled to here. */
+function leadSource(top: number): void {
+  const { view } = measures;
+  if (!page.view || !view || view.path !== page.path || !bench.leads("page")) return;
+  bench.line = lineOfTop(anchorsOf(page.view, view), top);
+}
+
+/** Show the draft as its reader would see it; the frame gets it as a form's answer, and keeps its place. */
+const showDraft = useDebounceFn(async () => {
+  if (page.draft === null || page.draft === rendered.value || !page.saved) return;
+  rendered.value = page.draft;
+  ready = false;
+  await nextTick();
+  form.value?.submit();
+}, DRAFT_PAUSE);
 
 /** The page is there: go where the reader is meant to be. */
 function begin(top: number): void {
   ready = true;
+  tell({ kind: "keys", names: letterKeys.value ? keyNames.value : keyNames.value.filter((name) => name.length > 1) });
   if (page.goal) tell({ kind: "fragment", fragment: page.goal });
   else if (backTo !== null) tell({ kind: "scroll", top: backTo });
   else if (waiting()) followStep();
@@ -145,7 +186,7 @@ function followStep(): void {
   }
   if (!ready) return;
   turned = walk.turn;
-  said.value = "";
+  notice.value = "";
   tell({ kind: "follow", start: step.start, begin: step.begin, pause: PAUSE });
 }
 
@@ -162,7 +203,7 @@ function leave(target: string, start: unknown): void {
   const there = link?.to_page ?? path;
   if (url.origin !== location.origin || path === null || there === null || !/\.x?html?$/i.test(there)) {
     about.value = link?.start ?? null;
-    if (!link) said.value = `${target} leads out of the site, so it is not opened here.`;
+    if (!link) notice.value = `${target} leads out of the site, so it is not opened here.`;
     return;
   }
   const key = `${page.path} ${String(start)}`;
@@ -189,7 +230,7 @@ useEventListener(window, "message", hear);
 watch(
   () => page.selected,
   (selected) => {
-    if (selected !== fromFrame) tell({ kind: "section", section: selected });
+    if (selected !== fromFrame && !bench.isLed("page")) tell({ kind: "section", section: selected });
     fromFrame = -2;
   },
 );
@@ -199,9 +240,18 @@ watch(
     if (place && ready) tell({ kind: "place", start: place.start });
   },
 );
+watch(
+  () => page.draft,
+  (draft) => {
+    if (draft !== null) void showDraft();
+    else if (rendered.value) again.value++; // saved or discarded: the page itself is shown again
+    if (draft === null) rendered.value = "";
+  },
+  { immediate: true },
+);
 watch(address, () => {
   ready = false;
-  said.value = "";
+  notice.value = "";
   about.value = null;
 });
 watch(() => walk.turn, followStep);
@@ -234,6 +284,7 @@ defineExpose({ focus: () => frame.value?.focus() });
           v-if="address"
           ref="frame"
           :src="address"
+          name="signpost-page"
           :style="size"
           sandbox="allow-scripts"
           referrerpolicy="no-referrer"
@@ -241,7 +292,10 @@ defineExpose({ focus: () => frame.value?.focus() });
         />
       </div>
     </div>
-    <WalkLine :about="aboutLink" :said="said" />
+    <form ref="form" hidden method="post" target="signpost-page" :action="address">
+      <textarea name="text" :value="rendered" aria-label="Draft" />
+    </form>
+    <WalkLine :about="aboutLink" :notice="notice" />
   </div>
 </template>
 
@@ -263,6 +317,7 @@ defineExpose({ focus: () => frame.value?.focus() });
 
 .outer {
   flex: none;
+  position: relative;
   box-shadow: 0 0 0 1px var(--line-strong);
   background: #fff;
 }

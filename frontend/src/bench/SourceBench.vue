@@ -2,12 +2,19 @@
 /** The source, edited by hand as freely as in an editor of one's own. */
 import { nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { api, data, detailOf, type PageIndex } from "../api/client";
+import { useBench } from "../stores/bench";
+import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { useWalk } from "../stores/walk";
 import { createEditor, type SourceEditor } from "./editor";
+import { anchorsOf, topOfLine } from "./sync";
 
 const props = defineProps<{ inSight: boolean }>();
 const emit = defineEmits<{ save: [] }>();
 const page = usePage();
+const bench = useBench();
+const measures = useMeasures();
+const walk = useWalk();
 const holder = ref<HTMLElement | null>(null);
 const problem = ref("");
 let editor: SourceEditor | null = null;
@@ -51,9 +58,16 @@ async function load(): Promise<void> {
 /** Show the selected section in the source. */
 function follow(): void {
   editor?.setSections(margin(), page.selected);
-  if (page.selected !== fromEditor) editor?.goTo(page.section?.line ?? 1);
+  if (page.selected !== fromEditor && !bench.isLed("source")) editor?.goTo(page.section?.line ?? 1);
   fromEditor = -2;
   behind = false;
+}
+
+/** Let the page follow what was scrolled to here. */
+function lead(line: number): void {
+  const { view } = measures;
+  if (!page.view || !view || view.path !== page.path || !bench.leads("source")) return;
+  walk.wish = topOfLine(anchorsOf(page.view, view), line);
 }
 
 onMounted(() => {
@@ -64,6 +78,8 @@ onMounted(() => {
     onType: (text) => page.type(text),
     onSave: () => emit("save"),
     onSection: (section) => page.select((fromEditor = section)),
+    onCursor: (line) => (page.cursorLine = line),
+    onScroll: lead,
   });
   if (page.draft !== null) editor.setText(page.draft);
   void load();
@@ -90,6 +106,12 @@ watch(
   },
 );
 watch(
+  () => bench.line,
+  (line) => {
+    if (line) editor?.scrollTo(line);
+  },
+);
+watch(
   () => page.pointed,
   (place) => {
     if (place) editor?.goTo(place.line);
@@ -112,8 +134,8 @@ defineExpose({
 
 <template>
   <div class="source">
-    <p v-if="problem" role="alert" class="problem small">{{ problem }}</p>
-    <div ref="holder" class="holder" />
+    <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
+    <div ref="holder" class="holder" :style="{ '--source-type': `${bench.typeSize}px` }" />
   </div>
 </template>
 
@@ -128,10 +150,5 @@ defineExpose({
 .holder {
   flex: 1;
   min-height: 0;
-}
-
-.problem {
-  padding: 6px 10px;
-  color: var(--wrong);
 }
 </style>

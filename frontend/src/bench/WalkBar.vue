@@ -11,7 +11,9 @@ const walk = useWalk();
   <div class="walk-bar" role="group" aria-label="Walk">
     <WindowPicker />
     <span class="fill" />
-    <el-button text size="small"
+    <el-button
+      text
+      size="small"
       :disabled="!walk.trail.length"
       title="Back to where the jump began (b)"
       @click="walk.back()"
@@ -19,7 +21,8 @@ const walk = useWalk();
       <SignIcon name="undo" /> Back
     </el-button>
     <span class="steps">
-      <el-button size="small"
+      <el-button
+        size="small"
         :disabled="!walk.steps.length"
         aria-label="Previous link"
         title="Previous link (Shift N)"
@@ -28,11 +31,7 @@ const walk = useWalk();
         ‹
       </el-button>
       <span class="count" aria-hidden="true">{{ walk.at < 0 ? "–" : walk.at + 1 }} / {{ walk.steps.length }}</span>
-      <el-button size="small"
-        :disabled="!walk.steps.length"
-        title="Follow the next link (n)"
-        @click="walk.go(1)"
-      >
+      <el-button size="small" :disabled="!walk.steps.length" title="Follow the next link (n)" @click="walk.go(1)">
         Next link ›
       </el-button>
     </span>

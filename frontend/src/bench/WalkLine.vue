@@ -1,11 +1,11 @@
 <script setup lang="ts">
-/** What is said below the rendered page: of the link under the pointer, else of the landing that was reached last. */
+/** What is shown below the rendered page: of the link under the pointer, else of the landing that was reached last. */
 import { computed } from "vue";
 import type { LinkView } from "../api/client";
 import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
 import { aboutLink, goalOf, sentenceOf, toneOf } from "../walk/words";
 
-const props = defineProps<{ about: LinkView | null; said: string }>();
+const props = defineProps<{ about: LinkView | null; notice: string }>();
 const walk = useWalk();
 
 /** By how many pixels the jump ended elsewhere than predicted; null where nothing is known of that. */
@@ -15,13 +15,13 @@ const off = computed(() => {
   const difference = Math.round(landed.top - step.scroll);
   return Math.abs(difference) > EXACT ? difference : null;
 });
-const tone = computed(() => (!props.about && !props.said && walk.step ? toneOf(walk.step) : "good"));
+const tone = computed(() => (!props.about && !props.notice && walk.step ? toneOf(walk.step) : "good"));
 </script>
 
 <template>
   <p class="line small" :class="tone" role="status">
     <template v-if="about">{{ aboutLink(about) }}</template>
-    <template v-else-if="said">{{ said }}</template>
+    <template v-else-if="notice">{{ notice }}</template>
     <template v-else-if="walk.step">
       <strong>“{{ walk.step.text || "picture" }}” → {{ goalOf(walk.step) }}.</strong> {{ sentenceOf(walk.step) }}
       <template v-if="off !== null"

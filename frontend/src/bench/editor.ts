@@ -27,6 +27,8 @@ export interface EditorOptions {
   onType: (text: string) => void;
   onSave: () => void;
   onSection: (index: number) => void; // the cursor is in another section, or the margin was clicked
+  onCursor: (line: number) => void; // 1-based
+  onScroll: (line: number) => void; // the first line in sight; told when its author scrolls
 }
 
 export interface SourceEditor {
@@ -36,6 +38,8 @@ export interface SourceEditor {
   setSections(sections: readonly MarginSection[], chosen: number): void;
   /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
   goTo(line: number, column?: number, focus?: boolean): void;
+  /** Scroll a 1-based line to the top; the cursor stays where it is. */
+  scrollTo(line: number): void;
   /** Where the cursor is; both 1-based, the column in code points. */
   place(): { line: number; column: number };
   /** What is selected, or the cursor alone; lines and columns in code points, 1-based. */
@@ -59,7 +63,12 @@ const colours = HighlightStyle.define([
 ]);
 
 const look = EditorView.theme({
-  "&": { height: "100%", fontSize: "12.5px", backgroundColor: "var(--sheet)", color: "var(--ink)" },
+  "&": {
+    height: "100%",
+    fontSize: "var(--source-type, 12.5px)",
+    backgroundColor: "var(--sheet)",
+    color: "var(--ink)",
+  },
   "&.cm-focused": { outline: "none" },
   ".cm-scroller": { fontFamily: "var(--code)", lineHeight: "1.55", fontVariantLigatures: "none" },
   ".cm-gutters": {
@@ -92,6 +101,9 @@ const look = EditorView.theme({
   ".cm-tooltip-autocomplete ul li[aria-selected]": { backgroundColor: "var(--post)", color: "var(--post-ink)" },
 });
 
+/** Keys that mean something on the whole desk, so that the editor leaves them alone. */
+const DESK_KEYS = new Set(["Mod-Enter", "Alt-l", "Mod-i", "Alt-i", "Alt-n"]);
+
 /** Return an editor within `parent`. */
 export function createEditor(parent: HTMLElement, options: EditorOptions): SourceEditor {
   const locked = new Compartment();
@@ -103,9 +115,15 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     if (silent) return;
     if (update.docChanged) options.onType(update.state.doc.toString());
     if (update.selectionSet || update.docChanged) {
+      options.onCursor(update.state.doc.lineAt(update.state.selection.main.head).number);
       const section = sectionAt(sections, update.state.doc, update.state.selection.main.head)?.index ?? -1;
       if (section !== here && update.view.hasFocus) options.onSection((here = section));
     }
+  };
+  /** Tell the first line in sight, where its author scrolled there. */
+  const tellTop = (view: EditorView) => {
+    const top = view.scrollDOM.getBoundingClientRect().top - view.documentTop;
+    options.onScroll(view.state.doc.lineAt(view.lineBlockAtHeight(Math.max(top, 0)).from).number);
   };
   const save = () => {
     options.onSave();
@@ -123,7 +141,8 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     highlightActiveLineGutter(),
     highlightSelectionMatches(),
     EditorView.lineWrapping,
-    html({ autoCloseTags: true }),
+    html({ autoCloseTags: false }),
+    EditorView.domEventHandlers({ scroll: (_event, view) => tellTop(view) }),
     autocompletion(),
     completingAddresses(options.index, options.path),
     searching(),
@@ -138,7 +157,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       ...searchKeymap,
       ...completionKeymap,
       ...historyKeymap,
-      ...defaultKeymap,
+      ...defaultKeymap.filter((binding) => !DESK_KEYS.has(binding.key ?? "")),
       indentWithTab,
     ]),
   ];
@@ -179,6 +198,10 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       });
       here = sectionAt(sections, view.state.doc, at)?.index ?? -1;
       if (focus) view.focus();
+    },
+    scrollTo(line) {
+      const at = view.state.doc.line(Math.min(Math.max(line, 1), view.state.doc.lines)).from;
+      view.dispatch({ effects: EditorView.scrollIntoView(at, { y: "start" }) });
     },
     place: () => placeOf(view.state.doc, view.state.selection.main.head),
     selection: () => {

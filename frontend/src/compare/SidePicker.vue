@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Which page, and which of its revisions, is on one side. */
-import { ref, watch } from "vue";
+import { computed, ref, watch } from "vue";
+import PickOne from "../components/PickOne.vue";
 import { api, data, type RevisionView } from "../api/client";
 
 const props = defineProps<{ siteId: string; side: string; pages: readonly string[] }>();
@@ -29,6 +30,12 @@ const when = (text: string | null) =>
 const words = (found: RevisionView) =>
   `${found.undone ? "undone: " : ""}${found.title}${found.created_at ? `, ${when(found.created_at)}` : ""}${found.current ? " (now)" : ""}`;
 
+const pageChoices = computed(() => props.pages.map((value) => ({ value, words: value })));
+const revisionChoices = computed(() => [
+  { value: "", words: "as it is now" },
+  ...revisions.value.map((found) => ({ value: found.revision, words: words(found) })),
+]);
+
 function choosePage(to: string): void {
   revision.value = "";
   path.value = to;
@@ -37,34 +44,22 @@ function choosePage(to: string): void {
 
 <template>
   <span class="picker" role="group" :aria-label="side">
-    <select
-      class="field"
-      :aria-label="`${side}: page`"
-      :value="path"
-      @change="choosePage(($event.target as HTMLSelectElement).value)"
-    >
-      <option v-for="name in pages" :key="name" :value="name">{{ name }}</option>
-    </select>
-    <select v-model="revision" class="field revisions" :aria-label="`${side}: revision`">
-      <option value="">as it is now</option>
-      <option v-for="(found, index) in revisions" :key="index" :value="found.revision">{{ words(found) }}</option>
-    </select>
+    <PickOne
+      :model-value="path"
+      :choices="pageChoices"
+      :label="`${side}: page`"
+      size="default"
+      :width="200"
+      @update:model-value="choosePage"
+    />
+    <PickOne v-model="revision" :choices="revisionChoices" :label="`${side}: revision`" size="default" :width="230" />
   </span>
 </template>
 
 <style scoped>
 .picker {
   display: inline-flex;
-  gap: 4px;
+  gap: 6px;
   min-width: 0;
-}
-
-select {
-  min-width: 0;
-  max-width: 190px;
-}
-
-.revisions {
-  flex: 1;
 }
 </style>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** A section's address, copied in the form that is wanted. */
+import { ElMessage } from "element-plus";
 import { ref } from "vue";
 import { api, data, detailOf, type Addresses, type SectionView } from "../api/client";
 import SignIcon from "./SignIcon.vue";
@@ -8,130 +9,121 @@ const props = defineProps<{ siteId: string; path: string; section: SectionView }
 
 const open = ref(false);
 const addresses = ref<Addresses | null>(null);
-const said = ref("");
-const button = ref<HTMLButtonElement | null>(null);
+const opener = ref<{ ref?: HTMLElement } | null>(null);
 
 const FORMS = [
   ["fragment", "Fragment"],
   ["relative", "Relative address"],
   ["full", "Full address"],
-  ["link", "Whole link"],
+  ["link", "HTML link"],
 ] as const;
 
 async function show(): Promise<void> {
-  open.value = !open.value;
-  said.value = "";
-  if (!open.value) return;
+  if (open.value) {
+    close();
+    return;
+  }
   try {
     addresses.value = await data(
       api.GET("/api/sites/{site_id}/addresses", {
         params: { path: { site_id: props.siteId }, query: { path: props.path, section: props.section.index } },
       }),
     );
+    open.value = true;
   } catch (error) {
-    said.value = detailOf(error);
+    ElMessage({ message: detailOf(error), type: "error" });
   }
+}
+
+function close(): void {
+  open.value = false;
+  opener.value?.ref?.focus();
 }
 
 async function copy(text: string): Promise<void> {
   try {
     await navigator.clipboard.writeText(text);
-    said.value = "Copied.";
-    open.value = false;
-    button.value?.focus();
+    ElMessage({ message: "Copied.", type: "success" });
   } catch {
-    said.value = "The browser does not let it be copied; select it and copy it by hand.";
+    ElMessage({ message: "The browser does not allow copying. Select the address and copy it.", type: "warning" });
   }
+  close();
 }
 
 function leave(event: FocusEvent): void {
-  if (!(event.currentTarget as HTMLElement).contains(event.relatedTarget as Node | null)) open.value = false;
+  const to = event.relatedTarget as HTMLElement | null;
+  if (!to?.closest(".addresses")) open.value = false;
 }
 </script>
 
 <template>
-  <div
-    class="address"
-    @focusout="leave"
-    @keydown.esc.stop="
-      open = false;
-      button?.focus();
-    "
-  >
-    <button
-      ref="button"
-      type="button"
-      class="button quiet icon opener"
+  <span @focusout="leave" @keydown.esc.stop="close">
+    <el-button
+      ref="opener"
+      text
+      size="small"
+      class="opener"
       :disabled="!section.identifier"
       tabindex="-1"
       :aria-label="`Copy the address of ${section.text}`"
       :aria-expanded="open"
-      :title="section.identifier ? 'Copy its address' : 'Without an identifier it has no address'"
+      :title="section.identifier ? 'Copy its address (c)' : 'Without an identifier it has no address'"
       @click.stop="show"
     >
       <SignIcon name="link" />
-    </button>
-    <div v-if="open" class="menu">
-      <p v-if="said" class="small">{{ said }}</p>
-      <template v-else-if="addresses">
-        <template v-for="[form, label] in FORMS" :key="form">
-          <button v-if="addresses[form]" type="button" class="choice" @click.stop="copy(addresses[form] ?? '')">
-            <span>{{ label }}</span><code>{{ addresses[form] }}</code>
-          </button>
-        </template>
-        <p v-if="!addresses.full" class="small soft">
-          For full addresses, give the site its own address on the site's desk.
-        </p>
+    </el-button>
+    <el-popover
+      v-if="open && addresses"
+      :visible="open"
+      :virtual-ref="opener?.ref"
+      virtual-triggering
+      :width="360"
+      placement="bottom-end"
+      popper-class="addresses"
+      :teleported="false"
+    >
+      <template v-for="[form, label] in FORMS" :key="form">
+        <el-button v-if="addresses[form]" text class="choice" @click.stop="copy(addresses[form] ?? '')">
+          <span class="choice-lines"
+            ><span>{{ label }}</span
+            ><code>{{ addresses[form] }}</code></span
+          >
+        </el-button>
       </template>
-    </div>
-  </div>
+      <p v-if="!addresses.full" class="small soft">
+        For full addresses, give the site its address on the site's desk.
+      </p>
+    </el-popover>
+  </span>
 </template>
 
 <style scoped>
-.address {
-  position: relative;
+.opener {
+  width: 26px;
+  height: 24px;
+  padding: 0;
 }
 
-.opener:disabled {
+.opener.is-disabled {
   visibility: hidden;
 }
 
-.menu {
-  position: absolute;
-  right: 0;
-  top: 100%;
-  z-index: 5;
-  width: 340px;
-  padding: 6px;
-  background: var(--sheet);
-  border: 1px solid var(--line-strong);
-  border-radius: var(--radius);
-  box-shadow: var(--shadow);
+.choice {
+  justify-content: flex-start;
+  width: 100%;
+  height: auto;
+  padding: 5px 8px;
+  white-space: normal;
+  text-align: left;
 }
 
-.choice {
+.choice-lines {
   display: flex;
   flex-direction: column;
-  width: 100%;
-  padding: 5px 8px;
-  border: 0;
-  border-radius: 4px;
-  background: none;
-  text-align: left;
-  cursor: pointer;
-}
-
-.choice:hover,
-.choice:focus-visible {
-  background: var(--post-wash);
 }
 
 .choice code {
   color: var(--plate);
   overflow-wrap: anywhere;
-}
-
-.menu p {
-  padding: 5px 8px;
 }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The bar at the top of every screen: where one is, and what is always at hand. */
+/** The bar at the top of every screen: where one is, and what is always there. */
 import { RouterLink } from "vue-router";
 import { useTheme } from "../composables/useTheme";
 import SignIcon from "./SignIcon.vue";
@@ -12,11 +12,12 @@ const { theme, turn } = useTheme();
     <RouterLink to="/" class="home" title="All sites">
       <SignIcon name="post" /><span>Humble Signpost</span>
     </RouterLink>
-    <nav class="trail" aria-label="Where you are"><slot name="trail" /></nav>
+    <div class="trail"><slot name="trail" /></div>
     <div class="ways">
       <slot />
-      <el-button text class="icon"
-       
+      <el-button
+        text
+        class="icon"
         :aria-label="theme === 'dark' ? 'Light theme' : 'Dark theme'"
         :title="theme === 'dark' ? 'Light theme' : 'Dark theme'"
         @click="turn"

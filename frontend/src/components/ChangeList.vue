@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The changes of a page or of the whole site, the newest first. */
+/** The changes of a page or On the whole site, the newest first. */
 import { computed, ref } from "vue";
 import { authorName } from "../api/author";
 import type { ChangeEntry } from "../api/client";
@@ -15,14 +15,13 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
 </script>
 
 <template>
-  <el-checkbox class="everywhere small" v-model="everywhere">of the whole site</el-checkbox>
-  <label class="everywhere small"
-    >Your name, for others who have this site open
-    <el-input v-model="authorName" class="author" maxlength="80" autocomplete="name"
-  /></label>
-  <p v-if="!shown.length" class="soft">
-    Nothing has been changed {{ everywhere ? "on this site" : "on this page" }} yet.
-  </p>
+  <el-checkbox class="everywhere small" v-model="everywhere">On the whole site</el-checkbox>
+  <el-form label-position="top" @submit.prevent>
+    <el-form-item label="Your name, for others who have this site open">
+      <el-input v-model="authorName" maxlength="80" autocomplete="name" />
+    </el-form-item>
+  </el-form>
+  <p v-if="!shown.length" class="soft">No changes {{ everywhere ? "on this site" : "on this page" }} yet.</p>
   <ol v-else class="changes">
     <li v-for="entry in shown" :key="entry.number" :class="{ undone: entry.undone }">
       <div class="what">
@@ -36,7 +35,7 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
       </div>
       <el-button
         :disabled="!entry.can_turn"
-        :title="entry.can_turn ? '' : 'Other changes came after it; take those in order'"
+        :title="entry.can_turn ? '' : 'Later changes touch the same files; undo those first'"
         @click="emit('turn', entry)"
       >
         {{ entry.undone ? "Redo" : "Undo" }}<span class="unseen"> {{ entry.title }}</span>
@@ -61,8 +60,6 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
   list-style: none;
   margin: 0;
   padding: 0;
-  max-height: 50vh;
-  overflow: auto;
 }
 
 li {

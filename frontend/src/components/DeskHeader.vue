@@ -1,12 +1,12 @@
 <script setup lang="ts">
-/** The bar above a page's desk: where one is, undo and redo, the changes, taking files out. */
+/** The bar above a page's desk: where one is, undo and redo, the changes, exporting files. */
 import { ref } from "vue";
-import { RouterLink } from "vue-router";
 import type { ChangeEntry } from "../api/client";
 import { useChanges } from "../stores/changes";
 import { usePage } from "../stores/page";
 import { useSite } from "../stores/site";
 import AppBar from "./AppBar.vue";
+import LinkButton from "./LinkButton.vue";
 import ChangeList from "./ChangeList.vue";
 import PageFacts from "./PageFacts.vue";
 import SignIcon from "./SignIcon.vue";
@@ -24,21 +24,27 @@ const listing = ref(false);
 <template>
   <AppBar>
     <template #trail>
-      <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
-        site.view?.name ?? "Site"
-      }}</RouterLink>
-      <span class="soft" aria-hidden="true">/</span>
-      <h1 class="crumb here">{{ path }}</h1>
+      <el-breadcrumb>
+        <el-breadcrumb-item :to="{ name: 'site', params: { siteId } }">{{
+          site.view?.name ?? "Site"
+        }}</el-breadcrumb-item>
+        <el-breadcrumb-item
+          ><h1>{{ path }}</h1></el-breadcrumb-item
+        >
+      </el-breadcrumb>
       <PageFacts v-if="page.view" :page="page.view" />
     </template>
-    <el-button text
+    <el-button
+      text
+      class="undo"
       :disabled="!changes.undoable || page.typing"
       :title="changes.undoable ? `Undo: ${changes.undoable.title}` : 'Nothing to undo'"
       @click="emit('turn', changes.undoable)"
     >
       <SignIcon name="undo" /> Undo
     </el-button>
-    <el-button text
+    <el-button
+      text
       :disabled="!changes.redoable || page.typing"
       :title="changes.redoable ? `Redo: ${changes.redoable.title}` : 'Nothing to redo'"
       @click="emit('turn', changes.redoable)"
@@ -47,18 +53,18 @@ const listing = ref(false);
     </el-button>
     <el-button text @click="listing = true"><SignIcon name="list" /> Changes</el-button>
     <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
-    <el-button text class="icon" aria-label="Keys" title="Keys (?)" @click="emit('help')">
+    <el-button text class="icon" aria-label="Keyboard" title="Keyboard (?)" @click="emit('help')">
       <SignIcon name="keys" />
     </el-button>
   </AppBar>
-  <el-dialog v-model="listing" title="Changes" width="560">
+  <el-drawer v-model="listing" title="Changes" size="460" append-to-body>
     <ChangeList :entries="changes.entries" :path="path" @turn="emit('turn', $event)" />
     <p class="compare">
       <LinkButton :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
-        >Compare revisions…</RouterLink
+        >Compare revisions…</LinkButton
       >
     </p>
-  </el-dialog>
+  </el-drawer>
 </template>
 
 <style scoped>

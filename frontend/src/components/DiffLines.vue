@@ -1,6 +1,7 @@
 <script setup lang="ts">
-/** The lines of a unified diff of one file, for reading. */
+/** The lines of a unified diff of one file, for reading; what changed within a line is marked. */
 import { computed } from "vue";
+import { readDiff } from "./diffLines";
 
 const props = defineProps<{ diff: string; note: string }>();
 
@@ -8,17 +9,22 @@ const props = defineProps<{ diff: string; note: string }>();
 const SHOWN_LINES = 1500;
 
 const all = computed(() => props.diff.split("\n").slice(2, -1)); // the first two name the file
-const lines = computed(() => all.value.slice(0, SHOWN_LINES));
+const lines = computed(() => readDiff(all.value.slice(0, SHOWN_LINES)));
 const hidden = computed(() => Math.max(all.value.length - SHOWN_LINES, 0));
-const kinds: Record<string, string> = { "+": "added", "-": "taken", "@": "place", "\\": "place" };
-const kind = (line: string) => kinds[line[0] ?? " "] ?? "same";
 </script>
 
 <template>
   <ol class="lines">
-    <li v-for="(line, row) in lines" :key="row" :class="kind(line)">{{ line || " " }}</li>
+    <li v-for="(line, row) in lines" :key="row" :class="line.kind">
+      <span class="sign">{{ line.sign }}</span><template v-for="(piece, at) in line.pieces" :key="at"
+        ><mark v-if="piece.changed">{{ piece.text }}</mark
+        ><template v-else>{{ piece.text }}</template></template
+      >
+    </li>
   </ol>
-  <p v-if="hidden" class="soft small note">{{ hidden }} more lines are not shown here{{ note }}.</p>
+  <p v-if="hidden" class="soft small note">
+    {{ hidden.toLocaleString("en") }} more lines are not shown here{{ note }}.
+  </p>
 </template>
 
 <style scoped>
@@ -42,8 +48,21 @@ li {
   background: var(--post-wash);
 }
 
-.taken {
+.removed {
   background: var(--wrong-wash);
+}
+
+mark {
+  color: inherit;
+  border-radius: 2px;
+}
+
+.added mark {
+  background: color-mix(in srgb, var(--post) 26%, transparent);
+}
+
+.removed mark {
+  background: color-mix(in srgb, var(--wrong) 26%, transparent);
 }
 
 .place {

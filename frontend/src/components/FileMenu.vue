@@ -50,7 +50,7 @@ async function remove(): Promise<void> {
     : "";
   try {
     await ElMessageBox.confirm(
-      `${props.path} is taken out of the site.${links} This can be undone among the changes.`,
+      `${props.path} is removed from the site.${links} You can undo this in Changes.`,
       "Remove file",
       { confirmButtonText: "Remove" },
     );
@@ -63,7 +63,7 @@ async function remove(): Promise<void> {
         params: { path: { site_id: props.siteId }, query: { path: props.path } },
       }),
     );
-    return `${props.path} removed. It can be undone among the changes.`;
+    return `${props.path} removed. You can undo this in Changes.`;
   });
 }
 
@@ -85,7 +85,7 @@ async function replace(event: Event): Promise<void> {
     if (!answer.ok) throw new Error(detailOf(found));
     const skipped = (found as Intake).skipped[0];
     if (skipped) throw new Error(`${props.path}: ${skipped.reason}`);
-    return `${props.path} replaced. It can be undone among the changes.`;
+    return `${props.path} replaced. You can undo this in Changes.`;
   });
 }
 
@@ -127,8 +127,8 @@ function choose(command: string): void {
     <input ref="chosen" type="file" hidden :aria-label="`Replacement for ${path}`" @change="replace" />
     <el-dialog v-model="naming" title="Read in another encoding" width="460">
       <p class="soft">
-        Where letters of {{ path }} look wrong, its bytes are in another encoding than it declares. Browsers go by
-        what it declares, so correct that too once it reads well.
+        If letters of {{ path }} look wrong, the file is in another encoding than it declares. Browsers go by what it
+        declares, so correct the declaration too.
       </p>
       <el-select
         v-model="wanted"
@@ -141,7 +141,7 @@ function choose(command: string): void {
       >
         <el-option v-for="name in USUAL" :key="name" :value="name" :label="name" />
       </el-select>
-      <template #footer><el-button type="primary" @click="read">Read it so</el-button></template>
+      <template #footer><el-button type="primary" @click="read">Use this encoding</el-button></template>
     </el-dialog>
   </span>
 </template>

@@ -49,8 +49,8 @@ async function paste(): Promise<void> {
     @drop.prevent="drop"
   >
     <h2 id="intake-title">{{ into ? "Bring in more files" : "Bring in a site" }}</h2>
-    <p class="soft">Drop a folder, a ZIP or some pages here. They are copied; your own files stay as they are.</p>
-    <div class="ways">
+    <p class="soft">Drop a folder, a ZIP or some pages here. They are copied; your own files are not changed.</p>
+    <div class="actions">
       <el-button type="primary" :disabled="intake.busy.value" @click="folder?.click()">
         <SignIcon name="folder" /> Choose a folder
       </el-button>
@@ -83,7 +83,7 @@ async function paste(): Promise<void> {
           <code>{{ one.path || "(no name)" }}</code> {{ one.reason }}
         </li>
       </ul>
-      <div class="ways">
+      <div class="actions">
         <el-button
           v-if="intake.skipped.value.some((one) => one.asks)"
           :disabled="intake.busy.value"
@@ -97,20 +97,23 @@ async function paste(): Promise<void> {
     </div>
 
     <el-dialog v-model="pasting" title="Paste a page's source" width="640">
-      <form class="paste" @submit.prevent="paste">
-        <label>Name of the page <input v-model="name" class="field" required /></label>
-        <label class="unseen" for="pasted">Source</label>
-        <textarea
-          id="pasted"
-          v-model="text"
-          class="field code"
-          rows="16"
-          required
-          placeholder="<!DOCTYPE html> …"
-          spellcheck="false"
-        />
-        <el-button native-type="submit" type="primary" :disabled="!text.trim() || intake.busy.value">Bring it in</el-button>
-      </form>
+      <el-form label-position="top" class="paste" @submit.prevent="paste">
+        <el-form-item label="Name of the page"><el-input v-model="name" required /></el-form-item>
+        <el-form-item label="Source">
+          <el-input
+            v-model="text"
+            type="textarea"
+            class="code"
+            :rows="14"
+            required
+            placeholder="<!DOCTYPE html> …"
+            spellcheck="false"
+          />
+        </el-form-item>
+        <el-button native-type="submit" type="primary" :disabled="!text.trim() || intake.busy.value"
+          >Bring in</el-button
+        >
+      </el-form>
     </el-dialog>
   </section>
 </template>
@@ -132,7 +135,7 @@ h2 {
   font: 650 18px/1.3 var(--read);
 }
 
-.ways {
+.actions {
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
@@ -159,14 +162,9 @@ h2 {
 .paste {
   display: flex;
   flex-direction: column;
-  gap: 10px;
 }
 
-.paste textarea {
-  resize: vertical;
-}
-
-.paste .button {
+.paste .el-button {
   align-self: flex-end;
 }
 </style>

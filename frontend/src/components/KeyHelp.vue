@@ -1,76 +1,50 @@
 <script setup lang="ts">
-/** All keys of the page's desk. */
-import { letterKeys } from "../composables/useKeys";
+/** All keys of the screen. */
+import { computed } from "vue";
+import { letterKeys, shownBindings, shownKey } from "../composables/useKeys";
 
 const open = defineModel<boolean>({ required: true });
-
-const KEYS: [string, string][] = [
-  ["↑ ↓, or j k", "previous, next section"],
-  ["Enter", "edit the heading's words (stage Headings), its entry (stage Contents), or its identifier"],
-  ["1 … 6", "level of the heading, or of those that are marked"],
-  ["Shift ↑ ↓", "move the section up, down"],
-  ["Shift ← →", "move it out of its section, into the one above"],
-  ["< >", "raise, lower by a level where it stands"],
-  ["Space", "mark the section, to change several at once (stage Headings)"],
-  ["Enter, Delete", "on a look-alike: make it a heading, put it aside"],
-  ["i", "an identifier for the place at the cursor or on the page"],
-  ["Space", "leave out of the contents (stage Contents); begin a part (stage Parts)"],
-  ["l", "a jump link from the words chosen in the source or on the page"],
-  ["n, Shift N", "follow the next, the previous jump link"],
-  ["b", "back to where the jump began"],
-  ["x, Shift X", "follow the next, the previous one that wants mending"],
-  ["z", "draw the selected section alone on the road, or the whole page"],
-  ["Alt 1 … Alt 8", "stage of work"],
-  ["F6", "next pane: road, ledger, bench, tray"],
-  ["e, p", "source, or page, in the bench"],
-  ["c", "copy the section's address"],
-  ["d", "read the diff of what waits"],
-  ["Ctrl Enter", "apply what waits"],
-  ["Esc", "drop what waits"],
-  ["Ctrl S", "in the source: show what was typed as edits; again: apply them"],
-  ["Ctrl Z, Ctrl Shift Z", "undo, redo a change"],
-  ["?", "these keys"],
-];
+const listed = computed(() => shownBindings.value.filter((binding) => binding.words));
 </script>
 
 <template>
-  <el-dialog v-model="open" title="Keys" width="560">
+  <el-dialog v-model="open" title="Keyboard" width="620">
     <dl>
-      <div v-for="[key, what] in KEYS" :key="key">
+      <div v-for="binding in listed" :key="binding.words">
         <dt>
-          <kbd>{{ key }}</kbd>
+          <kbd v-for="key in binding.keys" :key="key">{{ shownKey(key) }}</kbd>
         </dt>
-        <dd>{{ what }}</dd>
+        <dd>{{ binding.words }}</dd>
+      </div>
+      <div>
+        <dt><kbd>Space</kbd></dt>
+        <dd>mark the section; in Contents, leave it out; in Parts, begin a part</dd>
+      </div>
+      <div>
+        <dt><kbd>Enter</kbd> <kbd>Delete</kbd></dt>
+        <dd>on a look-alike: make it a heading; not a heading</dd>
       </div>
     </dl>
-    <el-checkbox class="letters"
-       v-model="letterKeys">Letters and signs do something by themselves. Without this, only
-      keys with Ctrl or Alt, arrows, Enter and Esc do.</el-checkbox>
+    <el-switch v-model="letterKeys" active-text="Single-key shortcuts" />
   </el-dialog>
 </template>
 
 <style scoped>
 dl {
-  margin: 0;
+  columns: 2;
+  column-gap: 28px;
+  margin: 0 0 14px;
 }
 
 dl div {
   display: flex;
-  gap: 12px;
-  padding: 2px 0;
-}
-
-.letters {
-  display: flex;
-  gap: 8px;
-  align-items: baseline;
-  margin-top: 12px;
-  padding-top: 10px;
-  border-top: 1px solid var(--line);
+  gap: 10px;
+  padding: 3px 0;
+  break-inside: avoid;
 }
 
 dt {
-  width: 150px;
+  width: 96px;
   flex: none;
 }
 

@@ -1,28 +1,31 @@
 <script setup lang="ts">
 /** The line between two panes: dragged, or moved by the arrow keys, it gives one of them the other's room. */
-const width = defineModel<number>({ required: true }); // of the pane on its right, in CSS pixels
-const props = defineProps<{ label: string; least: number; most: number }>();
+const size = defineModel<number>({ required: true }); // of the pane before it, in CSS pixels
+const props = withDefaults(defineProps<{ label: string; least: number; most: number; stacked?: boolean }>(), {
+  stacked: false, // whether the panes are one above the other
+});
 
 const STEP = 24;
 let grip = 0;
 
-const set = (to: number) => (width.value = Math.round(Math.min(Math.max(to, props.least), props.most)));
+const set = (to: number) => (size.value = Math.round(Math.min(Math.max(to, props.least), props.most)));
+const along = (event: PointerEvent) => (props.stacked ? event.clientY : event.clientX);
 
 function begin(event: PointerEvent): void {
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  grip = event.clientX + width.value;
+  grip = along(event) - size.value;
 }
 
 function drag(event: PointerEvent): void {
-  if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) set(grip - event.clientX);
+  if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) set(along(event) - grip);
 }
 
 function press(event: KeyboardEvent): void {
   const to: Record<string, number> = {
-    ArrowLeft: width.value + STEP,
-    ArrowRight: width.value - STEP,
-    Home: props.most,
-    End: props.least,
+    [props.stacked ? "ArrowUp" : "ArrowLeft"]: size.value - STEP,
+    [props.stacked ? "ArrowDown" : "ArrowRight"]: size.value + STEP,
+    Home: props.least,
+    End: props.most,
   };
   const next = to[event.key];
   if (next === undefined) return;
@@ -35,14 +38,15 @@ function press(event: KeyboardEvent): void {
 <template>
   <div
     class="splitter"
+    :class="{ stacked }"
     role="separator"
     tabindex="0"
-    aria-orientation="vertical"
+    :aria-orientation="stacked ? 'horizontal' : 'vertical'"
     :aria-label="label"
-    :aria-valuenow="width"
+    :aria-valuenow="size"
     :aria-valuemin="least"
     :aria-valuemax="most"
-    title="Drag to give the panes more or less room"
+    title="Drag to resize"
     @pointerdown="begin"
     @pointermove="drag"
     @keydown="press"
@@ -51,11 +55,19 @@ function press(event: KeyboardEvent): void {
 
 <style scoped>
 .splitter {
+  flex: none;
   width: 7px;
   margin: 0 -3px;
   z-index: 3;
   cursor: col-resize;
   touch-action: none;
+}
+
+.splitter.stacked {
+  width: auto;
+  height: 7px;
+  margin: -3px 0;
+  cursor: row-resize;
 }
 
 .splitter:hover,

@@ -5,10 +5,10 @@ defineProps<{ kind: "loading" | "failed" | "empty"; title: string; text?: string
 
 <template>
   <div class="note" :class="kind" :role="kind === 'failed' ? 'alert' : 'status'">
-    <span v-if="kind === 'loading'" class="pulse" aria-hidden="true" />
+    <el-skeleton v-if="kind === 'loading'" :rows="2" animated class="bones" aria-hidden="true" />
     <p class="title">{{ title }}</p>
     <p v-if="text" class="soft">{{ text }}</p>
-    <div class="ways"><slot /></div>
+    <div class="actions"><slot /></div>
   </div>
 </template>
 
@@ -32,29 +32,13 @@ defineProps<{ kind: "loading" | "failed" | "empty"; title: string; text?: string
   color: var(--wrong);
 }
 
-.ways {
+.actions {
   display: flex;
   gap: 8px;
   margin-top: 6px;
 }
 
-.pulse {
-  width: 60px;
-  height: 4px;
-  border-radius: 2px;
-  background: var(--road-2);
-}
-
-@media (prefers-reduced-motion: no-preference) {
-  .pulse {
-    animation: pulse 1s ease-in-out infinite alternate;
-  }
-}
-
-@keyframes pulse {
-  to {
-    opacity: 0.25;
-    transform: scaleX(0.6);
-  }
+.bones {
+  width: 260px;
 }
 </style>

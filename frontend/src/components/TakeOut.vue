@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Taking files out: the whole site, what changed, or one diff. */
+/** Exporting files: the whole site, what changed, or one diff. */
 import { computed } from "vue";
 import SignIcon from "./SignIcon.vue";
 
@@ -11,28 +11,28 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
 <template>
   <el-popover trigger="click" :width="290" placement="bottom-end" popper-class="take-out">
     <template #reference>
-      <el-button text><SignIcon name="take" /> Take out</el-button>
+      <el-button text><SignIcon name="take" /> Export</el-button>
     </template>
     <ul>
       <li>
-        <a class="way" :href="href('site.zip')" download="site.zip"
+        <a class="choice" :href="href('site.zip')" download="site.zip"
           ><strong>The whole site</strong><span>a ZIP of all files</span></a
         >
       </li>
       <template v-if="changed">
         <li>
-          <a class="way" :href="href('changed.zip')" download="changed.zip"
-            ><strong>What changed</strong><span>a ZIP of {{ files }}</span></a
+          <a class="choice" :href="href('changed.zip')" download="changed.zip"
+            ><strong>Changed files</strong><span>a ZIP of {{ files }}</span></a
           >
         </li>
         <li>
-          <a class="way" :href="href('changes.diff')" download="changes.diff"
-            ><strong>One diff</strong><span><code>patch -p1</code> applies it to your folder</span></a
+          <a class="choice" :href="href('changes.diff')" download="changes.diff"
+            ><strong>A diff</strong><span><code>patch -p1</code> applies it to your folder</span></a
           >
         </li>
       </template>
     </ul>
-    <p v-if="!changed" class="soft small none">Nothing differs from what was brought in.</p>
+    <p v-if="!changed" class="soft small none">No file differs from what was brought in.</p>
   </el-popover>
 </template>
 
@@ -43,7 +43,7 @@ ul {
   padding: 0;
 }
 
-.way {
+.choice {
   display: flex;
   flex-direction: column;
   padding: 7px 8px;
@@ -52,12 +52,12 @@ ul {
   color: var(--ink);
 }
 
-.way:hover,
-.way:focus-visible {
+.choice:hover,
+.choice:focus-visible {
   background: var(--post-wash);
 }
 
-.way span {
+.choice span {
   color: var(--ink-soft);
   font-size: var(--small);
 }

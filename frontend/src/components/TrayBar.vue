@@ -1,42 +1,44 @@
 <script setup lang="ts">
-/** The tray: how many edits wait, in which files, their diff; apply them or drop them. */
+/** The tray: how many edits are pending, in which files, their diff; apply them or discard them. */
 import { computed, nextTick, ref, watch } from "vue";
+import { MAC } from "../composables/useKeys";
 import { useChanges } from "../stores/changes";
+import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import { counted } from "../text/count";
 import DiffView from "./DiffView.vue";
 import SignIcon from "./SignIcon.vue";
 
+const emit = defineEmits<{ undo: [] }>();
 const tray = useTray();
 const changes = useChanges();
-const applyButton = ref<HTMLButtonElement | null>(null);
+const page = usePage();
+const applyButton = ref<{ ref?: HTMLElement } | null>(null);
 
 const summary = computed(() => {
   const plan = tray.plan;
   if (!plan) return "";
   const files = plan.files.length;
-  const edits = `${plan.edits} ${plan.edits === 1 ? "edit" : "edits"}`;
-  return `${edits} in ${files === 1 ? plan.files[0]!.path : `${files} files`}`;
+  return `${counted(plan.edits, "edit")} in ${files === 1 ? plan.files[0]!.path : counted(files, "file")}`;
 });
-/** A rename that waits: its old identifier may stay beside the new one. */
+/** A rename that is pending: its old identifier may stay beside the new one. */
 const renaming = computed(() => (tray.request?.operation === "rename" ? tray.request : null));
-const said = computed(() => tray.problem || changes.problem || tray.said || changes.said);
+const notice = computed(() => tray.problem || changes.problem || tray.notice || changes.notice);
 const wrong = computed(() => Boolean(tray.problem || changes.problem));
+const canUndo = computed(() => tray.notice.startsWith("Applied") && changes.undoable !== null && !page.typing);
 
 watch(
   () => tray.plan,
   (plan) => {
-    if (plan?.edits && document.activeElement?.closest(".stage-form"))
-      void nextTick(() => applyButton.value?.focus());
+    const active = document.activeElement;
+    if (plan?.edits && (active === document.body || active?.closest(".stage-form, .strip")))
+      void nextTick(() => applyButton.value?.ref?.focus());
   },
 );
 </script>
 
 <template>
-  <section
-    class="tray"
-    :class="{ open: tray.open && tray.waits, waits: tray.waits }"
-    aria-label="Tray: edits that wait"
-  >
+  <section class="tray" :class="{ waits: tray.waits }" aria-label="Tray: pending edits">
     <div v-if="tray.open && tray.plan && tray.waits" class="diff" tabindex="0" aria-label="Diff">
       <DiffView :plan="tray.plan" />
     </div>
@@ -48,48 +50,47 @@ watch(
         <ul v-if="tray.plan.notes.length" class="notes small">
           <li v-for="note in tray.plan.notes" :key="note">{{ note }}</li>
         </ul>
-        <label v-if="renaming" class="keep small" title="Links from elsewhere to the old identifier go on working">
-          <input
-            type="checkbox"
-            :checked="renaming.keep_old"
-            :disabled="tray.busy"
-            @change="tray.propose({ ...renaming, keep_old: !renaming.keep_old })"
-          />
-          keep “{{ renaming.old }}” too
-        </label>
-        <span v-if="wrong" role="alert" class="wrong small">{{ said }}</span>
-        <el-button :aria-expanded="tray.open" @click="tray.open = !tray.open">
-          {{ tray.open ? "Hide the diff" : "Read the diff" }} <kbd>d</kbd>
-        </el-button>
-        <el-button :disabled="tray.busy" @click="tray.drop()">Drop <kbd>Esc</kbd></el-button>
-        <el-button type="primary" ref="applyButton" :disabled="tray.busy" @click="tray.apply()">
-          Apply <kbd>Ctrl Enter</kbd>
-        </el-button>
+        <el-checkbox
+          v-if="renaming"
+          size="small"
+          title="Links from elsewhere to the old identifier keep working"
+          :model-value="renaming.keep_old"
+          :disabled="tray.busy"
+          @change="tray.propose({ ...renaming, keep_old: !renaming.keep_old })"
+          >Keep “{{ renaming.old }}” too</el-checkbox
+        >
+        <span v-if="wrong" role="alert" class="wrong small">{{ notice }}</span>
+        <el-button :aria-expanded="tray.open" title="d" @click="tray.open = !tray.open">{{
+          tray.open ? "Hide the diff" : "Show the diff"
+        }}</el-button>
+        <el-button :disabled="tray.busy" title="Esc" @click="tray.drop()">Discard</el-button>
+        <el-button
+          ref="applyButton"
+          type="primary"
+          :disabled="tray.busy"
+          :title="MAC ? '⌘ Enter' : 'Ctrl Enter'"
+          @click="tray.apply()"
+          >Apply</el-button
+        >
       </template>
-      <template v-else>
-        <p class="idle" :class="{ wrong }" :role="wrong ? 'alert' : 'status'">
-          <SignIcon v-if="wrong" name="wrong" />
-          <template v-if="said">{{ said }}</template>
-          <template v-else-if="tray.plan?.notes.length">{{ tray.plan.notes.join(" ") }}</template>
-          <template v-else-if="tray.busy">Working it out…</template>
-          <span v-else class="soft"
-            >No edits wait. What you ask for above is shown here first, and applied when you say so.</span
-          >
-        </p>
-        <slot />
-      </template>
+      <p v-else class="title idle" :class="{ wrong }" :role="wrong ? 'alert' : 'status'">
+        <SignIcon v-if="wrong" name="wrong" />
+        <template v-if="notice">{{ notice }}</template>
+        <template v-else-if="tray.plan?.notes.length">{{ tray.plan.notes.join(" ") }}</template>
+        <template v-else-if="tray.busy">Working out the edits…</template>
+        <span v-else class="soft">No pending edits. Changes appear here for review.</span>
+        <el-button v-if="canUndo" size="small" @click="emit('undo')">Undo</el-button>
+      </p>
     </div>
   </section>
 </template>
 
 <style scoped>
 .tray {
+  position: relative;
   flex: none;
-  display: flex;
-  flex-direction: column;
   background: var(--sheet);
   border-top: 1px solid var(--line);
-  max-height: 62vh;
 }
 
 .tray.waits {
@@ -97,11 +98,19 @@ watch(
   background: var(--wait-wash);
 }
 
+/* it rises over the panes, as far as it needs */
 .diff {
+  position: absolute;
+  right: 0;
+  bottom: 100%;
+  left: 0;
+  z-index: 10;
+  max-height: 62vh;
   overflow: auto;
   padding: 10px 12px 0;
-  height: 46vh;
   background: var(--ground);
+  border-top: 2px solid var(--wait);
+  box-shadow: var(--shadow);
 }
 
 .row {
@@ -112,8 +121,7 @@ watch(
   padding: 6px 12px;
 }
 
-.title,
-.idle {
+.title {
   flex: 1;
   min-width: 0;
 }
@@ -121,7 +129,7 @@ watch(
 .idle {
   display: flex;
   align-items: center;
-  gap: 6px;
+  gap: 8px;
 }
 
 .notes {
@@ -129,16 +137,5 @@ watch(
   padding: 0 0 0 16px;
   max-width: 40%;
   color: var(--wait);
-}
-
-.keep {
-  display: inline-flex;
-  align-items: center;
-  gap: 5px;
-  white-space: nowrap;
-}
-
-.wrong {
-  color: var(--wrong);
 }
 </style>

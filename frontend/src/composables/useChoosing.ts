@@ -1,5 +1,5 @@
-import { type Ref } from "vue";
 import { detailOf } from "../api/client";
+import { useBench } from "../stores/bench";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
@@ -16,19 +16,25 @@ interface Cursor {
 }
 
 /** Choosing on the bench: a place to give an identifier to, words to make a jump link of, a section to lead one to. */
-export function useChoosing(bench: Ref<"source" | "page">, cursor: Cursor) {
+export function useChoosing(cursor: Cursor) {
+  const bench = useBench();
   const page = usePage();
   const tray = useTray();
   const choices = useChoices();
   const dialogs = useDialogs();
   const jumps = useJumps();
 
+  /** Whether the author works in the source: it has the keyboard, or it alone is in sight. */
+  const inSource = () =>
+    bench.layout === "source" ||
+    (bench.showsSource && document.activeElement?.closest(".cm-editor") instanceof Element);
+
   async function choosePlace(at: At): Promise<void> {
     dialogs.pointing = false;
     try {
       const places = await choices.placesAt(at);
       if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
-      else tray.problem = "Nothing there can be pointed to. Choose a place in the page's body.";
+      else tray.problem = "Nothing there can have an identifier. Choose a place in the body of the page.";
     } catch (error) {
       tray.problem = detailOf(error);
     }
@@ -36,7 +42,7 @@ export function useChoosing(bench: Ref<"source" | "page">, cursor: Cursor) {
 
   async function point(): Promise<void> {
     dialogs.linking = false;
-    if (bench.value === "page") {
+    if (!inSource()) {
       dialogs.pointing = !dialogs.pointing;
       return;
     }
@@ -47,7 +53,7 @@ export function useChoosing(bench: Ref<"source" | "page">, cursor: Cursor) {
   /** Make a jump link of what is chosen in the source, or of what is chosen next on the page. */
   async function link(): Promise<void> {
     dialogs.pointing = false;
-    if (bench.value === "page") {
+    if (!inSource()) {
       dialogs.linking = !dialogs.linking;
       return;
     }
@@ -55,7 +61,7 @@ export function useChoosing(bench: Ref<"source" | "page">, cursor: Cursor) {
     if (chosen) await jumps.begin(choices.originAt(chosen));
   }
 
-  /** Select a section, and lead to it what waits for a destination. */
+  /** Select a section, and let what waits for a target lead to it. */
   function choose(index: number): void {
     page.select(index);
     const origin = dialogs.picking;

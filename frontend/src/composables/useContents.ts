@@ -12,11 +12,11 @@ type ContentsOperation = Extract<Operation, { operation: "contents" }>;
 export const STATE_WORDS: Record<string, string> = {
   right: "",
   stale: "out of date",
-  shortened: "your words",
+  shortened: "own words",
   doubted: "heading changed",
   gone: "leads nowhere",
   open: "leads nowhere",
-  missing: "no entry yet",
+  missing: "no entry",
   "left-out": "left out",
   none: "",
 };
@@ -49,7 +49,7 @@ export function useContents() {
     return identifier && leftOut.value.has(identifier) ? "left-out" : "none";
   }
 
-  /** Ask for contents; what is not said stays as it is. */
+  /** Ask for contents; what is left out stays as it is. */
   function ask(wanted: Partial<ContentsOperation>): void {
     void tray.propose({
       operation: "contents",

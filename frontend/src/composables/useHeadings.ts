@@ -60,7 +60,9 @@ export function useHeadings() {
   async function refuse(key: string, refused = true): Promise<void> {
     try {
       await choices.refuse(key, refused);
-      tray.said = refused ? `“${key}” is not a heading; that is remembered.` : `“${key}” is offered again.`;
+      tray.notice = refused
+        ? `“${key}” will not be offered as a heading again.`
+        : `“${key}” is offered as a heading again.`;
     } catch (error) {
       tray.problem = detailOf(error);
     }

@@ -1,21 +1,51 @@
-/** Keys that work anywhere on a screen, but not while something is being typed. */
+/** The keys of a screen: one list of them, with what each does, where it works, and how it is shown. */
 import { useEventListener, useStorage } from "@vueuse/core";
+import { shallowRef } from "vue";
 
-/** What a key does; return false to let the browser have it as well. */
-export type KeyActions = Record<string, (event: KeyboardEvent) => void | boolean>;
+/** Where a key works: anywhere, or anywhere but in a field or the source, where it would be typed. */
+export type Scope = "anywhere" | "not-typing";
 
-const MAC = typeof navigator !== "undefined" && /Mac|iPhone|iPad/.test(navigator.platform);
+export interface KeyBinding {
+  keys: readonly string[]; // names as `keyName` gives them; any of them does it
+  words: string; // what it does, for the help; "" for one that is not listed there
+  scope: Scope;
+  run: (event: KeyboardEvent) => void | boolean; // false lets the browser have the key as well
+}
+
+export const MAC = typeof navigator !== "undefined" && /Mac|iPhone|iPad/.test(navigator.platform);
 
 /** Return a key press as a name such as "Mod+Shift+z", "Alt+1" or "j". Mod is Ctrl, or Command on a Mac. */
 export function keyName(event: KeyboardEvent): string {
   const mod = MAC ? event.metaKey : event.ctrlKey;
-  const named = event.altKey && /^Digit\d$/.test(event.code) ? event.code.slice(5) : event.key;
+  const plain = event.altKey ? /^(?:Digit(\d)|Key([A-Z]))$/.exec(event.code) : null; // Alt types other signs on a Mac
+  const named = plain ? (plain[1] ?? plain[2] ?? "") : event.key;
   const key = named.length === 1 ? named.toLowerCase() : named;
   const shift = event.shiftKey && (key.length > 1 || mod || /[a-z]/.test(key));
   return `${mod ? "Mod+" : ""}${event.altKey ? "Alt+" : ""}${shift ? "Shift+" : ""}${key}`;
 }
 
-const isTyping = (target: EventTarget | null) =>
+const SIGNS: Record<string, string> = {
+  ArrowUp: "↑",
+  ArrowDown: "↓",
+  ArrowLeft: "←",
+  ArrowRight: "→",
+  Escape: "Esc",
+  " ": "Space",
+};
+
+/** Return a key's name as it is on the keyboard: "Ctrl Enter", or "⌘ Enter" on a Mac. */
+export function shownKey(name: string, mac = MAC): string {
+  const parts = name.endsWith("++") ? [...name.slice(0, -2).split("+"), "+"] : name.split("+");
+  const shown = parts.map((part) => {
+    if (part === "Mod") return mac ? "⌘" : "Ctrl";
+    if (part === "Alt") return mac ? "⌥" : "Alt";
+    if (part === "Shift") return mac ? "⇧" : "Shift";
+    return SIGNS[part] ?? (part.length === 1 && parts.length > 1 ? part.toUpperCase() : part);
+  });
+  return shown.join(" ");
+}
+
+export const isTyping = (target: EventTarget | null): boolean =>
   target instanceof HTMLElement &&
   (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName)) &&
   !(target instanceof HTMLInputElement && ["checkbox", "radio", "button"].includes(target.type));
@@ -23,17 +53,32 @@ const isTyping = (target: EventTarget | null) =>
 /** Whether keys without Ctrl or Alt do something by themselves (WCAG 2.1.4). */
 export const letterKeys = useStorage("signpost-letter-keys", true);
 
-/** Listen for keys while the component is there. `always` also work while typing; those of an open dialog go first. */
-export function useKeys(always: KeyActions, elsewhere: KeyActions): void {
-  const listen = (event: KeyboardEvent) => {
-    if (event.defaultPrevented || document.querySelector(".el-overlay:not([style*='display: none']) [role=dialog]"))
-      return;
-    const name = keyName(event);
-    const silent =
-      isTyping(event.target) ||
-      (!letterKeys.value && [...event.key].length === 1 && !event.altKey && !event.ctrlKey && !event.metaKey);
-    const action = always[name] ?? (silent ? undefined : elsewhere[name]);
-    if (action && action(event) !== false) event.preventDefault();
-  };
-  useEventListener(window, "keydown", listen);
+/** The keys of the screen that is open, for its help. */
+export const shownBindings = shallowRef<readonly KeyBinding[]>([]);
+
+/** Whether a key is one sign typed alone, which an author may switch off. */
+const isSingle = (name: string) => [...name.replace(/^Shift\+/, "")].length === 1;
+
+/** Return what a key press does where it is pressed; undefined for nothing. */
+export function bindingOf(
+  bindings: readonly KeyBinding[],
+  name: string,
+  typing: boolean,
+  singles: boolean,
+): KeyBinding | undefined {
+  return bindings.find(
+    (binding) =>
+      binding.keys.includes(name) && (binding.scope === "anywhere" || !typing) && (singles || !isSingle(name)),
+  );
+}
+
+/** Listen for keys while the component is there; those of an open dialog go first. */
+export function useKeys(bindings: readonly KeyBinding[]): void {
+  shownBindings.value = bindings;
+  useEventListener(window, "keydown", (event: KeyboardEvent) => {
+    const dialog = ".el-overlay:not([style*='display: none']) [role=dialog]";
+    if (event.defaultPrevented || document.querySelector(dialog)) return;
+    const found = bindingOf(bindings, keyName(event), isTyping(event.target), letterKeys.value);
+    if (found && found.run(event) !== false) event.preventDefault();
+  });
 }

@@ -1,4 +1,5 @@
 /** The keys of a page's desk. */
+import { useBench } from "../stores/bench";
 import { useChanges } from "../stores/changes";
 import { usePage, type Stage } from "../stores/page";
 import { useTray } from "../stores/tray";
@@ -6,91 +7,148 @@ import { useWalk } from "../stores/walk";
 import type { ChangeEntry } from "../api/client";
 import type { useChoosing } from "./useChoosing";
 import { useHeadings } from "./useHeadings";
-import { useKeys } from "./useKeys";
+import { useKeys, type KeyBinding, type Scope } from "./useKeys";
 
 /** What the keys do on a desk. */
 export interface DeskActions {
-  stages: Stage[];
+  stages: readonly Stage[];
   unable: () => boolean; // whether no operation can be asked for
   locked: () => boolean; // whether the page cannot be edited
   choosing: ReturnType<typeof useChoosing>;
-  save: () => Promise<void>;
+  save: () => Promise<unknown>;
   turn: (entry: ChangeEntry | null) => Promise<void>;
   step: (does: () => void) => Promise<void>;
-  showBench: (which: "source" | "page") => Promise<void>;
-  nextPane: () => void;
+  nextPane: (back: boolean) => void;
   openAddress: () => void;
   showHelp: () => void;
+  nextStep: () => void;
   zoom: () => void;
   editSelected: () => void;
+  move: (by: number) => void; // to another row of the ledger
 }
 
 export function usePageKeys(desk: DeskActions): void {
+  useKeys(pageBindings(desk));
+}
+
+/** Return all keys of a desk, in the order in which its help lists them. */
+function pageBindings(desk: DeskActions): KeyBinding[] {
   const page = usePage();
   const tray = useTray();
+  const bench = useBench();
   const changes = useChanges();
   const walk = useWalk();
   const headings = useHeadings();
+  const key = (names: string, words: string, run: KeyBinding["run"], scope: Scope = "not-typing"): KeyBinding => ({
+    keys: names.split(" ").map((name) => (name === "Space" ? " " : name)),
+    words,
+    scope,
+    run,
+  });
 
   /** A key that works on headings, at their stage alone. */
   const onHeadings = (does: () => void) => () => {
     if (page.stage !== "headings" || desk.unable()) return false;
     does();
   };
+  const unlocked = (does: () => void) => () => {
+    if (!desk.locked()) does();
+  };
 
-  const levelKeys = Object.fromEntries(
-    [1, 2, 3, 4, 5, 6].map((level) => [String(level), onHeadings(() => headings.setLevel(level))]),
-  );
-  const stageKeys = Object.fromEntries(
-    desk.stages.map((stage, at) => [`Alt+${at + 1}`, () => void (page.stage = stage)]),
-  );
-
-  useKeys(
-    {
-      ...stageKeys,
-      "Mod+Enter": () => void tray.apply(),
-      "Mod+s": () => void desk.save(),
-      F6: desk.nextPane,
-    },
-    {
-      "Mod+z": () => void desk.turn(changes.undoable),
-      "Mod+Shift+z": () => void desk.turn(changes.redoable),
-      "Mod+y": () => void desk.turn(changes.redoable),
-      ...levelKeys,
-      "<": onHeadings(() => headings.shift(-1)),
-      ">": onHeadings(() => headings.shift(1)),
-      "Shift+ArrowUp": onHeadings(() => headings.move("up")),
-      "Shift+ArrowDown": onHeadings(() => headings.move("down")),
-      "Shift+ArrowLeft": onHeadings(() => headings.move("out")),
-      "Shift+ArrowRight": onHeadings(() => headings.move("in")),
-      i: () => {
-        if (!desk.locked()) void desk.choosing.point();
-      },
-      l: () => {
-        if (!desk.locked()) void desk.choosing.link();
-      },
-      Escape: () => {
-        if (!desk.choosing.leave()) tray.drop();
-      },
-      "?": () => desk.showHelp(),
-      d: () => void (tray.open = !tray.open),
-      e: () => void desk.showBench("source"),
-      p: () => void desk.showBench("page"),
-      c: desk.openAddress,
-      n: () => void desk.step(() => walk.go(1)),
-      "Shift+n": () => void desk.step(() => walk.go(-1)),
-      x: () => void desk.step(() => walk.goTrouble(1)),
-      "Shift+x": () => void desk.step(() => walk.goTrouble(-1)),
-      b: () => void desk.step(() => walk.back()),
-      z: () => desk.zoom(),
-      j: () => desk.choosing.choose(page.selected + 1),
-      k: () => desk.choosing.choose(page.selected - 1),
-      ArrowDown: () => desk.choosing.choose(page.selected + 1),
-      ArrowUp: () => desk.choosing.choose(page.selected - 1),
-      Enter: (event) => {
-        if (event.target !== document.body) return false;
-        desk.editSelected();
-      },
-    },
-  );
+  return [
+    key("ArrowDown j", "next section", () => desk.move(1)),
+    key("ArrowUp k", "previous section", () => desk.move(-1)),
+    key("Enter", "edit the heading, its entry or its identifier", (event) => {
+      if (event.target !== document.body) return false;
+      desk.editSelected();
+    }),
+    ...[1, 2, 3, 4, 5, 6].map((level) =>
+      key(
+        String(level),
+        level === 1 ? "1 to 6: the level of the heading" : "",
+        onHeadings(() => headings.setLevel(level)),
+      ),
+    ),
+    key(
+      "<",
+      "raise the heading by a level",
+      onHeadings(() => headings.shift(-1)),
+    ),
+    key(
+      ">",
+      "lower the heading by a level",
+      onHeadings(() => headings.shift(1)),
+    ),
+    key(
+      "Shift+ArrowUp",
+      "move the section up",
+      onHeadings(() => headings.move("up")),
+    ),
+    key(
+      "Shift+ArrowDown",
+      "move the section down",
+      onHeadings(() => headings.move("down")),
+    ),
+    key(
+      "Shift+ArrowLeft",
+      "move the section out of the one it is in",
+      onHeadings(() => headings.move("out")),
+    ),
+    key(
+      "Shift+ArrowRight",
+      "move the section into the one above",
+      onHeadings(() => headings.move("in")),
+    ),
+    key(
+      "i",
+      "identifier for a place on the page",
+      unlocked(() => void desk.choosing.point()),
+    ),
+    key(
+      "Alt+i",
+      "identifier for the place at the cursor",
+      unlocked(() => void desk.choosing.point()),
+      "anywhere",
+    ),
+    key(
+      "l",
+      "jump link from words on the page",
+      unlocked(() => void desk.choosing.link()),
+    ),
+    key(
+      "Alt+l",
+      "jump link from the words selected",
+      unlocked(() => void desk.choosing.link()),
+      "anywhere",
+    ),
+    key("n", "follow the next jump link", () => void desk.step(() => walk.go(1))),
+    key("Shift+n", "follow the previous jump link", () => void desk.step(() => walk.go(-1))),
+    key("x", "follow the next link that lands badly", () => void desk.step(() => walk.goTrouble(1))),
+    key("Shift+x", "follow the previous link that lands badly", () => void desk.step(() => walk.goTrouble(-1))),
+    key("b", "back to where the jump began", () => void desk.step(() => walk.back())),
+    key("z", "show the selected section alone on the road", () => desk.zoom()),
+    key("c", "copy the section's address", () => desk.openAddress()),
+    key("e", "show the source", () => bench.show("source")),
+    key("p", "show the page", () => bench.show("page")),
+    ...desk.stages.map((stage, at) =>
+      key(
+        `Alt+${at + 1}`,
+        at === 0 ? `Alt 1 to Alt ${desk.stages.length}: stage of work` : "",
+        () => void (page.stage = stage),
+        "anywhere",
+      ),
+    ),
+    key("Alt+n", "the next useful step", () => desk.nextStep(), "anywhere"),
+    key("F6", "next pane", () => desk.nextPane(false), "anywhere"),
+    key("Shift+F6", "previous pane", () => desk.nextPane(true), "anywhere"),
+    key("d", "show or hide the diff", () => void (tray.open = !tray.open)),
+    key("Mod+Enter", "apply the pending edits", () => void tray.apply(), "anywhere"),
+    key("Escape", "discard the pending edits", () => {
+      if (!desk.choosing.leave()) tray.drop();
+    }),
+    key("Mod+s", "save the source", () => void desk.save(), "anywhere"),
+    key("Mod+z", "undo the last change", () => void desk.turn(changes.undoable)),
+    key("Mod+Shift+z Mod+y", "redo", () => void desk.turn(changes.redoable)),
+    key("?", "these keys", () => desk.showHelp()),
+  ];
 }

@@ -54,8 +54,8 @@ function go(): void {
 <template>
   <AskDialog v-if="list" :title="`The list on line ${list.line}`" does="Show the edits" :width="700" @go="go">
     <p class="soft small">
-      The list becomes the page's contents and is kept up to date. Your entries, their words and their order stay; dead
-      links are corrected, and sections without an entry get one. You can stop this at any time.
+      The list becomes the page's contents and is kept up to date. Your entries, their words and their order stay;
+      dead links are corrected, and sections without an entry get one. You can stop this at any time.
     </p>
     <div class="scroller list" tabindex="0" aria-label="Entries of the list">
       <p class="entry head small soft"><span>Entry</span><span>Leads to</span></p>
@@ -67,12 +67,7 @@ function go(): void {
       >
         <span class="clipped" :title="guess.words">{{ guess.words }}</span>
         <span v-if="guess.leads && guess.section === null" class="small soft">leads elsewhere; kept as it is</span>
-        <PickOne
-          v-else
-          v-model="chosen[row]!"
-          :choices="choicesOf(guess)"
-          :label="`What ${guess.words} means`"
-        />
+        <PickOne v-else v-model="chosen[row]!" :choices="choicesOf(guess)" :label="`What ${guess.words} means`" />
       </p>
     </div>
     <p class="small">
@@ -113,5 +108,4 @@ function go(): void {
 .entry.asked {
   background: var(--wait-wash);
 }
-
 </style>

@@ -1,25 +1,27 @@
 <script setup lang="ts">
-/** The dialog of the desk that is open, if one is. */
+/** The dialog of the desk that is open, if one is; each is loaded when it is first opened. */
+import { defineAsyncComponent } from "vue";
 import { useDialogs } from "../stores/dialogs";
-import AdoptDialog from "./AdoptDialog.vue";
-import LandingFixesDialog from "./LandingFixesDialog.vue";
-import WindowsDialog from "./WindowsDialog.vue";
-import ContentsPlaceDialog from "./ContentsPlaceDialog.vue";
-import EntriesDialog from "./EntriesDialog.vue";
-import EntryStyleDialog from "./EntryStyleDialog.vue";
-import GoalDialog from "./GoalDialog.vue";
-import HeadingDialog from "./HeadingDialog.vue";
-import SpokenHeadingsDialog from "./SpokenHeadingsDialog.vue";
-import PageNameDialog from "./PageNameDialog.vue";
-import PlaceDialog from "./PlaceDialog.vue";
-import PointersDialog from "./PointersDialog.vue";
-import RegionsDialog from "./RegionsDialog.vue";
-import RepairDialog from "./RepairDialog.vue";
-import RulesDialog from "./RulesDialog.vue";
-import SampleDialog from "./SampleDialog.vue";
-import SkeletonDialog from "./SkeletonDialog.vue";
-import StyleDialog from "./StyleDialog.vue";
-import TwiceDialog from "./TwiceDialog.vue";
+
+const AdoptDialog = defineAsyncComponent(() => import("./AdoptDialog.vue"));
+const LandingFixesDialog = defineAsyncComponent(() => import("./LandingFixesDialog.vue"));
+const WindowsDialog = defineAsyncComponent(() => import("./WindowsDialog.vue"));
+const ContentsPlaceDialog = defineAsyncComponent(() => import("./ContentsPlaceDialog.vue"));
+const EntriesDialog = defineAsyncComponent(() => import("./EntriesDialog.vue"));
+const EntryStyleDialog = defineAsyncComponent(() => import("./EntryStyleDialog.vue"));
+const GoalDialog = defineAsyncComponent(() => import("./GoalDialog.vue"));
+const HeadingDialog = defineAsyncComponent(() => import("./HeadingDialog.vue"));
+const SpokenHeadingsDialog = defineAsyncComponent(() => import("./SpokenHeadingsDialog.vue"));
+const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
+const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
+const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
+const RegionsDialog = defineAsyncComponent(() => import("./RegionsDialog.vue"));
+const RepairDialog = defineAsyncComponent(() => import("./RepairDialog.vue"));
+const RulesDialog = defineAsyncComponent(() => import("./RulesDialog.vue"));
+const SampleDialog = defineAsyncComponent(() => import("./SampleDialog.vue"));
+const SkeletonDialog = defineAsyncComponent(() => import("./SkeletonDialog.vue"));
+const StyleDialog = defineAsyncComponent(() => import("./StyleDialog.vue"));
+const TwiceDialog = defineAsyncComponent(() => import("./TwiceDialog.vue"));
 
 const dialogs = useDialogs();
 </script>

@@ -101,8 +101,9 @@ function go(): void {
     </template>
     <template v-else>
       <p>
-        <strong>{{ counted(taken.length, "term") }}</strong
-        ><template v-if="doubles.size">, {{ doubles.size }} repeated and left out</template>.
+        <strong>{{ counted(taken.length, "term") }}</strong><template v-if="doubles.size"
+          >, {{ doubles.size }} repeated and left out</template
+        >.
         <span class="soft">Entries that are there already are updated; what you wrote under them stays.</span>
       </p>
       <div class="scroller list" tabindex="0" aria-label="Terms">

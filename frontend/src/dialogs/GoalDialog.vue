@@ -136,7 +136,9 @@ function pick(): void {
       </p>
     </div>
     <template v-if="origin.link === null">
-      <el-form-item label="Tooltip (title), if you want one"><el-input v-model="title" maxlength="200" /></el-form-item>
+      <el-form-item label="Tooltip (title), if you want one"
+        ><el-input v-model="title" maxlength="200"
+      /></el-form-item>
       <el-checkbox v-if="!origin.button" v-model="button">Look like a button</el-checkbox>
       <el-form-item v-else label="These words are a button">
         <el-radio-group v-model="beside">

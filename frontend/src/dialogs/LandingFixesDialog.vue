@@ -47,7 +47,9 @@ const count = (view: MeasureView, ...verdicts: string[]) =>
 const words = (view: MeasureView) => {
   const low = count(view, "short");
   const covered = count(view, "covered");
-  return [low ? `${low} too low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well";
+  return (
+    [low ? `${low} too low` : "", covered ? `${covered} covered` : ""].filter(Boolean).join(", ") || "all land well"
+  );
 };
 
 /** Measure the page again with the fixes that are ticked. */
@@ -130,7 +132,9 @@ function go(): void {
         rem
       </div>
       <div class="fix">
-        <el-checkbox v-model="wants.below"><strong>Room below</strong> the last section, so it can come up</el-checkbox>
+        <el-checkbox v-model="wants.below"
+          ><strong>Room below</strong> the last section, so it can come up</el-checkbox
+        >
         <el-input-number
           v-model="lengths.below"
           size="small"

@@ -59,7 +59,7 @@ async function keep(forget = false): Promise<void> {
       furniture: chosen("furniture"),
       own: chosen("own"),
     });
-    tray.said = forget ? "Your corrections were removed." : "Your corrections are remembered.";
+    tray.notice = forget ? "Your corrections were removed." : "Your corrections are remembered.";
     dialogs.close();
   } catch (error) {
     problem.value = detailOf(error);
@@ -68,14 +68,7 @@ async function keep(forget = false): Promise<void> {
 </script>
 
 <template>
-  <AskDialog
-    title="What counts as content"
-    does="Save"
-    :able="changed"
-    :width="700"
-    :problem="problem"
-    @go="keep()"
-  >
+  <AskDialog title="What counts as content" does="Save" :able="changed" :width="700" :problem="problem" @go="keep()">
     <p class="soft small">
       Headings in navigation, header and footer are not part of the outline. Correct what was misidentified.
     </p>
@@ -98,10 +91,8 @@ async function keep(forget = false): Promise<void> {
         />
       </div>
     </div>
-      <el-checkbox v-model="everywhere">On all pages of the site</el-checkbox>
-    <template #more
-      ><el-button text @click="keep(true)">Remove my corrections</el-button></template
-    >
+    <el-checkbox v-model="everywhere">On all pages of the site</el-checkbox>
+    <template #more><el-button text @click="keep(true)">Remove my corrections</el-button></template>
   </AskDialog>
 </template>
 

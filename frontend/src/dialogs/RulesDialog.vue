@@ -37,7 +37,7 @@ async function keep(): Promise<void> {
   if (!settings.value) return;
   try {
     await choices.saveSettings(settings.value);
-    tray.said = "Naming rules saved.";
+    tray.notice = "Naming rules saved.";
     dialogs.close();
   } catch (error) {
     problem.value = detailOf(error);
@@ -58,7 +58,13 @@ async function keep(): Promise<void> {
       </div>
       <div class="row">
         <el-form-item label="Words are joined by">
-          <PickOne v-model="settings.joiner" :choices="JOINERS" label="Words are joined by" size="default" :width="150" />
+          <PickOne
+            v-model="settings.joiner"
+            :choices="JOINERS"
+            label="Words are joined by"
+            size="default"
+            :width="150"
+          />
         </el-form-item>
         <el-form-item label="Prefix">
           <el-input v-model="settings.prefix" class="code" maxlength="20" placeholder="none" />
@@ -72,9 +78,17 @@ async function keep(): Promise<void> {
       <el-checkbox v-model="settings.transliterate">Write letters of all scripts as a to z</el-checkbox>
       <div class="row">
         <el-form-item label="A digit at the beginning">
-          <PickOne v-model="settings.digits" :choices="DIGITS" label="A digit at the beginning" size="default" :width="270" />
+          <PickOne
+            v-model="settings.digits"
+            :choices="DIGITS"
+            label="A digit at the beginning"
+            size="default"
+            :width="270"
+          />
         </el-form-item>
-        <el-form-item label="Word before a digit"><el-input v-model="settings.lead" class="code" maxlength="20" /></el-form-item>
+        <el-form-item label="Word before a digit"
+          ><el-input v-model="settings.lead" class="code" maxlength="20"
+        /></el-form-item>
       </div>
       <el-form-item label="Suggest a heading after so many words without one">
         <el-input-number v-model="settings.longest_run" :min="50" :step="50" />

@@ -118,8 +118,10 @@ function remove(): void {
           >
         </el-checkbox-group>
         <div class="lengths">
-          <span>Links and marks</span><el-color-picker v-model="style.accent" size="small" aria-label="Colour of links, rules and marks" />
-          <span>Section just reached</span><el-color-picker v-model="style.wash" size="small" aria-label="Colour behind the section just reached" />
+          <span>Links and marks</span
+          ><el-color-picker v-model="style.accent" size="small" aria-label="Colour of links, rules and marks" />
+          <span>Section just reached</span
+          ><el-color-picker v-model="style.wash" size="small" aria-label="Colour behind the section just reached" />
           <template v-for="length in LENGTHS" :key="length.name">
             <span>{{ length.words }}</span>
             <el-input-number
@@ -137,7 +139,7 @@ function remove(): void {
       <div class="look">
         <p class="row small">
           <span class="soft">{{ page.path }} at {{ wide }} pixels</span
-            ><el-checkbox v-model="narrow">Narrow window</el-checkbox>
+          ><el-checkbox v-model="narrow">Narrow window</el-checkbox>
         </p>
         <div class="window" :class="{ narrow }">
           <iframe
@@ -153,8 +155,8 @@ function remove(): void {
       </div>
     </div>
     <template #more
-      ><el-button text v-if="found?.written" @click="remove">Remove from the style sheet</el-button
-      ></template>
+      ><el-button text v-if="found?.written" @click="remove">Remove from the style sheet</el-button></template
+    >
   </AskDialog>
 </template>
 

@@ -65,13 +65,37 @@ onBeforeUnmount(measures.widen());
         <tr v-for="(row, index) in rows" :key="index">
           <td><el-input v-model="row.name" size="small" maxlength="40" aria-label="Name" /></td>
           <td>
-            <el-input-number v-model="row.window.width" size="small" controls-position="right" :min="200" :max="8000" :step="10" aria-label="Width, in pixels" />
+            <el-input-number
+              v-model="row.window.width"
+              size="small"
+              controls-position="right"
+              :min="200"
+              :max="8000"
+              :step="10"
+              aria-label="Width, in pixels"
+            />
           </td>
           <td>
-            <el-input-number v-model="row.window.height" size="small" controls-position="right" :min="200" :max="8000" :step="10" aria-label="Height, in pixels" />
+            <el-input-number
+              v-model="row.window.height"
+              size="small"
+              controls-position="right"
+              :min="200"
+              :max="8000"
+              :step="10"
+              aria-label="Height, in pixels"
+            />
           </td>
           <td>
-            <el-input-number v-model="row.window.text_size" size="small" controls-position="right" :min="50" :max="300" :step="10" aria-label="Text size, in percent" />
+            <el-input-number
+              v-model="row.window.text_size"
+              size="small"
+              controls-position="right"
+              :min="50"
+              :max="300"
+              :step="10"
+              aria-label="Text size, in percent"
+            />
           </td>
           <td class="number">
             {{ summaryOf(row)?.state === "measured" ? `${summaryOf(row)?.windows.toFixed(1)} windows` : "" }}
@@ -79,7 +103,8 @@ onBeforeUnmount(measures.widen());
           <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.short : "" }}</td>
           <td class="number">{{ summaryOf(row)?.state === "measured" ? summaryOf(row)?.covered : "" }}</td>
           <td>
-            <el-button text
+            <el-button
+              text
               :disabled="rows.length === 1"
               :aria-label="`Remove ${row.name}`"
               @click="rows.splice(index, 1)"

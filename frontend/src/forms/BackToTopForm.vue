@@ -77,11 +77,13 @@ function put(): void {
     <p>
       <template v-if="!reached.length">No section is of these levels and this length.</template>
       <template v-else-if="without"
-        ><strong>{{ without }}</strong> of {{ counted(reached.length, "section") }} have no back-to-top link.</template
+        ><strong>{{ without }}</strong> of {{ counted(reached.length, "section") }} have no back-to-top
+        link.</template
       >
       <template v-else>{{ reached.length === 1 ? "The section has" : "All sections have" }} a link back.</template>
       <span v-if="page.back_links_by_hand" class="soft">
-        {{ counted(page.back_links_by_hand, "link") }} made by hand {{ chosen.alike ? "become alike" : "stay" }}.</span
+        {{ counted(page.back_links_by_hand, "link") }} made by hand
+        {{ chosen.alike ? "become alike" : "stay" }}.</span
       >
     </p>
     <el-button size="small" @click="asking = true">Options…</el-button>
@@ -119,7 +121,9 @@ function put(): void {
         </el-form-item>
         <el-form-item label="Place">
           <el-radio-group v-model="chosen.corner">
-            <el-radio v-for="corner in CORNERS" :key="corner.value" :value="corner.value">{{ corner.words }}</el-radio>
+            <el-radio v-for="corner in CORNERS" :key="corner.value" :value="corner.value">{{
+              corner.words
+            }}</el-radio>
           </el-radio-group>
         </el-form-item>
         <el-checkbox v-if="page.back_links_by_hand" v-model="chosen.alike"

@@ -156,7 +156,13 @@ function move(spot: "lead" | "top" | "side"): void {
     <p v-else>No contents yet. {{ counted(listed, "section") }} would be listed.</p>
     <template v-if="block || !handmade.length">
       <PickOne v-model="chosen.to" :choices="LEVEL_CHOICES" label="Deepest level listed" :width="80" />
-      <PickOne v-if="!block?.adopted" v-model="chosen.kind" :choices="KINDS" label="Form of the contents" :width="126" />
+      <PickOne
+        v-if="!block?.adopted"
+        v-model="chosen.kind"
+        :choices="KINDS"
+        label="Form of the contents"
+        :width="126"
+      />
       <PickOne v-if="!block" v-model="chosen.spot" :choices="SPOTS" label="Place of the contents" :width="120" />
     </template>
     <ToolMenu :tools="tools" :unable="unable" />

@@ -21,8 +21,14 @@ const structure = computed(() => props.page.structure);
 
 const tools = computed<Tool[]>(() => [
   { words: "Identifier for any place on the page…", does: () => emit("point") },
-  { words: "Identifier for the top of the content…", does: () => dialogs.show({ name: "place", places: [], start: "top" }) },
-  { words: "Identifier for the end of the content…", does: () => dialogs.show({ name: "place", places: [], start: "bottom" }) },
+  {
+    words: "Identifier for the top of the content…",
+    does: () => dialogs.show({ name: "place", places: [], start: "top" }),
+  },
+  {
+    words: "Identifier for the end of the content…",
+    does: () => dialogs.show({ name: "place", places: [], start: "bottom" }),
+  },
   {
     words: "Modernise old anchors, keep empty ones",
     does: () => emit("propose", { operation: "anchors", page: props.page.path, keep: true }),
@@ -42,11 +48,7 @@ const tools = computed<Tool[]>(() => [
     </p>
     <p v-else>{{ page.sections.length ? "Every section of these levels has an identifier." : "No sections yet." }}</p>
     <PickOne v-model="chosen.to" :choices="levelChoices" label="Levels that get identifiers" :width="104" />
-    <el-button
-      v-if="structure.twice.length"
-      size="small"
-      :disabled="unable"
-      @click="dialogs.show({ name: 'twice' })"
+    <el-button v-if="structure.twice.length" size="small" :disabled="unable" @click="dialogs.show({ name: 'twice' })"
       >{{ structure.twice.length }} used twice…</el-button
     >
     <el-button

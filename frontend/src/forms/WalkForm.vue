@@ -47,13 +47,11 @@ onBeforeUnmount(measures.widen());
   <div>
     <div class="stage-line">
       <p role="status">
-        <strong>{{ counted(walk.all.length, "jump link") }}</strong
-        ><template v-if="walk.progress"
+        <strong>{{ counted(walk.all.length, "jump link") }}</strong><template v-if="walk.progress"
           >. {{ walk.progress.what }}: {{ walk.progress.done }} of {{ walk.progress.total }}…</template
         ><template v-else-if="measures.measuring">. Measuring…</template
         ><template v-else-if="counts"
-          >: <span class="wait">{{ counts }}</span
-          >.</template
+          >: <span class="wait">{{ counts }}</span>.</template
         ><template v-else-if="walk.all.length">: all land well in this window.</template><template v-else>.</template>
         <template v-if="walk.tried.size && !walk.progress">{{ ` ${walk.tried.size} were followed.` }}</template>
       </p>

@@ -46,22 +46,24 @@ const state = computed(() => contents.stateOf(index.value));
         {{ entry.words || "(no words)" }}
       </button>
       <span v-if="STATE_WORDS[state]" class="small state">{{ STATE_WORDS[state] }}</span>
-      <el-button size="small"
+      <el-button
+        size="small"
         v-if="state === 'doubted'"
-       
-        tabindex="-1" class="keep"
+        tabindex="-1"
+        class="keep"
         :disabled="locked"
         title="The words are right, though the heading changed"
         @click.stop="contents.keep(index)"
       >
         Keep
       </el-button>
-      <el-button size="small"
+      <el-button
+        size="small"
         v-if="state === 'shortened' || state === 'doubted'"
-       
-        tabindex="-1" class="keep"
+        tabindex="-1"
+        class="keep"
         :disabled="locked"
-        title="Say what the heading says"
+        title="Use the heading's words"
         @click.stop="contents.setWords(index, '')"
       >
         As heading
@@ -130,8 +132,7 @@ const state = computed(() => contents.stateOf(index.value));
 }
 
 .keep {
-  min-height: 22px;
+  height: 22px;
   padding: 0 6px;
-  font-size: 12px;
 }
 </style>

@@ -15,15 +15,17 @@ const emit = defineEmits<{ take: [name: string] }>();
   >
     <p>
       <SignIcon :name="judgement.verdict === 'good' ? 'done' : 'wrong'" />{{
-        judgement.verdict === "good" ? "Free and fine." : judgement.message
+        judgement.verdict === "good" ? "Available." : judgement.message
       }}
     </p>
-    <el-button text size="small"
+    <el-button
+      text
+      size="small"
       v-if="judgement.suggestion"
       @mousedown.prevent="emit('take', judgement.suggestion)"
       @click="emit('take', judgement.suggestion)"
     >
-      Take <span class="plate">{{ judgement.suggestion }}</span>
+      Use <span class="plate">{{ judgement.suggestion }}</span>
     </el-button>
   </div>
 </template>
@@ -52,7 +54,7 @@ p {
   color: var(--wrong);
 }
 
-.button {
+.el-button {
   min-height: 26px;
   padding: 1px 4px;
   color: var(--ink);

@@ -12,7 +12,7 @@ import OfferRow from "./OfferRow.vue";
 import SectionRow from "./SectionRow.vue";
 import { keyOf, rowsOf, type Column, type Row } from "./rows";
 import { useDrag } from "./useDrag";
-import { useWindowedRows } from "./useWindowedRows";
+import { useVirtualRows } from "./useVirtualRows";
 
 const props = defineProps<{
   page: PageView;
@@ -23,9 +23,8 @@ const emit = defineEmits<{
   identify: [section: SectionView, name: string];
 }>();
 
-/** Heights of the rows and of the head, in CSS pixels, as the styles make them. */
-const HEIGHTS: Record<Row["kind"], number> = { section: 31, link: 35, offer: 35, lookalike: 60, missing: 60 };
-const HEAD_HEIGHT = 29;
+/** About how high rows are until they are drawn and measured, in CSS pixels. */
+const HEIGHTS: Record<Row["kind"], number> = { section: 31, link: 33, offer: 33, lookalike: 58, missing: 33 };
 
 const state = usePage();
 const stage = computed(() => state.stage);
@@ -36,14 +35,13 @@ const table = ref<HTMLElement | null>(null);
 const editing = ref<{ index: number; column: Column } | null>(null);
 
 const rows = computed(() => rowsOf(props.page, state.stage, state.linksShown));
-const windowed = useWindowedRows({
+const { span, reveal, measure } = useVirtualRows({
   count: () => rows.value.length,
-  heightOf: (at) => HEIGHTS[rows.value[at]?.kind ?? "section"],
+  estimate: (at) => HEIGHTS[rows.value[at]?.kind ?? "section"],
   holder: table,
-  head: HEAD_HEIGHT,
 });
 const drawn = computed(() => {
-  const { from, to } = windowed.span.value;
+  const { from, to } = span.value;
   return rows.value.slice(from, to).map((row, step) => ({ row, at: from + step }));
 });
 const marks = computed(() => !["headings", "contents", "jumps"].includes(state.stage)); // whether the three narrow columns are there
@@ -58,7 +56,7 @@ watch(
     nextTick(() => {
       const row = rowOf(index);
       if (row) row.scrollIntoView({ block: "nearest" });
-      else windowed.reveal(placeOf(index));
+      else reveal(placeOf(index));
     }),
 );
 
@@ -93,7 +91,7 @@ function leave(section: SectionView): void {
 function go(from: HTMLElement, step: number): void {
   const at = Math.min(Math.max(Number(from.dataset.at) + step, 0), rows.value.length - 1);
   const row = rows.value[at];
-  windowed.reveal(at);
+  reveal(at);
   if (row?.kind === "section") emit("select", row.section.index);
   void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
 }
@@ -138,11 +136,28 @@ function pick(event: MouseEvent, index: number): void {
   emit("select", index);
 }
 
+/** Go to the row after or before the one that is selected, from wherever the keyboard is. */
+function step(by: number): void {
+  const selected = placeOf(state.selected);
+  const focused = Number(document.activeElement?.closest<HTMLElement>("[data-at]")?.dataset.at ?? -1);
+  const from = focused >= 0 ? focused : selected;
+  const at = Math.min(Math.max(from + by, 0), rows.value.length - 1);
+  const row = rows.value[at];
+  if (!row) return;
+  reveal(at);
+  if (row.kind === "section") emit("select", row.section.index);
+  else void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
+}
+
 /** Put the keyboard on the selected row. */
 function focus(): void {
+  if (!props.page.sections.length) {
+    table.value?.querySelector<HTMLElement>("[data-at='0']")?.focus();
+    return;
+  }
   const index = Math.max(state.selected, 0);
   emit("select", index);
-  windowed.reveal(placeOf(index));
+  reveal(placeOf(index));
   void nextTick(() => rowOf(index)?.focus());
 }
 
@@ -151,7 +166,7 @@ function editSelected(): void {
   if (section) edit(section);
 }
 
-defineExpose({ focus, editSelected });
+defineExpose({ focus, step, editSelected });
 </script>
 
 <template>
@@ -180,20 +195,21 @@ defineExpose({ focus, editSelected });
         <th v-if="marks && stage !== 'parts'" scope="col" class="mark contents" title="Listed in the contents">
           <abbr title="Listed in the contents">List</abbr>
         </th>
-        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a way back to the top">
-          <abbr title="Has a way back to the top">Back</abbr>
+        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a link back to the top">
+          <abbr title="Has a link back to the top">Back</abbr>
         </th>
         <th v-if="marks" scope="col" class="mark parts">Part</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
     </thead>
     <tbody>
-      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true">
-        <td colspan="9" :style="{ height: `${windowed.span.value.before}px` }" />
+      <tr v-if="span.before" class="room" aria-hidden="true">
+        <td colspan="9" :style="{ height: `${span.before}px` }" />
       </tr>
       <template v-for="{ row, at } in drawn" :key="keyOf(row)">
         <LookalikeRow
           v-if="row.kind === 'lookalike'"
+          :ref="measure as never"
           :data-at="at"
           :found="row.found"
           :locked="locked"
@@ -201,14 +217,23 @@ defineExpose({ focus, editSelected });
         />
         <MissingRow
           v-else-if="row.kind === 'missing'"
+          :ref="measure as never"
           :data-at="at"
           :found="row.found"
           :locked="locked"
           @keydown="move"
         />
-        <LinkRow v-else-if="row.kind === 'link'" :data-at="at" :link="row.link" :locked="locked" @keydown="move" />
+        <LinkRow
+          v-else-if="row.kind === 'link'"
+          :ref="measure as never"
+          :data-at="at"
+          :link="row.link"
+          :locked="locked"
+          @keydown="move"
+        />
         <OfferRow
           v-else-if="row.kind === 'offer'"
+          :ref="measure as never"
           :data-at="at"
           :offer="row.offer"
           :locked="locked"
@@ -216,6 +241,7 @@ defineExpose({ focus, editSelected });
         />
         <SectionRow
           v-else
+          :ref="measure as never"
           :data-at="at"
           :section="row.section"
           :locked="locked"
@@ -233,8 +259,8 @@ defineExpose({ focus, editSelected });
           "
         />
       </template>
-      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">
-        <td colspan="9" :style="{ height: `${windowed.span.value.after}px` }" />
+      <tr v-if="span.after" class="room" aria-hidden="true">
+        <td colspan="9" :style="{ height: `${span.after}px` }" />
       </tr>
     </tbody>
   </table>
@@ -309,7 +335,7 @@ thead .number {
 .stage-identifiers thead .identifier,
 .stage-contents thead .entry,
 .stage-jumps thead .number,
-.stage-returns thead .returns,
+.stage-back-to-top thead .returns,
 .stage-parts thead .parts,
 .stage-headings thead .words-of {
   color: var(--post);

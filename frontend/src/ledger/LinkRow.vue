@@ -16,7 +16,7 @@ const landing = computed(() => measures.view?.landings.find((found) => found.sta
 
 const goal = computed(() => {
   const { link } = props;
-  if (link.resolves === false) return link.href ? `${link.href}: nothing is called so` : "leads nowhere";
+  if (link.resolves === false) return link.href ? `${link.href}: no such target` : "no target yet";
   if (link.to_page && link.to_page !== page.path) return link.href ?? "";
   if (link.to_section === null || link.to_section === undefined) return link.href ?? "";
   if (link.to_section < 0) return link.to_top ? "the top" : (link.href ?? "");
@@ -29,7 +29,7 @@ const change = () => void jumps.retarget(props.link);
   <tr
     class="extra"
     tabindex="-1"
-    :aria-label="`Link ${link.text}, to ${goal}. Enter leads it elsewhere.`"
+    :aria-label="`Link ${link.text}, to ${goal}. Enter changes its target.`"
     @keydown.enter.exact.self.prevent.stop="locked || change()"
   >
     <td class="level soft">↳</td>
@@ -43,9 +43,7 @@ const change = () => void jumps.retarget(props.link);
           v-if="landing && landing.verdict !== 'nowhere' && landing.verdict !== 'unmeasured'"
           :landing="landing"
         />
-        <el-button text size="small" tabindex="-1" :disabled="locked" @click="change">
-          Lead elsewhere…
-        </el-button>
+        <el-button text size="small" tabindex="-1" :disabled="locked" @click="change"> Change target… </el-button>
       </div>
     </td>
   </tr>

@@ -51,18 +51,14 @@ function press(event: KeyboardEvent): void {
         <div class="what">
           <p class="words clipped" :title="found.text">{{ found.text }}</p>
           <p class="why small soft" :title="found.reasons.join(', ')">
-            line {{ found.line }}, {{ found.sure ? "sure" : "likely" }} ({{ found.score }} of 100):
+            line {{ found.line }}, {{ found.score }} % sure:
             {{ found.reasons.join(", ") }}
           </p>
         </div>
         <el-button size="small" tabindex="-1" :disabled="locked" @click="headings.accept([found])">
           Make heading
         </el-button>
-        <el-button text size="small"
-          tabindex="-1"
-          :disabled="locked"
-          @click="headings.refuse(found.text)"
-        >
+        <el-button text size="small" tabindex="-1" :disabled="locked" @click="headings.refuse(found.text)">
           Not a heading
         </el-button>
       </div>

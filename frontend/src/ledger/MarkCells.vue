@@ -22,7 +22,7 @@ const part = computed(() =>
   </td>
   <td v-if="state.stage !== 'parts'" class="mark returns">
     <SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{
-      section.back_link ? "has a way back" : "no way back"
+      section.back_link ? "has a link back" : "no link back"
     }}</span>
   </td>
   <td class="mark parts">

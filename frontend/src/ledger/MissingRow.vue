@@ -12,7 +12,7 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
   <tr
     class="extra"
     tabindex="-1"
-    :aria-label="`${found.reason}. Enter puts a heading before ${found.text}`"
+    :aria-label="`${found.reason}. Enter inserts a heading before ${found.text}`"
     @keydown.enter.exact.self.prevent.stop="locked || put()"
   >
     <td class="level soft">–</td>
@@ -22,7 +22,7 @@ const put = () => dialogs.show({ name: "heading", missing: props.found });
           <strong>{{ found.reason }}</strong>, line {{ found.line }}
           <span class="soft">before “{{ found.text }}”</span>
         </p>
-        <el-button size="small" tabindex="-1" :disabled="locked" @click="put">Put a heading…</el-button>
+        <el-button size="small" tabindex="-1" :disabled="locked" @click="put">Insert a heading…</el-button>
       </div>
     </td>
   </tr>

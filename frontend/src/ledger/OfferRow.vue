@@ -9,11 +9,11 @@ const jumps = useJumps();
 
 const says = computed(
   () =>
-    ({ placeholder: "leads nowhere yet", mention: "names a section", untelling: "says nothing alone" })[
+    ({ placeholder: "has no target yet", mention: "names a section", untelling: "does not say where it leads" })[
       props.offer.kind
     ] ?? "",
 );
-const does = computed(() => (props.offer.kind === "untelling" ? "Say its title" : "Link it"));
+const does = computed(() => (props.offer.kind === "untelling" ? "Use the title" : "Link it"));
 const take = () => jumps.take(props.offer);
 </script>
 

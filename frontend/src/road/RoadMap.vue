@@ -5,6 +5,7 @@ import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView, PageView } from "../api/client";
 import { verdictOf } from "../walk/words";
 import { arcPath, layRoad, type Arc } from "./layout";
+import RoadLegend from "./RoadLegend.vue";
 import { useWindowDrag } from "./useWindowDrag";
 
 const props = defineProps<{
@@ -15,13 +16,15 @@ const props = defineProps<{
   partOf: number[];
   windowTop: number; // where the walk's window is, in the page's pixels
   walking: boolean; // whether there is a rendered page to scroll
+  width: number; // of the pane, in CSS pixels
 }>();
 const emit = defineEmits<{ select: [index: number]; scroll: [top: number] }>();
 
-const WIDTH = 208;
-const ARC_AT = 158;
-/** Width of a character of a label, on average, in CSS pixels. */
-const CHARACTER = 5.9;
+/** Room at the right for arcs, and for the scroll bar, in CSS pixels. */
+const ARC_ROOM = 34;
+const BAR_ROOM = 12;
+const roadWidth = computed(() => props.width - BAR_ROOM);
+const arcAt = computed(() => roadWidth.value - ARC_ROOM);
 /** How many arcs are drawn faintly; where there are more, they are thinned. */
 const MOST_FAINT = 150;
 /** How far outside the part in sight pieces are drawn, in CSS pixels. */
@@ -40,7 +43,9 @@ const zoom = computed(() => {
     zoomed.value === null ? undefined : props.measure?.stretches.find((stretch) => stretch.index === zoomed.value);
   return place && place.height > 0 ? { top: place.top, bottom: place.top + place.height } : null;
 });
-const road = computed(() => layRoad(props.page, props.measure, Math.max(space.value, 200), zoom.value));
+const road = computed(() =>
+  layRoad(props.page, props.measure, Math.max(space.value, 200), zoom.value, props.selected),
+);
 const near = (top: number, bottom: number) => bottom > seen.value - MARGIN && top < seen.value + space.value + MARGIN;
 const stretches = computed(() =>
   road.value.stretches.filter(
@@ -66,7 +71,7 @@ const faint = computed(() => {
 });
 const backs = computed(() => road.value.arcs.filter((arc) => arc.back && near(arc.from, arc.from)));
 const inSight = (arc: Arc) => near(Math.min(arc.from, arc.to), Math.max(arc.from, arc.to));
-const pathOf = (arcs: Arc[]) => arcs.map((arc) => arcPath(ARC_AT, arc.from, arc.to)).join("");
+const pathOf = (arcs: Arc[]) => arcs.map((arc) => arcPath(arcAt.value, arc.from, arc.to)).join("");
 const cutLines = computed(() =>
   road.value.stretches
     .filter((stretch) => props.cuts.has(stretch.section.index))
@@ -85,10 +90,17 @@ const fold = useWindowDrag(
   (top) => emit("scroll", top),
 );
 
-const short = (text: string, from: number) => {
-  const room = Math.floor((ARC_AT - from) / CHARACTER);
-  return text.length > room ? `${text.slice(0, room - 1)}…` : text;
-};
+const ruler = typeof document === "undefined" ? null : document.createElement("canvas").getContext("2d");
+/** Return words as far as they fit between a place and the road's right edge. */
+function short(text: string, from: number, bold = false): string {
+  if (!ruler) return text;
+  ruler.font = `${bold ? "650 " : ""}11.5px "Figtree Variable", sans-serif`;
+  const room = roadWidth.value - from - 14;
+  if (ruler.measureText(text).width <= room) return text;
+  let kept = text.length;
+  while (kept > 1 && ruler.measureText(`${text.slice(0, kept)}…`).width > room) kept -= Math.ceil(kept / 12);
+  return `${text.slice(0, kept)}…`;
+}
 const tone = (level: number) => `var(--road-${Math.min(Math.max(level, 1), 4)})`;
 const about = (stretch: (typeof stretches.value)[number]) => {
   const { section, trouble, bare } = stretch;
@@ -147,18 +159,24 @@ defineExpose({ turnZoom });
 <template>
   <div class="holder">
     <div class="head small">
-      <el-button text size="small"
+      <el-button
+        text
+        size="small"
         :aria-pressed="zoomed !== null"
         :disabled="zoomed === null && selected < 0"
         title="Draw the selected section alone (z)"
         @click="turnZoom"
       >
-        {{ zoomed === null ? "Zoom in" : "Whole page" }}
+        {{ zoomed === null ? "Zoom to section" : "Whole page" }}
       </el-button>
-      <span class="soft clipped">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
+      <span class="soft clipped name">{{ zoomed === null ? "" : page.sections[zoomed]?.text }}</span>
+      <el-popover trigger="click" :width="300" placement="bottom-start" title="The road">
+        <template #reference><el-button text size="small">Legend</el-button></template>
+        <RoadLegend />
+      </el-popover>
     </div>
     <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">
-      <svg class="still" :width="WIDTH" :height="road.height + 10" aria-hidden="true">
+      <svg class="still" :width="roadWidth" :height="road.height + 10" aria-hidden="true">
         <defs>
           <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path class="beyond-line" d="M0 0V8" />
@@ -169,7 +187,7 @@ defineExpose({ turnZoom });
           class="beyond"
           x="16"
           :y="Math.max(road.reach, 0)"
-          :width="WIDTH - 16"
+          :width="roadWidth - 16"
           :height="Math.max(road.height - Math.max(road.reach, 0), 0)"
           fill="url(#beyond)"
         ></rect>
@@ -185,11 +203,11 @@ defineExpose({ turnZoom });
             v-for="arc in backs"
             :key="arc.key"
             class="back"
-            :d="`M${WIDTH - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`"
+            :d="`M${roadWidth - 9} ${arc.from + 3}v-6m-2.500 2.500l2.500-2.500l2.500 2.500`"
           />
         </g>
       </svg>
-      <svg :width="WIDTH" :height="road.height + 10">
+      <svg :width="roadWidth" :height="road.height + 10">
         <defs>
           <pattern id="hatch" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <rect class="hatch-ground" width="6" height="6" />
@@ -220,7 +238,7 @@ defineExpose({ turnZoom });
             <path
               v-for="arc in strong"
               :key="`strong ${arc.key}`"
-              :d="arcPath(ARC_AT, arc.from, arc.to)"
+              :d="arcPath(arcAt, arc.from, arc.to)"
               class="strong"
               :class="{ lost: arc.lost }"
             />
@@ -241,7 +259,7 @@ defineExpose({ turnZoom });
               class="hit"
               :x="stretch.x"
               :y="stretch.y"
-              :width="WIDTH - stretch.x"
+              :width="roadWidth - stretch.x"
               :height="stretch.section.index === selected ? Math.max(stretch.height, 15) : stretch.height"
             />
             <rect
@@ -285,7 +303,7 @@ defineExpose({ turnZoom });
             @click="emit('select', stretch.section.index)"
           >
             <tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>
-            {{ short(stretch.section.text, x) }}
+            {{ short(stretch.section.text, x, stretch.section.level <= 2) }}
           </text>
         </g>
         <g class="plates" aria-hidden="true">
@@ -297,9 +315,9 @@ defineExpose({ turnZoom });
           </template>
         </g>
         <g v-for="cut in cutLines" :key="cut.part" class="cut" aria-hidden="true">
-          <path :d="`M16 ${cut.y - 0.5}H${WIDTH}`" />
-          <rect :x="WIDTH - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
-          <text :x="WIDTH - 24" :y="cut.y + 3">part {{ cut.part }}</text>
+          <path :d="`M16 ${cut.y - 0.5}H${roadWidth}`" />
+          <rect :x="roadWidth - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
+          <text :x="roadWidth - 24" :y="cut.y + 3">part {{ cut.part }}</text>
         </g>
         <g
           v-if="walking && measure"
@@ -322,7 +340,7 @@ defineExpose({ turnZoom });
             class="frame"
             x="17"
             :y="road.y(fold.top.value)"
-            :width="WIDTH - 20"
+            :width="roadWidth - 20"
             :height="Math.max(viewHeight * road.scale, 6)"
             rx="3"
           />

@@ -65,6 +65,7 @@ export function layRoad(
   measure: MeasureView | null,
   space: number,
   zoom: Zoom | null = null,
+  selected = -1,
 ): RoadLayout {
   const height = measure?.height ?? page.height;
   const viewHeight = measure?.view_height ?? page.window_height;
@@ -82,7 +83,7 @@ export function layRoad(
   const highest = Math.min(...within.map((section) => section.level), 6);
   const lowest = Math.max(...within.map((section) => section.level), highest);
   const top = (index: number) => places.get(index)?.top ?? 0;
-  const labelled = chooseLabels(within, (section) => y(top(section.index)));
+  const labelled = chooseLabels(within, (section) => y(top(section.index)), selected);
   const column = LEFT + (Math.min(lowest, highest + 3) - highest + 1) * INSET;
   const troubles = troublesOf(page, measure);
   const bare = new Set(page.structure?.missing?.map((found) => found.section) ?? []);
@@ -119,12 +120,17 @@ function placesOf(page: PageView, measure: MeasureView | null): Map<number, { to
   return new Map(page.sections.map((section) => [section.index, section]));
 }
 
-/** Return the sections whose words have room: higher levels first, then whatever fits between them. */
-function chooseLabels(sections: readonly SectionView[], yOf: (section: SectionView) => number): Set<number> {
+/** Return the sections whose words have room: the selected one, then higher levels, then longer ones. */
+function chooseLabels(
+  sections: readonly SectionView[],
+  yOf: (section: SectionView) => number,
+  selected: number,
+): Set<number> {
   const chosen = new Set<number>();
   const taken: boolean[] = []; // by half a label's height, so that neighbours are found at once
   const cell = LABEL / 2;
-  const byLevel = [...sections].sort((a, b) => a.level - b.level || a.index - b.index);
+  const rank = (section: SectionView) => (section.index === selected ? 0 : section.level);
+  const byLevel = [...sections].sort((a, b) => rank(a) - rank(b) || b.words - a.words || a.index - b.index);
   const ys: (number | undefined)[] = [];
   for (const section of byLevel) {
     const at = yOf(section);

@@ -6,7 +6,7 @@ import { api, data, detailOf, type ChangeEntry } from "../api/client";
 export const useChanges = defineStore("changes", () => {
   const entries = shallowRef<ChangeEntry[]>([]); // the newest first
   const problem = ref("");
-  const said = ref("");
+  const notice = ref("");
 
   const undoable = computed(() => entries.value.find((entry) => !entry.undone && entry.can_turn) ?? null);
   /** The oldest change that is undone and can be made again. */
@@ -36,9 +36,9 @@ export const useChanges = defineStore("changes", () => {
     }
     await load(siteId);
     problem.value = wrong;
-    said.value = wrong ? "" : `${entry.undone ? "Made again" : "Undone"}: ${entry.title}.`;
+    notice.value = wrong ? "" : `${entry.undone ? "Redone" : "Undone"}: ${entry.title}.`;
     return !wrong;
   }
 
-  return { entries, problem, said, undoable, redoable, load, turn };
+  return { entries, problem, notice, undoable, redoable, load, turn };
 });

@@ -89,9 +89,9 @@ export const useMeasures = defineStore("measures", () => {
 
   async function openSite(site: string): Promise<void> {
     try {
-      const said = await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: site } } }));
-      windows.value = said.windows;
-      limits.value = said.limits;
+      const found = await data(api.GET("/api/sites/{site_id}/windows", { params: { path: { site_id: site } } }));
+      windows.value = found.windows;
+      limits.value = found.limits;
     } catch (error) {
       problem.value = detailOf(error);
     }
@@ -162,10 +162,10 @@ export const useMeasures = defineStore("measures", () => {
   }
 
   /** Keep the site's windows and limits; return what is wrong, or "". */
-  async function save(said: { windows: NamedWindow[]; limits: Limits }): Promise<string> {
+  async function save(wanted: { windows: NamedWindow[]; limits: Limits }): Promise<string> {
     try {
       const kept = await data(
-        api.PUT("/api/sites/{site_id}/windows", { params: { path: { site_id: siteId.value } }, body: said }),
+        api.PUT("/api/sites/{site_id}/windows", { params: { path: { site_id: siteId.value } }, body: wanted }),
       );
       windows.value = kept.windows;
       limits.value = kept.limits;

@@ -1,6 +1,7 @@
 /** The page on the desk: what is known of it, what is selected, what its author is typing. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
+import { forgetDraft, keepDraft, keptDraft, type KeptDraft } from "../bench/keptDrafts";
 import { api, data, detailOf, type PageView } from "../api/client";
 
 import type { LinksShown } from "../ledger/rows";
@@ -27,6 +28,8 @@ export const usePage = defineStore("page", () => {
   const looks = ref(0); // goes up where the page may look otherwise though its bytes are the same
   const block = ref(0); // which of the page's contents is worked on
   const linksShown = ref<LinksShown>("all");
+  const kept = shallowRef<KeptDraft | null>(null); // what was typed here once and not saved, for its author to take back
+  const cursorLine = ref(0); // where the cursor in the source was last, 1-based; 0 where it never was
   const levels = ref<Map<string, number>>(new Map()); // levels chosen for look-alikes, by their words
   const pointed = shallowRef<{ start: number; line: number } | null>(null); // what is no section and was chosen in the ledger
   const wholeSections = ref(true); // whether subsections follow when a level changes
@@ -50,8 +53,10 @@ export const usePage = defineStore("page", () => {
       block.value = 0;
       levels.value = new Map();
       pointed.value = null;
+      kept.value = null;
+      cursorLine.value = 0;
       status.value = "loading";
-      dropDraft();
+      setAsideDraft();
     }
     try {
       const found = await data(
@@ -59,6 +64,7 @@ export const usePage = defineStore("page", () => {
       );
       if (mine !== asked) return;
       saved.value = found;
+      if (status.value === "loading" && draft.value === null) kept.value = keptDraft(site, page);
       status.value = "ready";
       problem.value = "";
       marked.value = new Set([...marked.value].filter((index) => index < found.sections.length));
@@ -75,6 +81,8 @@ export const usePage = defineStore("page", () => {
   /** Keep what the author typed, and let the outline follow after a pause. */
   function type(text: string): void {
     draft.value = text;
+    kept.value = null;
+    keepDraft(siteId.value, path.value, saved.value?.revision ?? "", text);
     window.clearTimeout(timer);
     timer = window.setTimeout(followDraft, PAUSE);
   }
@@ -95,10 +103,22 @@ export const usePage = defineStore("page", () => {
     }
   }
 
-  function dropDraft(): void {
+  /** Leave the page with what was typed kept in the browser, to be offered when it is opened again. */
+  function setAsideDraft(): void {
     window.clearTimeout(timer);
     draft.value = null;
     drafted.value = null;
+  }
+
+  function dropDraft(): void {
+    forgetDraft(siteId.value, path.value);
+    kept.value = null;
+    setAsideDraft();
+  }
+
+  /** Take back what was typed once and not saved. */
+  function takeBack(): void {
+    if (kept.value) type(kept.value.text);
   }
 
   /** Forget a draft that was saved; what was typed since then stays a draft. */
@@ -169,6 +189,10 @@ export const usePage = defineStore("page", () => {
     reload,
     type,
     dropDraft,
+    setAsideDraft,
+    takeBack,
+    kept,
+    cursorLine,
     settleDraft,
     levels,
     pointed,

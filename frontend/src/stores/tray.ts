@@ -22,18 +22,22 @@ export const useTray = defineStore("tray", () => {
   const plan = shallowRef<PlannedChange | null>(null);
   const busy = ref(false);
   const problem = ref("");
-  const said = ref(""); // what was done last, for everyone to see and hear
+  const notice = ref(""); // what was done last, for everyone to see and hear
   const open = ref(false); // whether the diff is shown
   const waits = computed(() => plan.value !== null && plan.value.edits > 0);
+  /** Saves what its author typed in the source, before an operation is planned on what is saved; false to stop. */
+  const settleTyped = shallowRef<(() => Promise<boolean>) | null>(null);
   let asked = 0;
 
   /** Ask what an operation would do; it waits in the tray then. False where it was refused. */
   async function propose(operation: Operation): Promise<boolean> {
-    const mine = ++asked;
     const page = usePage();
+    if (page.typing && operation.operation !== "type" && settleTyped.value && !(await settleTyped.value()))
+      return false;
+    const mine = ++asked;
     busy.value = true;
     problem.value = "";
-    said.value = "";
+    notice.value = "";
     try {
       const found = await data(
         api.POST("/api/sites/{site_id}/plans", { params: { path: { site_id: page.siteId } }, body: operation }),
@@ -41,7 +45,7 @@ export const useTray = defineStore("tray", () => {
       if (mine !== asked) return false;
       request.value = operation;
       plan.value = found;
-      if (!found.edits) said.value = found.notes.length ? "" : "Nothing to do: already done.";
+      if (!found.edits) notice.value = found.notes.length ? "" : "Nothing to change.";
       return true;
     } catch (error) {
       if (mine !== asked) return false;
@@ -73,7 +77,7 @@ export const useTray = defineStore("tray", () => {
       const broke = error instanceof Problem && (error.status === 0 || error.status === 503);
       if (broke && (await wasMade(page.siteId, key))) return settle(operation, planned);
       busy.value = false;
-      if (problem.value) return false; // said already what came of it
+      if (problem.value) return false; // it was told already what came of it
       if (error instanceof Problem && error.status === 409) {
         await propose(operation);
         await page.reload();
@@ -86,7 +90,7 @@ export const useTray = defineStore("tray", () => {
 
   /** Find out whether a change was made although the answer never came; says so where it was not, or cannot be told. */
   async function wasMade(siteId: string, key: string): Promise<boolean> {
-    said.value = "The connection broke. Finding out whether the change was made…";
+    notice.value = "The connection broke. Finding out whether the change was made…";
     const params = { params: { path: { site_id: siteId, key } } };
     for (let tries = 0; tries < FINDING_OUT; tries++) {
       await new Promise((done) => window.setTimeout(done, tries ? PAUSE : 0));
@@ -99,7 +103,7 @@ export const useTray = defineStore("tray", () => {
         break;
       }
     }
-    said.value = "";
+    notice.value = "";
     problem.value ||=
       "The server does not answer, so it cannot be told whether the change was made. Once it answers, “Changes” shows it.";
     return false;
@@ -112,7 +116,7 @@ export const useTray = defineStore("tray", () => {
     if (operation.operation === "type") page.settleDraft(operation.text);
     if (operation.operation === "parts") page.setCuts([]);
     await refresh();
-    said.value = `Applied: ${planned.title}.`;
+    notice.value = `Applied: ${planned.title}.`;
     busy.value = false;
     return true;
   }
@@ -131,5 +135,5 @@ export const useTray = defineStore("tray", () => {
     open.value = false;
   }
 
-  return { request, plan, busy, problem, said, open, waits, propose, apply, drop, refresh };
+  return { request, plan, busy, problem, notice, open, waits, settleTyped, propose, apply, drop, refresh };
 });

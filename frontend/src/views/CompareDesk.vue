@@ -1,7 +1,7 @@
 <script setup lang="ts">
 /** Two pages, or two revisions of one, side by side: outlines, sources, and as readers see them. */
 import { computed, ref, watch } from "vue";
-import { RouterLink, useRouter } from "vue-router";
+import { useRouter } from "vue-router";
 import { api, data, detailOf, type CompareView, type NamedWindow, type PairView } from "../api/client";
 import OutlinePairs from "../compare/OutlinePairs.vue";
 import RenderedPair from "../compare/RenderedPair.vue";
@@ -9,7 +9,8 @@ import SidePicker from "../compare/SidePicker.vue";
 import AppBar from "../components/AppBar.vue";
 import DiffLines from "../components/DiffLines.vue";
 import StateNote from "../components/StateNote.vue";
-import TabRow from "../components/TabRow.vue";
+import PickOne from "../components/PickOne.vue";
+import { counted } from "../text/count";
 import { useSite } from "../stores/site";
 
 const props = defineProps<{
@@ -20,16 +21,16 @@ const props = defineProps<{
   rightRevision: string;
 }>();
 type Look = "outline" | "source" | "rendered";
-const LOOKS: [Look, string][] = [
-  ["outline", "Outlines"],
-  ["source", "Sources"],
-  ["rendered", "Rendered"],
+const LOOKS: { value: Look; label: string }[] = [
+  { value: "outline", label: "Outlines" },
+  { value: "source", label: "Sources" },
+  { value: "rendered", label: "Rendered" },
 ];
-const ZOOMS: [number, string][] = [
-  [0, "as fits"],
-  [1, "100 %"],
-  [0.75, "75 %"],
-  [0.5, "50 %"],
+const ZOOMS = [
+  { value: 0, words: "as fits" },
+  { value: 1, words: "100 %" },
+  { value: 0.75, words: "75 %" },
+  { value: 0.5, words: "50 %" },
 ];
 
 const site = useSite();
@@ -44,6 +45,12 @@ const zoom = ref(0);
 const chosen = ref<PairView | null>(null);
 let asked = 0;
 
+const windowChoices = computed(() =>
+  windows.value.map((named, value) => ({
+    value,
+    words: `${named.name} ${named.window.width} × ${named.window.height}`,
+  })),
+);
 const pages = computed(() => site.view?.pages.filter((page) => !page.unreadable).map((page) => page.path) ?? []);
 const pathLeft = computed({ get: () => props.left, set: (to) => go({ left: to, lr: "" }) });
 const pathRight = computed({ get: () => props.right, set: (to) => go({ right: to, rr: "" }) });
@@ -132,12 +139,11 @@ const forms = computed(() => {
   const of = (side: typeof left) => `${side.encoding}, ${name(side.newline)}`;
   return of(left) === of(right) ? "" : `Written as ${of(left)} on the left, ${of(right)} on the right.`;
 });
-const plural = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`;
 const counts = computed(() => {
   const found = compared.value;
   if (!found) return [];
   return [
-    [found.changed ? plural(found.changed, "section differs", "sections differ") : "", ""],
+    [found.changed ? counted(found.changed, "section differs", "sections differ") : "", ""],
     [
       found.sections.left || found.sections.right ? "sections" : "",
       `${found.sections.left} only left, ${found.sections.right} only right`,
@@ -166,13 +172,13 @@ const counts = computed(() => {
   <div class="desk">
     <AppBar>
       <template #trail>
-        <RouterLink class="crumb" :to="{ name: 'site', params: { siteId } }">{{
-          site.view?.name ?? "Site"
-        }}</RouterLink>
-        <span class="soft" aria-hidden="true">/</span>
-        <RouterLink class="crumb" :to="{ name: 'page', params: { siteId, path: right } }">{{ right }}</RouterLink>
-        <span class="soft" aria-hidden="true">/</span>
-        <h1 class="crumb here">Compare</h1>
+        <el-breadcrumb>
+          <el-breadcrumb-item :to="{ name: 'site', params: { siteId } }">{{
+            site.view?.name ?? "Site"
+          }}</el-breadcrumb-item>
+          <el-breadcrumb-item :to="{ name: 'page', params: { siteId, path: right } }">{{ right }}</el-breadcrumb-item>
+          <el-breadcrumb-item><h1>Compare</h1></el-breadcrumb-item>
+        </el-breadcrumb>
       </template>
     </AppBar>
     <div class="choices">
@@ -202,21 +208,14 @@ const counts = computed(() => {
       <span v-if="forms" class="soft">{{ forms }}</span>
     </p>
     <div class="looks">
-      <TabRow v-model="look" :tabs="LOOKS" label="How they are compared" panel="look" />
-      <el-checkbox v-if="look === 'outline'" class="small"
-         v-model="all">also what is the same</el-checkbox>
+      <el-segmented v-model="look" :options="LOOKS" aria-label="How they are compared" />
+      <el-checkbox v-if="look === 'outline'" v-model="all">Show what is the same</el-checkbox>
       <template v-if="look === 'rendered'">
-        <select v-model.number="windowAt" class="field" aria-label="Window">
-          <option v-for="(named, at) in windows" :key="at" :value="at">
-            {{ named.name }} {{ named.window.width }} × {{ named.window.height }}
-          </option>
-        </select>
-        <select v-model.number="zoom" class="field" aria-label="Zoom">
-          <option v-for="[factor, words] in ZOOMS" :key="factor" :value="factor">{{ words }}</option>
-        </select>
+        <PickOne v-model="windowAt" :choices="windowChoices" label="Window" size="default" :width="190" />
+        <PickOne v-model="zoom" :choices="ZOOMS" label="Zoom" size="default" :width="100" />
       </template>
     </div>
-    <main id="look" role="tabpanel" :aria-labelledby="`look-${look}`" class="panel" tabindex="-1">
+    <main class="panel" tabindex="-1">
       <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"
         ><el-button @click="load()">Try again</el-button></StateNote
       >
@@ -272,12 +271,6 @@ const counts = computed(() => {
   padding: 0 12px;
   border-block: 1px solid var(--line);
   background: var(--sheet-sunk);
-}
-
-.looks label {
-  display: inline-flex;
-  gap: 6px;
-  white-space: nowrap;
 }
 
 .panel {

@@ -2,12 +2,14 @@
 /** The desk of a site: its pages, the links between them, what is wrong. */
 import { computed, ref, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import { api, data, detailOf, type FindingView } from "../api/client";
+import { api, data, detailOf, type FindingView, type PageSummary } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import FileMenu from "../components/FileMenu.vue";
 import FindingList from "../components/FindingList.vue";
 import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
+import LinkButton from "../components/LinkButton.vue";
+import { counted } from "../text/count";
 import StateNote from "../components/StateNote.vue";
 import TakeOut from "../components/TakeOut.vue";
 import { usePulse } from "../composables/usePulse";
@@ -24,7 +26,12 @@ const name = ref("");
 const base = ref("");
 const problem = ref("");
 const filter = ref("");
-const shownFindings = ref(40);
+const at = ref(1);
+const order = ref<{ prop: SortKey; down: boolean } | null>(null);
+
+/** How many pages are listed at once. */
+const AT_ONCE = 100;
+type SortKey = "path" | "words" | "sections" | "links_in" | "findings";
 
 watch(
   () => props.siteId,
@@ -43,6 +50,29 @@ const pages = computed(() => {
     (found) => !words || `${found.path} ${found.title ?? ""}`.toLowerCase().includes(words),
   );
 });
+const keyOf = (found: PageSummary, prop: SortKey) =>
+  prop === "findings" ? found.errors + found.warnings : found[prop];
+const sorted = computed(() => {
+  const by = order.value;
+  if (!by) return pages.value;
+  const compare = (a: PageSummary, b: PageSummary) => {
+    const [left, right] = [keyOf(a, by.prop), keyOf(b, by.prop)];
+    return typeof left === "string"
+      ? left.localeCompare(String(right), "en", { numeric: true })
+      : left - Number(right);
+  };
+  return [...pages.value].sort((a, b) => (by.down ? -compare(a, b) : compare(a, b)));
+});
+const shownPages = computed(() => {
+  const last = Math.max(Math.ceil(sorted.value.length / AT_ONCE), 1);
+  const page = Math.min(at.value, last);
+  return sorted.value.slice((page - 1) * AT_ONCE, page * AT_ONCE);
+});
+
+function sort(by: { prop: string | null; order: string | null }): void {
+  order.value = by.order && by.prop ? { prop: by.prop as SortKey, down: by.order === "descending" } : null;
+}
+
 const longest = computed(() => Math.max(...(site.view?.pages ?? []).map((found) => found.windows), 1));
 
 function edit(): void {
@@ -68,12 +98,6 @@ async function brought(): Promise<void> {
 }
 
 async function remove(): Promise<void> {
-  if (
-    !window.confirm(
-      `Take “${site.view?.name}” away, with all its changes? Take out its files first if you want them.`,
-    )
-  )
-    return;
   try {
     await data<unknown>(api.DELETE("/api/sites/{site_id}", { params: { path: { site_id: props.siteId } } }));
     site.forget();
@@ -98,15 +122,13 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
         ><h1 class="name">{{ site.view?.name ?? "Site" }}</h1>
         <span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template
       >
-      <RouterLink
+      <LinkButton
         v-if="readable[1]"
         text
         :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }"
-        >Compare pages</RouterLink
+        >Compare pages</LinkButton
       >
-      <el-button text :disabled="!site.view" @click="edit">
-        <SignIcon name="pencil" /> Name and address
-      </el-button>
+      <el-button text :disabled="!site.view" @click="edit"> <SignIcon name="pencil" /> Name and address </el-button>
       <el-button text :disabled="!site.view" @click="bringing = true">
         <SignIcon name="bring" /> Bring in files
       </el-button>
@@ -114,7 +136,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
     </AppBar>
 
     <StateNote v-if="site.status === 'failed'" kind="failed" title="This site cannot be shown" :text="site.problem">
-      <LinkButton to="/">All sites</RouterLink>
+      <LinkButton to="/">All sites</LinkButton>
       <el-button @click="site.load(siteId)">Try again</el-button>
     </StateNote>
     <StateNote
@@ -137,76 +159,91 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       title="No pages here"
       text="None of the files that were brought in is an HTML page."
     >
-      <LinkButton to="/">Bring in another folder</RouterLink>
+      <LinkButton to="/">Bring in another folder</LinkButton>
     </StateNote>
 
     <main v-else>
       <section class="pages" aria-labelledby="pages-title">
         <div class="head">
           <h2 id="pages-title">Pages</h2>
-          <input
+          <el-input
             v-if="site.view.pages.length > 8"
             v-model="filter"
-            class="field"
-            type="search"
+            clearable
+            class="find"
             placeholder="Find a page"
             aria-label="Find a page"
           />
         </div>
-        <table>
-          <thead>
-            <tr>
-              <th scope="col">Page</th>
-              <th scope="col">Length</th>
-              <th scope="col" class="number">Sections</th>
-              <th scope="col">Lacks</th>
-              <th scope="col" class="number" title="Links from other pages">Links in</th>
-              <th scope="col" class="number" title="Links to other pages">out</th>
-              <th scope="col" class="number">Findings</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr v-for="found in pages" :key="found.path">
-              <th scope="row">
-                <RouterLink v-if="!found.unreadable" :to="{ name: 'page', params: { siteId, path: found.path } }">{{
-                  found.path
-                }}</RouterLink>
-                <span v-else>{{ found.path }}</span>
-                <span v-if="found.is_new" class="tag">new</span
-                ><span v-else-if="found.changed" class="tag">changed</span>
-                <FileMenu
-                  class="menu"
-                  :site-id="siteId"
-                  :path="found.path"
-                  :encoding="found.encoding"
-                  is-page
-                  :links-in="found.links_in"
-                  @changed="site.load(siteId)"
-                />
-                <span class="title soft">{{ found.unreadable ?? found.title ?? "(no title)" }}</span>
-              </th>
-              <td class="length">
-                <span
-                  class="extent"
-                  :style="{ width: `${Math.max(2, (60 * found.windows) / longest)}px` }"
-                  aria-hidden="true"
-                />{{ found.words.toLocaleString() }} words
-              </td>
-              <td class="number">{{ found.sections }}</td>
-              <td class="soft">{{ found.lacks.join(", ") }}</td>
-              <td class="number">{{ found.links_in || "" }}</td>
-              <td class="number">{{ found.links_out || "" }}</td>
-              <td class="number wrong">
-                <span
-                  v-if="found.errors || found.warnings"
-                  :title="`${found.errors} errors, ${found.warnings} warnings`"
-                  ><SignIcon name="wrong" />{{ found.errors + found.warnings }}</span
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
-        <p v-if="!pages.length" class="soft none">No page is called that.</p>
+        <el-table :data="shownPages" row-key="path" @sort-change="sort">
+          <el-table-column label="Page" prop="path" sortable="custom" min-width="220">
+            <template #default="{ row }: { row: PageSummary }">
+              <RouterLink
+                v-if="!row.unreadable"
+                class="page-link"
+                :to="{ name: 'page', params: { siteId, path: row.path } }"
+                >{{ row.path }}</RouterLink
+              >
+              <span v-else>{{ row.path }}</span>
+              <el-tag v-if="row.is_new || row.changed" size="small" type="warning" disable-transitions class="tag">{{
+                row.is_new ? "new" : "changed"
+              }}</el-tag>
+              <span class="title soft clipped">{{ row.unreadable ?? row.title ?? "(no title)" }}</span>
+            </template>
+          </el-table-column>
+          <el-table-column label="Words" prop="words" sortable="custom" width="108" align="right">
+            <template #default="{ row }: { row: PageSummary }">
+              {{ row.words.toLocaleString("en") }}
+              <span
+                class="extent"
+                :style="{ width: `${Math.max(2, (72 * row.windows) / longest)}px` }"
+                aria-hidden="true"
+              />
+            </template>
+          </el-table-column>
+          <el-table-column label="Sections" prop="sections" sortable="custom" width="98" align="right" />
+          <el-table-column label="Missing" min-width="150">
+            <template #default="{ row }: { row: PageSummary }"
+              ><span class="soft">{{ row.lacks.join(", ") }}</span></template
+            >
+          </el-table-column>
+          <el-table-column label="Links in" prop="links_in" sortable="custom" width="92" align="right">
+            <template #default="{ row }: { row: PageSummary }">{{ row.links_in || "" }}</template>
+          </el-table-column>
+          <el-table-column label="Findings" prop="findings" sortable="custom" width="98" align="right">
+            <template #default="{ row }: { row: PageSummary }">
+              <span
+                v-if="row.errors || row.warnings"
+                class="wrong"
+                :title="`${counted(row.errors, 'error')}, ${counted(row.warnings, 'warning')}`"
+                >{{ row.errors + row.warnings }}</span
+              >
+            </template>
+          </el-table-column>
+          <el-table-column width="52" align="right">
+            <template #header><span class="unseen">More</span></template>
+            <template #default="{ row }: { row: PageSummary }">
+              <FileMenu
+                :site-id="siteId"
+                :path="row.path"
+                :encoding="row.encoding"
+                is-page
+                :links-in="row.links_in"
+                @changed="site.load(siteId)"
+              />
+            </template>
+          </el-table-column>
+          <template #empty>No page has this name.</template>
+        </el-table>
+        <el-pagination
+          v-if="pages.length > AT_ONCE"
+          v-model:current-page="at"
+          layout="prev, pager, next, total"
+          :page-size="AT_ONCE"
+          :total="pages.length"
+          size="small"
+          class="pager"
+        />
         <details v-if="site.view.links.length" class="between">
           <summary>Links between pages ({{ site.view.links.length }})</summary>
           <ul>
@@ -225,27 +262,23 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
             </li>
           </ul>
         </details>
-        <el-button text class="remove" @click="remove">Take this site away…</el-button>
+        <el-popconfirm
+          :title="`Delete “${site.view.name}” with all its changes? This cannot be undone. Export its files first if you need them.`"
+          confirm-button-text="Delete"
+          confirm-button-type="danger"
+          :width="320"
+          @confirm="remove"
+        >
+          <template #reference><el-button text type="danger" class="remove">Delete site…</el-button></template>
+        </el-popconfirm>
       </section>
 
       <section class="wrong-list" aria-labelledby="wrong-title">
         <div class="head">
-          <h2 id="wrong-title">What does not hold</h2>
+          <h2 id="wrong-title">Findings</h2>
           <span class="soft">{{ site.findings.length }}</span>
         </div>
-        <FindingList
-          v-if="site.findings.length"
-          :findings="site.findings.slice(0, shownFindings)"
-          with-page
-          @go="go"
-        />
-        <p v-else class="soft none">Nothing that we know to look for.</p>
-        <el-button
-          v-if="site.findings.length > shownFindings" class="more"
-          @click="shownFindings += 200"
-        >
-          Show more
-        </el-button>
+        <FindingList :findings="site.findings" with-page @go="go" />
       </section>
     </main>
 
@@ -254,18 +287,17 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
     </el-dialog>
 
     <el-dialog v-model="naming" title="Name and address" width="480">
-      <form class="naming" @submit.prevent="keep">
-        <label>Name <input v-model="name" class="field" required maxlength="200" /></label>
-        <label
-          >The site's own address
-          <input v-model="base" class="field" type="url" placeholder="https://www.example.org/club/"
-        /></label>
+      <el-form label-position="top" @submit.prevent="keep">
+        <el-form-item label="Name"><el-input v-model="name" required maxlength="200" /></el-form-item>
+        <el-form-item label="Address of the site on the web">
+          <el-input v-model="base" type="url" placeholder="https://www.example.org/club/" />
+        </el-form-item>
         <p class="soft small">
-          With it, full addresses of sections can be copied, and links that spell it out count as the site's own.
+          With it, full addresses of sections can be copied, and links that use it count as links within the site.
         </p>
-        <p v-if="problem" role="alert" class="wrong">{{ problem }}</p>
-        <el-button native-type="submit" type="primary">Keep</el-button>
-      </form>
+        <el-alert v-if="problem" :title="problem" type="error" :closable="false" role="alert" />
+        <div class="foot"><el-button native-type="submit" type="primary">Save</el-button></div>
+      </el-form>
     </el-dialog>
   </div>
 </template>
@@ -310,44 +342,13 @@ h2 {
   font: 650 17px/1.3 var(--read);
 }
 
-table {
-  width: 100%;
-  border-collapse: collapse;
+.find {
+  width: 220px;
 }
 
-thead th {
-  position: sticky;
-  top: 0;
-  background: var(--sheet-sunk);
-  font-size: 12px;
-  font-weight: 600;
-  color: var(--ink-soft);
-  text-align: left;
-  padding: 5px 8px;
-  border-block: 1px solid var(--line);
-  z-index: 1;
-}
-
-tbody th,
-td {
-  padding: 7px 8px;
-  border-bottom: 1px solid var(--line);
-  text-align: left;
-  font-weight: 400;
-  vertical-align: top;
-}
-
-th:first-child {
-  padding-left: 16px;
-}
-
-tbody a {
+.page-link {
   color: var(--post);
   font-weight: 600;
-}
-
-.menu {
-  float: right;
 }
 
 .title {
@@ -357,47 +358,18 @@ tbody a {
 
 .tag {
   margin-left: 6px;
-  font-size: 11.5px;
-  color: var(--wait);
-  background: var(--wait-wash);
-  border-radius: 3px;
-  padding: 1px 5px;
-}
-
-.number {
-  text-align: right;
-  font-variant-numeric: tabular-nums;
-}
-
-thead .number {
-  text-align: right;
-}
-
-.length {
-  white-space: nowrap;
 }
 
 .extent {
   display: block;
-  height: 5px;
-  margin: 3px 0 4px;
+  height: 4px;
+  margin: 3px 0 2px auto;
   border-radius: 2px;
   background: var(--road-2);
 }
 
-.wrong {
-  color: var(--wrong);
-}
-
-.wrong span {
-  display: inline-flex;
-  align-items: center;
-  gap: 4px;
-}
-
-.none,
-.more {
-  margin: 8px 16px;
+.pager {
+  padding: 10px 16px 0;
 }
 
 .between {
@@ -413,23 +385,12 @@ thead .number {
 
 .remove {
   margin: 18px 8px 0;
-  color: var(--wrong);
 }
 
-.naming {
+.foot {
   display: flex;
-  flex-direction: column;
-  gap: 12px;
-}
-
-.naming label {
-  display: flex;
-  flex-direction: column;
-  gap: 3px;
-}
-
-.naming .button {
-  align-self: flex-end;
+  justify-content: flex-end;
+  padding-top: 12px;
 }
 
 .reading {

@@ -37,9 +37,9 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
       <div class="lede">
         <h1>Find your way in a long page, and let your readers find theirs.</h1>
         <p class="soft">
-          Bring in a folder of pages you wrote by hand. Give their sections identifiers, contents and ways back, try
-          every jump, cut what is too long into parts, and take the files home. Outside the edits that you have read
-          and applied, not one byte of them changes.
+          Bring in a folder of pages you wrote by hand. Give their sections identifiers, contents and back-to-top
+          links, try every jump, cut what is too long into parts, and export the files. Outside the edits that you
+          apply, not one byte changes.
         </p>
       </div>
       <IntakePanel @done="open" />
@@ -49,7 +49,11 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
           ><el-button @click="load">Try again</el-button></StateNote
         >
         <StateNote v-else-if="sites === null" kind="loading" title="Looking for your sites…" />
-        <p v-else-if="!sites.length" class="soft">None yet. The first one you bring in stands here.</p>
+        <el-empty
+          v-else-if="!sites.length"
+          :image-size="64"
+          description="No sites yet. Bring in a folder above, or look around the demo site first."
+        />
         <ul v-else>
           <li v-for="site in sites" :key="site.site_id">
             <RouterLink :to="{ name: 'site', params: { siteId: site.site_id } }">

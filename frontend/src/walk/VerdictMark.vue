@@ -12,7 +12,7 @@ const sign = computed(() => ({ good: "✓", wait: "▽", wrong: "✕" })[tone.va
 <template>
   <span class="verdict" :class="[tone, { settled: landing.settled }]" :title="sentenceOf(landing)"
     ><span aria-hidden="true">{{ landing.verdict === "unmeasured" ? "·" : sign }}</span> {{ verdictOf(landing)
-    }}<template v-if="landing.settled">, left so</template></span
+    }}<template v-if="landing.settled">, accepted</template></span
   >
 </template>
 

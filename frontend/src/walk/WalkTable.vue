@@ -2,16 +2,15 @@
 /** All jump links with where they land; choosing one follows it in the rendered page. */
 import { computed, nextTick, ref, watch } from "vue";
 import type { LandingView } from "../api/client";
-import { useWindowedRows } from "../ledger/useWindowedRows";
+import { useVirtualRows } from "../ledger/useVirtualRows";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
 import { goalOf } from "./words";
 import VerdictMark from "./VerdictMark.vue";
 
-/** Heights of a row and of the head, in CSS pixels, as the styles make them. */
-const ROW_HEIGHT = 30;
-const HEAD_HEIGHT = 29;
+/** About how high a row is until it is drawn and measured, in CSS pixels. */
+const ROW_HEIGHT = 31;
 
 const emit = defineEmits<{ follow: [] }>();
 const walk = useWalk();
@@ -19,14 +18,13 @@ const page = usePage();
 const measures = useMeasures();
 const table = ref<HTMLElement | null>(null);
 
-const windowed = useWindowedRows({
+const { span, reveal, measure } = useVirtualRows({
   count: () => walk.steps.length,
-  heightOf: () => ROW_HEIGHT,
+  estimate: () => ROW_HEIGHT,
   holder: table,
-  head: HEAD_HEIGHT,
 });
 const drawn = computed(() => {
-  const { from, to } = windowed.span.value;
+  const { from, to } = span.value;
   return walk.steps.slice(from, to).map((landing, step) => ({ landing, index: from + step }));
 });
 
@@ -55,7 +53,7 @@ function move(event: KeyboardEvent, landing: LandingView): void {
   if (event.key === "Enter") follow(landing);
   else if (step !== undefined) {
     const at = Math.min(Math.max(Number(row.dataset.at) + step, 0), walk.steps.length - 1);
-    windowed.reveal(at);
+    reveal(at);
     void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
   } else return;
   event.preventDefault();
@@ -64,12 +62,12 @@ function move(event: KeyboardEvent, landing: LandingView): void {
 
 watch(
   () => walk.chosen,
-  () => windowed.reveal(walk.at),
+  () => reveal(walk.at),
 );
 
 /** Put the keyboard on the link that was followed last, or on the first. */
 function focus(): void {
-  windowed.reveal(Math.max(walk.at, 0));
+  reveal(Math.max(walk.at, 0));
   void nextTick(() => table.value?.querySelector<HTMLElement>("tbody tr[tabindex='0']")?.focus());
 }
 
@@ -92,12 +90,13 @@ defineExpose({ focus });
       </tr>
     </thead>
     <tbody>
-      <tr v-if="windowed.span.value.before" class="room" aria-hidden="true">
-        <td colspan="4" :style="{ height: `${windowed.span.value.before}px` }" />
+      <tr v-if="span.before" class="room" aria-hidden="true">
+        <td colspan="4" :style="{ height: `${span.before}px` }" />
       </tr>
       <tr
         v-for="{ landing, index } in drawn"
         :key="keyOfLanding(landing)"
+        :ref="measure as never"
         :tabindex="(walk.at < 0 ? index === 0 : index === walk.at) ? 0 : -1"
         :aria-selected="index === walk.at"
         :class="{ chosen: index === walk.at }"
@@ -115,19 +114,20 @@ defineExpose({ focus });
           <span v-if="ending(landing)" class="small" :class="{ off: ending(landing) !== 'as measured' }">{{
             ending(landing)
           }}</span>
-          <el-button text size="small"
+          <el-button
+            text
+            size="small"
             v-else-if="landing.trouble || landing.settled"
-           
             tabindex="-1"
-            :title="landing.settled ? 'Ask about it again' : 'This landing may be as it is'"
+            :title="landing.settled ? 'Review this landing again' : 'Accept this landing as it is'"
             @click.stop="measures.settle(landing.to_page, landing.fragment, !landing.settled)"
           >
-            {{ landing.settled ? "Ask again" : "Leave it" }}
+            {{ landing.settled ? "Review again" : "Accept" }}
           </el-button>
         </td>
       </tr>
-      <tr v-if="windowed.span.value.after" class="room" aria-hidden="true">
-        <td colspan="4" :style="{ height: `${windowed.span.value.after}px` }" />
+      <tr v-if="span.after" class="room" aria-hidden="true">
+        <td colspan="4" :style="{ height: `${span.after}px` }" />
       </tr>
     </tbody>
   </table>
@@ -171,15 +171,15 @@ thead .goal {
   width: 92px;
 }
 
-.more .button {
+.more .el-button {
   min-height: 24px;
   padding: 0 6px;
   visibility: hidden;
 }
 
-tr:hover .more .button,
-tr.chosen .more .button,
-tr:focus-within .more .button {
+tr:hover .more .el-button,
+tr.chosen .more .el-button,
+tr:focus-within .more .el-button {
   visibility: visible;
 }
 

@@ -24,20 +24,20 @@ test.each([
   ["lands", "lands", "Lands at the top of the window."],
   [
     "short",
-    "240 px low",
-    "Stands 240 px below the top: the page ends too soon. 240 px of room below would let it come up.",
+    "240 px too low",
+    "Lands 240 px below the top: the page ends too soon. 240 px of room below would let it come up.",
   ],
   ["covered", "covered, 12 px", "12 px of its first line are under nav.top, which ends 48 px down the window."],
-  ["in-view", "in view already", "Was in view already, so that following it shows nothing new."],
-  ["nowhere", "leads nowhere", "Nothing on a.html is called “tea”."],
+  ["in-view", "in view already", "Was in view already, so following it shows nothing new."],
+  ["nowhere", "leads nowhere", "a.html has no target “tea”."],
   ["unseen", "not on the page", "What it leads to takes no room on the page, so the window stays where it is."],
   ["unmeasured", "not measured", "Not measured yet in this window."],
-])("%s is said in few words and in a sentence", (verdict, words, sentence) => {
+])("%s is described in a few words and in a sentence", (verdict, words, sentence) => {
   expect(verdictOf(landing(verdict))).toBe(words);
   expect(sentenceOf(landing(verdict))).toBe(sentence);
 });
 
-test("why a landing is not predicted is said", () => {
+test("a landing that is not predicted tells why", () => {
   expect(sentenceOf(landing("unsure", { cause: "boxed" }))).toContain("in a box that scrolls by itself");
   expect(sentenceOf(landing("unsure", { cause: "snaps" }))).toContain("snaps");
   expect(sentenceOf(landing("lands", { was_seen: true }))).toContain("in view before");
@@ -90,6 +90,6 @@ test.each([
     link({ kind: "file", address: "m.pdf", to_text: "m.pdf" }),
     "m.pdf A file of the site, which a reader's browser shows or saves. It is not opened here.",
   ],
-])("what a link leads to is said", (found, words) => {
+])("what a link leads to is told", (found, words) => {
   expect(aboutLink(found)).toBe(words);
 });

@@ -4,7 +4,7 @@ import type { LandingView, LinkView } from "../api/client";
 export type Tone = "good" | "wait" | "wrong";
 
 const CAUSES: Record<string, string> = {
-  boxed: "it stands in a box that scrolls by itself",
+  boxed: "it is in a box that scrolls by itself",
   sticky: "it sticks to the window's edge",
   snaps: "the page snaps to places of its own",
 };
@@ -17,7 +17,7 @@ export function verdictOf(landing: LandingView): string {
     case "lands":
       return "lands";
     case "short":
-      return `${px(landing.short)} low`;
+      return `${px(landing.short)} too low`;
     case "covered":
       return `covered, ${px(landing.covered)}`;
     case "in-view":
@@ -41,13 +41,13 @@ export function sentenceOf(landing: LandingView): string {
         ? "Lands at the top of the window; it was in view before."
         : "Lands at the top of the window.";
     case "short":
-      return `Stands ${px(landing.short)} below the top: the page ends too soon. ${px(landing.short)} of room below would let it come up.`;
+      return `Lands ${px(landing.short)} below the top: the page ends too soon. ${px(landing.short)} of room below would let it come up.`;
     case "covered":
       return `${px(landing.covered)} of its first line are under ${landing.bar}, which ends ${px(landing.bar_bottom)} down the window.`;
     case "in-view":
-      return "Was in view already, so that following it shows nothing new.";
+      return "Was in view already, so following it shows nothing new.";
     case "nowhere":
-      return `Nothing on ${landing.to_page} is called “${landing.fragment}”.`;
+      return `${landing.to_page} has no target “${landing.fragment}”.`;
     case "unseen":
       return "What it leads to takes no room on the page, so the window stays where it is.";
     case "unsure":

@@ -160,12 +160,25 @@
   }, true);
 
   /* Keys of the desk work while the reader is in the page, but not while something is typed there. */
-  const KEYS = new Set(["n", "N", "b", "x", "X", "z", "j", "k", "e", "F6", "Escape"]);
+  let keys = new Set();
+  const mac = /Mac|iPhone|iPad/.test(navigator.platform);
+  const keyName = ({ key, code, altKey, ctrlKey, metaKey, shiftKey }) => {
+    const mod = mac ? metaKey : ctrlKey;
+    const plainKey = altKey ? /^(?:Digit(\d)|Key([A-Z]))$/.exec(code) : null;
+    const named = plainKey ? plainKey[1] ?? plainKey[2] : key;
+    const short = named.length === 1 ? named.toLowerCase() : named;
+    const shift = shiftKey && (short.length > 1 || mod || /[a-z]/.test(short));
+    return `${mod ? "Mod+" : ""}${altKey ? "Alt+" : ""}${shift ? "Shift+" : ""}${short}`;
+  };
+  /** Keys by which a reader scrolls, which stay with the page. */
+  const READING = new Set(["ArrowUp", "ArrowDown", "Enter", " "]);
   addEventListener("keydown", (event) => {
+    const name = keyName(event);
     const typed = plain(event.target).closest?.("input, textarea, select, [contenteditable]");
-    if (typed || event.ctrlKey || event.metaKey || event.altKey || !KEYS.has(event.key)) return;
+    if ((typed && name.length === 1) || READING.has(name) || !keys.has(name)) return;
     event.preventDefault();
-    tell({ kind: "key", key: event.key, shift: event.shiftKey });
+    const { key, code, shiftKey: shift, ctrlKey: ctrl, metaKey: meta, altKey: alt } = event;
+    tell({ kind: "key", key, code, shift, ctrl, meta, alt });
   });
 
   addEventListener("message", (event) => {
@@ -190,6 +203,9 @@
     } else if (event.data.kind === "link") {
       linking = Boolean(event.data.on);
       doc.documentElement.style.cursor = linking ? "text" : "";
+      if (linking && getSelection()?.toString().trim()) tellChosen(event); // words that were chosen before
+    } else if (event.data.kind === "keys") {
+      keys = new Set([].concat(event.data.names).map(String));
     } else if (event.data.kind === "style") {
       style ??= doc.head.appendChild(doc.createElement("style"));
       style.textContent = String(event.data.css);

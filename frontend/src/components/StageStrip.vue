@@ -1,0 +1,131 @@
+<script setup lang="ts">
+/** The stages of the work across the desk, each with its state in a few words; and the next useful step. */
+import { usePage } from "../stores/page";
+import { STAGES, useStages } from "../stores/stages";
+
+const page = usePage();
+const stages = useStages();
+</script>
+
+<template>
+  <nav class="strip" aria-label="Stages of the work">
+    <el-tabs v-model="page.stage" class="stages">
+      <el-tab-pane v-for="[stage, words] in STAGES" :key="stage" :name="stage">
+        <template #label>
+          <span class="stage" :class="stages.states.get(stage)?.progress">
+            <span class="name">{{ words }}</span>
+            <span class="state">{{ stages.states.get(stage)?.words ?? "…" }}</span>
+          </span>
+        </template>
+      </el-tab-pane>
+    </el-tabs>
+    <el-button
+      v-if="stages.next"
+      type="primary"
+      class="next"
+      title="Open the next stage that has something left, with its edits (Alt N)"
+      @click="stages.goNext()"
+      >Next: {{ stages.next[1].toLowerCase() }}</el-button
+    >
+    <span v-else class="soft small next">Everything is done.</span>
+  </nav>
+</template>
+
+<style scoped>
+.strip {
+  flex: none;
+  display: flex;
+  align-items: stretch;
+  background: var(--sheet-sunk);
+  border-bottom: 1px solid var(--line);
+}
+
+.stages {
+  flex: 1;
+  min-width: 0;
+}
+
+.stages :deep(.el-tabs__header) {
+  margin: 0;
+}
+
+.stages :deep(.el-tabs__content) {
+  display: none;
+}
+
+.stages :deep(.el-tabs__nav) {
+  width: 100%;
+}
+
+.stages :deep(.el-tabs__nav-wrap::after) {
+  display: none;
+}
+
+.stages :deep(.el-tabs__item) {
+  flex: 1;
+  justify-content: flex-start;
+  height: 50px;
+  padding: 0 6px 0 14px;
+  min-width: 0;
+}
+
+.stages :deep(.el-tabs__item:last-child) {
+  padding-right: 6px;
+}
+
+.stages :deep(.el-tabs__item:nth-child(2)) {
+  padding-left: 14px;
+}
+
+.stages :deep(.el-tabs__item.is-active) {
+  background: var(--sheet);
+}
+
+.stage {
+  display: flex;
+  flex-direction: column;
+  min-width: 0;
+  line-height: 1.3;
+  white-space: nowrap;
+}
+
+.name {
+  font-weight: 650;
+  color: var(--ink);
+}
+
+.state {
+  overflow: hidden;
+  text-overflow: ellipsis;
+  font-size: 12px;
+  font-weight: 500;
+  color: var(--ink-soft);
+}
+
+.todo .state {
+  color: var(--wait);
+}
+
+.wrong .state {
+  color: var(--wrong);
+}
+
+.todo .state::before {
+  content: "○ ";
+}
+
+.wrong .state::before {
+  content: "! ";
+  font-weight: 800;
+}
+
+.done .state::before {
+  content: "✓ ";
+}
+
+.next {
+  align-self: center;
+  flex: none;
+  margin: 0 12px;
+}
+</style>

@@ -1,0 +1,106 @@
+/** The stages of the work on a page: how far each has come, and the next useful step. */
+import { defineStore } from "pinia";
+import { computed } from "vue";
+import type { FindingView, StageView } from "../api/client";
+import { counted } from "../text/count";
+import { useDialogs } from "./dialogs";
+import { useMeasures } from "./measures";
+import { usePage, type Stage } from "./page";
+import { useTray } from "./tray";
+
+/** The stages in the order in which a page is usually worked on. */
+export const STAGES: readonly [Stage, string][] = [
+  ["headings", "Headings"],
+  ["identifiers", "Identifiers"],
+  ["contents", "Contents"],
+  ["jumps", "Jump links"],
+  ["back-to-top", "Back to top"],
+  ["walk", "Landings"],
+  ["parts", "Parts"],
+  ["findings", "Findings"],
+];
+
+export const useStages = defineStore("stages", () => {
+  const page = usePage();
+  const measures = useMeasures();
+  const dialogs = useDialogs();
+  const tray = useTray();
+
+  /** The page as it was measured, where that is of the page that is open. */
+  const measured = computed(() => (measures.view?.path === page.path ? measures.view : null));
+  const findings = computed<FindingView[]>(() =>
+    [...(page.view?.findings ?? []), ...(page.typing ? [] : (measured.value?.findings ?? []))].sort(
+      (a, b) => a.start - b.start,
+    ),
+  );
+  const states = computed(() => {
+    const found = new Map<string, StageView>();
+    for (const one of [...(page.view?.stages ?? []), ...(measured.value?.stages ?? [])]) found.set(one.stage, one);
+    const count = findings.value.length;
+    found.set("findings", {
+      stage: "findings",
+      progress: count ? "wrong" : "done",
+      words: count ? counted(count, "finding") : "none",
+    });
+    return found;
+  });
+  const next = computed(
+    () => STAGES.find(([stage]) => ["todo", "wrong"].includes(states.value.get(stage)?.progress ?? "done")) ?? null,
+  );
+
+  /** Open the next stage that has something left, and show its edits where they need no choice. */
+  function goNext(): void {
+    const view = page.view;
+    if (!next.value || !view) return;
+    const [stage] = next.value;
+    page.stage = stage;
+    if (view.locked) return;
+    if (stage === "headings") {
+      const sure = view.structure.lookalikes.filter((found) => found.sure);
+      const levels = Object.fromEntries(
+        sure.map((found) => [found.index, page.levels.get(found.text) ?? found.level]),
+      );
+      if (sure.length) void tray.propose({ operation: "promote", page: page.path, levels });
+      else if (!view.structure.lookalikes.length && view.structure.repairs[0])
+        dialogs.show({ name: "repair", code: view.structure.repairs[0].code });
+    } else if (stage === "identifiers") {
+      if (view.structure.twice.length) dialogs.show({ name: "twice" });
+      else void tray.propose({ operation: "identify", page: page.path, levels: [2, 3, 4, 5, 6] });
+    } else if (stage === "contents") nextContents();
+    else if (stage === "jumps") page.linksShown = "broken";
+    else if (stage === "back-to-top")
+      void tray.propose({
+        operation: "back-to-top",
+        page: page.path,
+        levels: [2],
+        to: "top",
+        least_words: 0,
+        least_windows: 0,
+        words: "",
+        corner: "end",
+        alike: false,
+        everywhere: false,
+        window: null,
+      });
+    else if (stage === "walk") dialogs.show({ name: "landing-fixes" });
+  }
+
+  function nextContents(): void {
+    const { contents, handmade } = page.view!.navigation;
+    if (!contents.length && handmade[0]) {
+      dialogs.show({ name: "adopt", start: handmade[0].start });
+      return;
+    }
+    void tray.propose({
+      operation: "contents",
+      page: page.path,
+      label: "",
+      separator: "",
+      spot: "lead",
+      kept: [],
+      block: contents[0] ? contents[0].index : "new",
+    });
+  }
+
+  return { measured, findings, states, next, goNext };
+});
