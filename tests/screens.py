@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import httpx2
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Locator, Page, expect
 
 from sites import demo_site, new_site
 
@@ -60,8 +60,28 @@ def open_page(screen: Page, site: str, path: str, stage: str = "Identifiers") ->
     screen.get_by_role("tab", name=stage).click()
 
 
+def pick(scope: Page | Locator, label: str, option: str) -> None:
+    """Choose an option of a list by its words."""
+    box = scope.get_by_role("combobox", name=label, exact=True)
+    box.focus()
+    box.press("Enter")
+    page = scope if isinstance(scope, Page) else scope.page
+    page.get_by_role("option", name=option, exact=True).locator("visible=true").click()
+
+
+def picked(scope: Page | Locator, label: str) -> Locator:
+    """What a list has chosen, with its words."""
+    box = scope.get_by_role("combobox", name=label, exact=True)
+    return scope.locator(".el-select").filter(has=box)
+
+
+def show_bench(screen: Page, which: str) -> None:
+    """Show the page, its source or both on the bench."""
+    screen.locator(".bench-bar").get_by_text(which, exact=True).click()
+
+
 def apply(screen: Page) -> None:
-    """Apply what waits in the tray, by its key."""
+    """Apply what is pending in the tray, by its key."""
     expect(screen.get_by_role("button", name="Apply")).to_be_enabled()
     screen.keyboard.press("Control+Enter")
     expect(screen.locator(".tray")).to_contain_text("Applied")

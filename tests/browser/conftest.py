@@ -34,6 +34,7 @@ def context(browser: Browser, served: str) -> Iterator[BrowserContext]:
     context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
     context.grant_permissions(["clipboard-read", "clipboard-write"], origin=served)
     context.set_default_timeout(PATIENCE_MS)
+    context.add_init_script("try { localStorage.setItem('signpost-first-steps', 'true') } catch {}")  # no frame may
     yield context
     context.close()
 

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, bring_demo, faults, open_page
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, show_bench
 from signpost.desk.demo import demo_files
 
 pytestmark = pytest.mark.browser
@@ -50,7 +50,7 @@ def test_the_old_page_becomes_sections(screen, served):
 
     # it is offered again when its author says so
     screen.get_by_role("button", name="More").click()
-    screen.get_by_role("menuitem", name="Offer “books” again").click()
+    screen.get_by_role("menuitem", name="Offer “books” as a heading").click()
     expect(extras).to_have_count(1)
 
 
@@ -119,13 +119,13 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
 
     choose("Put in a heading")
     screen.get_by_label("Words", exact=True).fill("Between")
-    screen.get_by_label("Before this block").select_option(label="line 8 · p · second")
+    pick(screen, "Before this block", "line 8 · p · second")
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     assert ("2", "Between") in rows(screen)
 
     choose("Put in a sample")
-    screen.get_by_label("The code, as it is").fill("<h2>not a heading</h2>")
+    screen.get_by_label("Code").fill("<h2>not a heading</h2>")
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     expect(screen.locator("tr[data-row]")).to_have_count(5)
@@ -146,7 +146,7 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
     open_page(screen, site, "fuel.html", "Headings")
     assert [words for _, words in rows(screen)] == ["Fuel", "Coal", "Kinds", "Water"]
     screen.get_by_role("button", name="Outline as read aloud").click()
-    expect(screen.get_by_role("dialog", name="As a screen reader says it")).to_contain_text("Heading level 3 Kinds")
+    expect(screen.get_by_role("dialog", name="Outline as read aloud")).to_contain_text("Heading level 3 Kinds")
 
 
 def test_an_identifier_is_judged_while_it_is_typed(screen, served):
@@ -164,15 +164,15 @@ def test_an_identifier_is_judged_while_it_is_typed(screen, served):
     ):
         field.fill(typed)
         expect(note).to_contain_text(words)
-    note.get_by_role("button", name="Take").click()
+    note.get_by_role("button", name="Use").click()
     expect(field).to_have_value("section-2safe")
     field.fill("safe")
-    expect(note).to_contain_text("Free and fine")
+    expect(note).to_contain_text("Available")
     screen.keyboard.press("Enter")
 
     # every place is listed before it happens; the old one may stay
     expect(screen.locator(".tray")).to_contain_text("in 3 files")
-    screen.get_by_label("keep “safety” too").check()
+    screen.get_by_label("Keep “safety” too").check()
     screen.keyboard.press("d")
     expect(screen.locator(".diff")).to_contain_text('<h2 id="safe"><span id="safety"></span>Safety</h2>')
     expect(screen.locator(".diff")).to_contain_text("#safe { color: #a00; }")
@@ -184,12 +184,12 @@ def test_any_place_gets_an_identifier_from_the_page_and_from_the_source(screen, 
     open_page(screen, bring(served, {"page.html": PAGE}), "page.html")
     screen.get_by_role("button", name="Identify a place").click()
     screen.frame_locator(RENDERED).get_by_text("second").click()
-    dialog = screen.get_by_role("dialog", name="An identifier for this place")
+    dialog = screen.get_by_role("dialog", name="Identifier for this place")
     expect(dialog.get_by_label("Identifier", exact=True)).to_have_value("second")
     dialog.get_by_role("button", name="Show the edits").click()
     apply(screen)
 
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     screen.locator(".cm-line", has_text="third").click()
     screen.get_by_role("button", name="Identify a place").click()
     expect(dialog.get_by_label("Identifier", exact=True)).to_have_value("third")
@@ -213,7 +213,7 @@ def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     dialog = screen.get_by_role("dialog", name="Identifiers used twice")
     expect(dialog).to_contain_text("Reached: p, line 6. Not reached: line 8")
     expect(dialog).to_contain_text("no links lead to it")
-    dialog.get_by_role("button", name="Give the others new ones").click()
+    dialog.get_by_role("button", name="Rename the others").click()
     apply(screen)
 
     screen.get_by_role("tab", name="Findings").click()
@@ -229,18 +229,18 @@ def test_settings_and_regions_are_remembered(screen, served):
     }
     open_page(screen, bring(served, old), "handbook.html", "Identifiers")
     screen.get_by_role("button", name="More").click()
-    screen.get_by_role("menuitem", name="How identifiers are made").click()
-    dialog = screen.get_by_role("dialog", name="How identifiers are made")
-    dialog.get_by_label("Words joined by").select_option("underscores")
-    dialog.get_by_role("button", name="Keep").click()
+    screen.get_by_role("menuitem", name="Naming rules").click()
+    dialog = screen.get_by_role("dialog", name="Naming rules")
+    pick(dialog, "Words joined by", "underscores")
+    dialog.get_by_role("button", name="Save").click()
     expect(screen.locator("tr[data-row='2']")).to_contain_text("what_to_wear")
 
     screen.get_by_role("tab", name="Headings").click()
     screen.get_by_role("button", name="More").click()
-    screen.get_by_role("menuitem", name="What is content").click()
-    dialog = screen.get_by_role("dialog", name="What is this page's own content?")
-    dialog.get_by_label("header: Thornby Vale").select_option("part of the content")
-    dialog.get_by_role("button", name="Remember").click()
+    screen.get_by_role("menuitem", name="Correct what counts").click()
+    dialog = screen.get_by_role("dialog", name="What counts as content")
+    pick(dialog, "header: Thornby Vale", "part of the content")
+    dialog.get_by_role("button", name="Save").click()
     expect(screen.locator(".tray")).to_contain_text("remembered")
 
 
@@ -264,7 +264,7 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
         ("Sections from titles", "Sections from titles"),
         ("New page from titles", "A new page"),
         ("Put in a sample", "Put in a sample"),
-        ("What is content", "What is this page's own content?"),
+        ("What is content", "What counts as content"),
     ):
         screen.get_by_role("button", name="More").click()
         assert faults(screen) == []
@@ -273,7 +273,7 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
     screen.get_by_role("tab", name="Identifiers").click()
     screen.get_by_role("button", name="1 used twice").click()
     closes_without_fault("Identifiers used twice")
-    for item, name in (("How identifiers", "How identifiers"), ("Mark the very top", "An identifier for this place")):
+    for item, name in (("How identifiers", "How identifiers"), ("Mark the very top", "Identifier for this place")):
         screen.get_by_role("button", name="More").click()
         screen.get_by_role("menuitem", name=item).click()
         closes_without_fault(name)

@@ -109,7 +109,7 @@ def test_a_hostile_page_runs_nothing_and_reaches_nobody(screen, served, listener
 def test_the_preview_s_scripts_take_no_name_from_the_page(screen, served):
     page = f"<!DOCTYPE html><title>T</title><body>{CLOBBERED}<h1>T</h1><p><a id=first href=#a>a</a></p>{HEADINGS}"
     site = bring(served, {"p.html": page.encode()})
-    open_page(screen, site, "p.html", "Walk")
+    open_page(screen, site, "p.html", "Landings")
     expect(screen.locator(".facts")).to_contain_text("measured")
     assert jump(screen, "#first") > 0
 

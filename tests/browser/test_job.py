@@ -6,7 +6,7 @@ from urllib.parse import unquote
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring_demo, open_page
+from screens import RENDERED, apply, bring_demo, open_page, pick
 from signpost.core.page import read_page
 from signpost.core.site.site import Site
 from signpost.core.text.source import read_source
@@ -56,7 +56,7 @@ def test_the_whole_job(screen, served, tmp_path):
     screen.get_by_role("tab", name="Identifiers").click()
     screen.get_by_role("button", name="Give identifiers").click()
     expect(screen.locator(".tray")).to_contain_text("75 edits in handbook.html")
-    screen.get_by_role("button", name="Read the diff").click()
+    screen.get_by_role("button", name="Show the diff").click()
     expect(screen.locator(".diff")).to_contain_text('<h3 id="what-to-wear">What to wear</h3>')
     screen.get_by_role("button", name="Apply").click()
     expect(screen.locator(".tray")).to_contain_text("Applied: Identifiers for 75 sections")
@@ -66,10 +66,10 @@ def test_the_whole_job(screen, served, tmp_path):
     screen.get_by_role("button", name="Review and adopt").click()
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
-    screen.get_by_label("Deepest level listed").select_option("3")
+    pick(screen, "Deepest level listed", "3")
     screen.get_by_role("button", name="Change", exact=True).click()
     apply(screen)
-    screen.get_by_role("tab", name="Back-to-top links").click()
+    screen.get_by_role("tab", name="Back to top").click()
     screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
 
@@ -81,9 +81,9 @@ def test_the_whole_job(screen, served, tmp_path):
 
     # undo one and redo it
     screen.get_by_role("button", name="Undo").click()
-    expect(screen.locator(".tray")).to_contain_text("Undone: Ways back")
+    expect(screen.locator(".tray")).to_contain_text("Undone: Back-to-top links")
     screen.get_by_role("button", name="Redo").click()
-    expect(screen.locator(".tray")).to_contain_text("Made again: Ways back")
+    expect(screen.locator(".tray")).to_contain_text("Redone: Back-to-top links")
 
     # parts
     screen.get_by_role("tab", name="Parts").click()
@@ -91,10 +91,10 @@ def test_the_whole_job(screen, served, tmp_path):
     screen.get_by_role("button", name="Cut into 4 parts").click()
     expect(screen.locator(".tray")).to_contain_text("Cut into 4 parts")
     apply(screen)
-    expect(screen.locator("main")).to_contain_text("one of several parts already")
+    expect(screen.locator("main")).to_contain_text("one of several parts")
 
     # remove
-    screen.get_by_role("button", name="Take out").first.click()
+    screen.get_by_role("button", name="Export").first.click()
     with screen.expect_download() as download:
         screen.get_by_role("link", name="The whole site").click()
     files = unpacked(download.value.path().read_bytes())
@@ -183,10 +183,10 @@ def test_the_whole_job_by_keyboard(screen, served):
     press("Control+z")
     expect(screen.locator(".tray")).to_contain_text("Undone: Cut into 2 parts")
     press("Control+Shift+z")
-    expect(screen.locator(".tray")).to_contain_text("Made again: Cut into 2 parts")
+    expect(screen.locator(".tray")).to_contain_text("Redone: Cut into 2 parts")
 
     # the diff and dropping what waits
     press("?")
-    expect(screen.get_by_role("dialog", name="Keys")).to_be_visible()
+    expect(screen.get_by_role("dialog", name="Keyboard")).to_be_visible()
     press("Escape")
-    expect(screen.get_by_role("dialog", name="Keys")).to_be_hidden()
+    expect(screen.get_by_role("dialog", name="Keyboard")).to_be_hidden()

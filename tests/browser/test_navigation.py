@@ -4,7 +4,7 @@ import httpx2
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, bring_demo, faults, open_page
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, picked, show_bench
 from signpost.core.reading_style.style import StylePart
 
 pytestmark = pytest.mark.browser
@@ -25,13 +25,13 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     site = bring(served, {"page.html": PAGE})
     open_page(screen, site, "page.html", "Contents")
     screen.get_by_role("button", name="Review and adopt").click()
-    expect(screen.get_by_label("What Boiler means")).to_have_value("2")
-    screen.get_by_label("What Care of what? means").select_option("remove this entry")
+    expect(picked(screen, "What Boiler means")).to_contain_text("Boiler care")
+    pick(screen, "What Care of what? means", "remove this entry")
     assert faults(screen) == []
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     assert entries(screen) == ["Lamps", "Boiler", "Tea"]
-    expect(screen.locator("tr[data-row='2'] td.entry")).to_contain_text("your words")
+    expect(screen.locator("tr[data-row='2'] td.entry")).to_contain_text("own words")
 
     # a heading changes: its shortened entry is pointed out, and kept by one press
     screen.get_by_role("tab", name="Headings").click()
@@ -40,7 +40,7 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     screen.keyboard.press("Enter")
     apply(screen)
     screen.get_by_role("tab", name="Contents").click()
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     screen.locator(".cm-content").click()
     screen.keyboard.press("Control+End")
     screen.keyboard.press("ArrowUp")
@@ -50,7 +50,7 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
     screen.keyboard.press("Control+s")
     expect(screen.locator(".tray")).to_contain_text("Applied")
-    expect(screen.locator(".out")).to_contain_text("1 missing")
+    expect(screen.locator(".stage-form")).to_contain_text("1 missing")
     screen.get_by_role("button", name="Bring up to date").click()
     apply(screen)
     assert entries(screen) == ["Lamps", "Boiler", "Tea", "Coal"]
@@ -72,16 +72,16 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     screen.get_by_role("menuitem", name="Move to the top").click()
     apply(screen)
     screen.get_by_role("button", name="More").click()
-    screen.get_by_role("menuitem", name="Make the list your own again").click()
+    screen.get_by_role("menuitem", name="Stop keeping this list").click()
     apply(screen)
     expect(screen.get_by_role("button", name="Make contents")).to_be_enabled()  # what was added is gone again
 
 
 def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, served):
     site = bring(served, {"page.html": PAGE, "d/other.html": b"<title>O</title><h2 id=deep>Deep water</h2>"})
-    open_page(screen, site, "page.html", "Jumps")
+    open_page(screen, site, "page.html", "Jump links")
     expect(screen.locator("tr.extra")).to_have_count(3)
-    expect(screen.locator(".jumps-form")).to_contain_text("1 leads nowhere")
+    expect(screen.locator(".stage-form")).to_contain_text("1 broken")
 
     # an offer, by its key
     offer = screen.locator("tr.extra", has_text="names a section")
@@ -107,8 +107,8 @@ def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, s
     apply(screen)
 
     # the broken one is led to a section picked on the road
-    screen.locator("tr.extra", has_text="gone").get_by_role("button", name="Lead elsewhere").click()
-    screen.get_by_role("button", name="Pick on the road").click()
+    screen.locator("tr.extra", has_text="gone").get_by_role("button", name="Change target").click()
+    screen.get_by_role("button", name="Pick on the road or in the ledger").click()
     screen.locator("tr[data-row='3'] th").click()
     expect(screen.locator(".tray")).to_contain_text("Jump link")
     apply(screen)
@@ -116,13 +116,13 @@ def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, s
 
     # who points there now
     screen.locator("tr[data-row='3'] th").click()
-    screen.get_by_role("button", name="Who points here").click()
+    screen.get_by_role("button", name="Links to this section").click()
     expect(screen.get_by_role("dialog")).to_contain_text("“gone”")
 
 
 def test_a_selection_in_the_source_becomes_a_link(screen, served):
-    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Jumps")
-    screen.get_by_role("tab", name="Source").click()
+    open_page(screen, bring(served, {"page.html": PAGE}), "page.html", "Jump links")
+    show_bench(screen, "Source")
     line = screen.locator(".cm-line", has_text="<p>c</p>")
     line.click()
     screen.keyboard.press("Home")
@@ -138,17 +138,17 @@ def test_a_selection_in_the_source_becomes_a_link(screen, served):
 
 
 def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
-    open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Back-to-top links")
-    expect(screen.locator(".returns-form")).to_contain_text("1 made by hand counts and stays as it is")
+    open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Back to top")
+    expect(screen.locator(".stage-form")).to_contain_text("1 link made by hand stay")
     screen.get_by_label("make all alike").check()
     screen.get_by_label("on all pages").check()
-    screen.get_by_label("Where they lead").select_option("an identifier at the top")
+    pick(screen, "Where they lead", "an identifier at the top")
     screen.get_by_role("button", name="Add back-to-top links").click()
     expect(screen.locator(".tray")).to_contain_text("2 files")
     apply(screen)
     frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top")).to_have_count(3)
-    expect(screen.locator(".returns-form")).to_contain_text("each has its way back")
+    expect(screen.locator(".stage-form")).to_contain_text("a link back")
 
 
 def test_terms_become_entries_with_a_bar_of_letters(screen, served, tmp_path):
@@ -158,10 +158,10 @@ def test_terms_become_entries_with_a_bar_of_letters(screen, served, tmp_path):
     file = tmp_path / "terms.csv"
     file.write_text("term,text\nzinc,grey\n<a>,a link\nZinc,\ncoal,\n")
     screen.get_by_label("File of terms").set_input_files(file)
-    expect(screen.get_by_role("dialog")).to_contain_text("3 terms, 1 given twice left out")
+    expect(screen.get_by_role("dialog")).to_contain_text("3 terms, 1 repeated and left out")
     assert faults(screen) == []
     screen.get_by_role("dialog").get_by_role("checkbox", name="coal").uncheck()
-    screen.get_by_label("Section that holds the entries").select_option("“Tea”")
+    pick(screen, "Section that holds the entries", "“Tea”")
     screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("2 new entries")
     apply(screen)
@@ -176,12 +176,12 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
         "s.css": b"h2 { color: green }\n",
     }
     site = bring(served, files)
-    open_page(screen, site, "page.html", "Back-to-top links")
+    open_page(screen, site, "page.html", "Back to top")
     screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
     screen.get_by_role("button", name="Reading style").click()
     dialog = screen.get_by_role("dialog")
-    expect(dialog).to_contain_text("ways back · used")
+    expect(dialog).to_contain_text("back-to-top links · in use")
     look = screen.frame_locator("iframe[title='The page in this style']")
     expect(look.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
     dialog.get_by_label("a mark on the section just reached").check()
@@ -191,7 +191,7 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
     frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
     screen.get_by_role("button", name="Reading style").click()
-    dialog.get_by_role("button", name="Take it out").click()
+    dialog.get_by_role("button", name="Remove from the style sheet").click()
     apply(screen)
     expect(frame.locator(".back-to-top").first).to_have_css("font-size", "16px")
 
@@ -236,7 +236,7 @@ STATES = b"""<!DOCTYPE html><html lang=en><title>T</title><main><h1>T</h1>
 
 def test_the_stages_have_no_serious_faults(screen, served):
     site = bring(served, {"page.html": STATES})
-    for stage in ("Contents", "Jumps", "Back-to-top links"):
+    for stage in ("Contents", "Jump links", "Back to top"):
         open_page(screen, site, "page.html", stage)
         expect(screen.locator("tr[data-row]").first).to_be_visible()
         assert faults(screen) == []

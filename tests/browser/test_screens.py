@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, bring_demo, faults, open_page
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, show_bench
 
 pytestmark = pytest.mark.browser
 
@@ -22,15 +22,15 @@ def test_axe_finds_no_serious_fault(screen, served):
     assert faults(screen) == []
 
     open_page(screen, site, "stations.html")
-    for stage in ("Headings", "Identifiers", "Contents", "Jumps", "Back-to-top links", "Parts", "Findings"):
+    for stage in ("Headings", "Identifiers", "Contents", "Jump links", "Back to top", "Parts", "Findings"):
         screen.get_by_role("tab", name=stage).click()
         assert faults(screen) == [], stage
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     expect(screen.locator(".cm-content")).to_contain_text("<title>")
     assert faults(screen) == []
     screen.get_by_role("tab", name="Identifiers").click()
     screen.get_by_role("button", name="Give identifiers").click()
-    screen.get_by_role("button", name="Read the diff").click()
+    screen.get_by_role("button", name="Show the diff").click()
     expect(screen.locator(".diff")).to_be_visible()
     assert faults(screen) == []
     screen.get_by_role("button", name="Changes", exact=True).click()
@@ -52,7 +52,7 @@ def test_a_section_chosen_anywhere_is_chosen_everywhere(screen, served):
         "aria-label", "Lighting up, level 3, 234 words"
     )
 
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     screen.get_by_role("rowheader", name="Washing out").click()
     expect(screen.locator(".cm-activeLine")).to_contain_text("Washing out")
     screen.locator(".cm-line", has_text="Take out the plugs").click()
@@ -62,7 +62,7 @@ def test_a_section_chosen_anywhere_is_chosen_everywhere(screen, served):
 
 def test_what_is_typed_after_saving_is_kept_when_that_is_applied(screen, served):
     open_page(screen, bring_demo(served), "handbook.html")
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     screen.locator(".cm-content").click()
     screen.keyboard.press("Control+Home")
     screen.keyboard.insert_text("<!-- one -->")
@@ -99,7 +99,7 @@ def test_typing_in_the_source_is_followed_shown_and_saved_as_a_change(screen, se
     expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
     screen.keyboard.press("Control+s")
     expect(screen.locator(".tray")).to_contain_text("Applied")
-    screen.get_by_role("tab", name="Page").click()
+    show_bench(screen, "Page")
     expect(screen.frame_locator(RENDERED).get_by_role("heading", name="Beginnings")).to_be_visible()
     screen.get_by_role("button", name="Changes", exact=True).click()
     expect(screen.get_by_role("dialog", name="Changes")).to_contain_text("Source edited by hand")
@@ -110,7 +110,7 @@ def test_the_editor_completes_shows_partners_and_replaces_within_a_selection(scr
         served, {"page.html": b"<h2 id=coal>Coal</h2>\n<p>tea\n<p>tea\n<p>tea</p>\n", "other.html": b"<p id=lamp>"}
     )
     open_page(screen, site, "page.html")
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     expect(screen.locator(".cm-content")).to_contain_text("tea")
     screen.locator(".cm-line").last.click()
     screen.keyboard.type('<a href="')
@@ -126,7 +126,7 @@ def test_the_editor_completes_shows_partners_and_replaces_within_a_selection(scr
     screen.keyboard.press("Home")
     screen.keyboard.press("ArrowRight")
     expect(screen.locator(".cm-matchingBracket").first).to_be_visible()
-    screen.get_by_role("button", name="Drop").click()
+    screen.get_by_role("button", name="Discard").click()
 
     expect(screen.locator(".cm-content")).to_contain_text("Coal")
     screen.locator(".cm-line", has_text="tea").nth(1).click()
@@ -159,7 +159,7 @@ def test_addresses_are_copied(screen, served):
     open_page(screen, bring_demo(served), "handbook.html")
     screen.get_by_role("rowheader", name="Boiler care").click()
     screen.keyboard.press("c")
-    screen.get_by_role("button", name="Whole link").click()
+    screen.get_by_role("button", name="HTML link").click()
     assert screen.evaluate("navigator.clipboard.readText()") == '<a href="handbook.html#boiler">Boiler care</a>'
 
 
@@ -212,7 +212,7 @@ def test_a_source_is_pasted(screen, served):
     screen.get_by_role("button", name="Paste a source").click()
     screen.get_by_label("Name of the page").fill("notes")
     screen.get_by_role("textbox", name="Source").fill("<h2>One</h2>\n<h2>Two</h2>")
-    screen.get_by_role("button", name="Bring it in").click()
+    screen.get_by_role("button", name="Bring in", exact=True).click()
     screen.get_by_role("link", name="notes.html").click()
     expect(screen.get_by_role("rowheader", name="Two")).to_be_visible()
 

@@ -8,7 +8,7 @@ import pytest
 import uvicorn
 from playwright.sync_api import expect
 
-from screens import apply, bring, open_page
+from screens import apply, bring, open_page, show_bench
 from signpost.web.app import create_app
 
 pytestmark = pytest.mark.browser
@@ -19,7 +19,7 @@ PAGE = b"<!DOCTYPE html><title>T</title><body><h1>T</h1><h2>Alpha</h2><p>a</p><h
 def test_what_another_author_does_appears_and_what_is_typed_stays(screen, context, served):
     site = bring(served, {"p.html": PAGE})
     screen.goto(f"{site}/pages/p.html")
-    screen.get_by_role("tab", name="Source").click()
+    show_bench(screen, "Source")
     source = screen.locator(".cm-content")
     source.click()
     screen.keyboard.press("Control+End")
@@ -73,7 +73,7 @@ def test_a_file_is_removed_and_read_in_another_encoding(screen, served):
     screen.get_by_role("menuitem", name="Read in another encoding").click()
     screen.get_by_role("combobox", name="Encoding").fill("iso-8859-2")
     screen.get_by_role("option", name="iso-8859-2").click()
-    screen.get_by_role("button", name="Read it so").click()
+    screen.get_by_role("button", name="Use this encoding").click()
     expect(screen.locator(".el-message")).to_contain_text("is read as iso-8859-2")
     screen.get_by_role("button", name="More about p.html").click()
     screen.get_by_role("menuitem", name="Remove").click()

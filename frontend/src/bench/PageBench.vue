@@ -60,9 +60,12 @@ const address = computed(() =>
       )
     : "",
 );
-const scale = computed(() =>
-  Math.min(1, space.value.width / measures.window.width, space.value.height / measures.window.height),
-);
+/** How large the window is drawn: as a whole, or as wide as there is room where the source takes the height. */
+const scale = computed(() => {
+  const wide = Math.min(1, space.value.width / measures.window.width);
+  const cropped = bench.layout === "both" && bench.stacked;
+  return cropped ? wide : Math.min(wide, space.value.height / measures.window.height);
+});
 const size = computed(() => ({
   width: `${measures.window.width}px`,
   height: `${measures.window.height}px`,
@@ -309,16 +312,17 @@ defineExpose({ focus: () => frame.value?.focus() });
 .room {
   flex: 1;
   min-height: 0;
-  margin: 8px;
+  padding: 8px;
   display: flex;
-  justify-content: center;
-  overflow: hidden;
+  justify-content: safe center;
+  overflow: hidden auto;
 }
 
 .outer {
   flex: none;
   position: relative;
-  box-shadow: 0 0 0 1px var(--line-strong);
+  overflow: hidden;
+  outline: 1px solid var(--line-strong);
   background: #fff;
 }
 

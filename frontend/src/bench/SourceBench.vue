@@ -133,14 +133,14 @@ defineExpose({
 </script>
 
 <template>
-  <div class="source">
+  <div class="source-bench">
     <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
     <div ref="holder" class="holder" :style="{ '--source-type': `${bench.typeSize}px` }" />
   </div>
 </template>
 
 <style scoped>
-.source {
+.source-bench {
   display: flex;
   flex-direction: column;
   height: 100%;

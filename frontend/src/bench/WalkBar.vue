@@ -1,15 +1,18 @@
 <script setup lang="ts">
 /** The walk's controls: the window, the previous and next link, and the back-to-top link. */
+import { usePage } from "../stores/page";
 import { useWalk } from "../stores/walk";
 import SignIcon from "../components/SignIcon.vue";
 import WindowPicker from "./WindowPicker.vue";
 
 const walk = useWalk();
+const page = usePage();
 </script>
 
 <template>
   <div class="walk-bar" role="group" aria-label="Walk">
     <WindowPicker />
+    <el-tag v-if="page.typing" size="small" type="warning" disable-transitions>draft</el-tag>
     <span class="fill" />
     <el-button
       text

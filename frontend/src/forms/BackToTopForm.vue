@@ -81,8 +81,8 @@ function put(): void {
         link.</template
       >
       <template v-else>{{ reached.length === 1 ? "The section has" : "All sections have" }} a link back.</template>
-      <span v-if="page.back_links_by_hand" class="soft">
-        {{ counted(page.back_links_by_hand, "link") }} made by hand
+      <span v-if="page.back_links_by_hand" class="soft"
+        >{{ " " }}{{ counted(page.back_links_by_hand, "link") }} made by hand
         {{ chosen.alike ? "become alike" : "stay" }}.</span
       >
     </p>

@@ -41,6 +41,11 @@ const tools = computed<Tool[]>(() => [
         },
       ]
     : []),
+  {
+    words: `${state.wholeSections ? "✓ " : ""}Subsections change level with their section`,
+    does: () => (state.wholeSections = !state.wholeSections),
+    always: true,
+  },
   { words: "Outline as read aloud…", does: () => dialogs.show({ name: "spoken-headings" }), always: true },
   { words: "Insert a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
@@ -94,18 +99,12 @@ const tools = computed<Tool[]>(() => [
       {{ structure.lookalikes.length === 1 ? "a heading" : "headings" }}.
     </p>
     <p v-else>{{ counted(page.sections.length, "section") }}.</p>
-    <el-checkbox
-      v-model="state.wholeSections"
-      size="small"
-      title="When a heading's level changes, its subsections change with it"
-      >Move subsections along</el-checkbox
-    >
     <PickOne
       v-if="structure.lookalikes.length"
       v-model="least"
       :choices="SCORES"
       label="Least score of a look-alike"
-      :width="138"
+      :width="150"
     />
     <el-button
       v-for="repair in structure.repairs"

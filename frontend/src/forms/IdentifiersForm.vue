@@ -16,7 +16,7 @@ const range = computed(() => props.levels.filter((level) => level <= chosen.to))
 const nameless = computed(
   () => props.page.sections.filter((found) => !found.identifier && range.value.includes(found.level)).length,
 );
-const levelChoices = computed(() => props.levels.map((value) => ({ value, words: `h2 to h${value}` })));
+const levelChoices = computed(() => props.levels.map((value) => ({ value, words: `to h${value}` })));
 const structure = computed(() => props.page.structure);
 
 const tools = computed<Tool[]>(() => [
@@ -47,7 +47,7 @@ const tools = computed<Tool[]>(() => [
       <strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier.
     </p>
     <p v-else>{{ page.sections.length ? "Every section of these levels has an identifier." : "No sections yet." }}</p>
-    <PickOne v-model="chosen.to" :choices="levelChoices" label="Levels that get identifiers" :width="104" />
+    <PickOne v-model="chosen.to" :choices="levelChoices" label="Levels that get identifiers" :width="76" />
     <el-button v-if="structure.twice.length" size="small" :disabled="unable" @click="dialogs.show({ name: 'twice' })"
       >{{ structure.twice.length }} used twice…</el-button
     >

@@ -22,7 +22,6 @@ const SHOWN = [
 ];
 const own = computed(() => ownLinks(props.page));
 const broken = computed(() => own.value.filter((link) => link.resolves === false).length);
-const alone = computed(() => props.page.sections.filter((section) => section.level > 1 && !section.links_in).length);
 
 onBeforeUnmount(measures.widen());
 </script>
@@ -30,11 +29,11 @@ onBeforeUnmount(measures.widen());
 <template>
   <div class="stage-line">
     <p>
-      <strong>{{ counted(own.length, "link") }}</strong> in the text<template v-if="broken"
+      <strong>{{ counted(own.length, "link") }}</strong><template v-if="broken"
         >, <span class="wrong">{{ broken }} broken</span></template
       ><template v-if="page.navigation.offers.length"
         >, {{ counted(page.navigation.offers.length, "suggestion") }}</template
-      >. <span v-if="alone" class="soft">Nothing links to {{ counted(alone, "section") }}.</span>
+      >.
     </p>
     <PickOne v-model="state.linksShown" :choices="SHOWN" label="Links shown" :width="116" />
     <el-button

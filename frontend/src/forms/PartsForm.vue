@@ -39,11 +39,11 @@ async function suggest(): Promise<void> {
       class="stage-line"
       @submit.prevent="emit('propose', { operation: 'parts', page: page.path, sections: [...cuts] })"
     >
-      <p v-if="page.in_parts">This page is one of several parts. Undo that change to cut it differently.</p>
+      <p v-if="page.in_parts" class="whole">This page is one of several parts. Undo that change to cut it differently.</p>
       <p v-else-if="cuts.size">
         <strong>{{ cuts.size + 1 }} parts.</strong> Tick in the ledger where a part begins.
       </p>
-      <p v-else-if="measures.view && extreme(measures.view.longest)" class="clipped">
+      <p v-else-if="measures.view && extreme(measures.view.longest)" class="whole clipped">
         Longest: <strong>{{ extreme(measures.view.longest) }}</strong>,
         {{ measures.stretches.get(measures.view.longest ?? -1)?.windows.toFixed(1) }} windows.
         <span v-if="beyond" class="wait">{{ beyond }}.</span>

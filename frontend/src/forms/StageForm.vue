@@ -79,8 +79,16 @@ function ask(operation: Operation): void {
 }
 
 .stage-line > p {
-  flex: 1 1 180px;
+  flex: 1 1 110px;
   min-width: 0;
+}
+
+.stage-line > p.whole {
+  flex-basis: 100%;
+}
+
+.stage-line > .el-button:last-child {
+  margin-left: auto;
 }
 
 .stage-form .locked {

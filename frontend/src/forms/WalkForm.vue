@@ -46,7 +46,7 @@ onBeforeUnmount(measures.widen());
 <template>
   <div>
     <div class="stage-line">
-      <p role="status">
+      <p role="status" class="whole">
         <strong>{{ counted(walk.all.length, "jump link") }}</strong><template v-if="walk.progress"
           >. {{ walk.progress.what }}: {{ walk.progress.done }} of {{ walk.progress.total }}…</template
         ><template v-else-if="measures.measuring">. Measuring…</template

@@ -44,7 +44,8 @@ const drawn = computed(() => {
   const { from, to } = span.value;
   return rows.value.slice(from, to).map((row, step) => ({ row, at: from + step }));
 });
-const marks = computed(() => !["headings", "contents", "jumps"].includes(state.stage)); // whether the three narrow columns are there
+/** The narrow column that a stage has at the right; "" for none. */
+const mark = computed(() => ({ "back-to-top": "Back", parts: "Part" })[state.stage as string] ?? "");
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
 const placeOf = (index: number) =>
@@ -192,19 +193,13 @@ defineExpose({ focus, step, editSelected });
           <th scope="col" class="number windows">Windows</th>
           <th scope="col" class="number share">Share</th>
         </template>
-        <th v-if="marks && stage !== 'parts'" scope="col" class="mark contents" title="Listed in the contents">
-          <abbr title="Listed in the contents">List</abbr>
-        </th>
-        <th v-if="marks && stage !== 'parts'" scope="col" class="mark returns" title="Has a link back to the top">
-          <abbr title="Has a link back to the top">Back</abbr>
-        </th>
-        <th v-if="marks" scope="col" class="mark parts">Part</th>
+        <th v-if="mark" scope="col" class="mark">{{ mark }}</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
     </thead>
     <tbody>
       <tr v-if="span.before" class="room" aria-hidden="true">
-        <td colspan="9" :style="{ height: `${span.before}px` }" />
+        <td colspan="8" :style="{ height: `${span.before}px` }" />
       </tr>
       <template v-for="{ row, at } in drawn" :key="keyOf(row)">
         <LookalikeRow
@@ -260,7 +255,7 @@ defineExpose({ focus, step, editSelected });
         />
       </template>
       <tr v-if="span.after" class="room" aria-hidden="true">
-        <td colspan="9" :style="{ height: `${span.after}px` }" />
+        <td colspan="8" :style="{ height: `${span.after}px` }" />
       </tr>
     </tbody>
   </table>
@@ -315,7 +310,7 @@ th.entry {
 }
 
 .mark {
-  width: 38px;
+  width: 46px;
   text-align: center;
 }
 
@@ -335,8 +330,8 @@ thead .number {
 .stage-identifiers thead .identifier,
 .stage-contents thead .entry,
 .stage-jumps thead .number,
-.stage-back-to-top thead .returns,
-.stage-parts thead .parts,
+.stage-back-to-top thead .mark,
+.stage-parts thead .mark,
 .stage-headings thead .words-of {
   color: var(--post);
   box-shadow: inset 0 -2px 0 var(--post);

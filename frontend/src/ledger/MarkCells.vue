@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** The narrow cells of a section's row: whether it is listed, has a link back, and the part that it would be in. */
+/** The narrow cell of a section's row: whether it has a link back, or the part that it would be in. */
 import { computed } from "vue";
 import type { SectionView } from "../api/client";
 import SignIcon from "../components/SignIcon.vue";
@@ -15,17 +15,12 @@ const part = computed(() =>
 </script>
 
 <template>
-  <td v-if="state.stage !== 'parts'" class="mark contents">
-    <SignIcon v-if="section.listed" name="done" /><span class="unseen">{{
-      section.listed ? "listed" : "not listed"
-    }}</span>
-  </td>
-  <td v-if="state.stage !== 'parts'" class="mark returns">
+  <td v-if="state.stage === 'back-to-top'" class="mark">
     <SignIcon v-if="section.back_link" name="up" /><span class="unseen">{{
       section.back_link ? "has a link back" : "no link back"
     }}</span>
   </td>
-  <td class="mark parts">
+  <td v-else class="mark parts">
     <label v-if="state.stage === 'parts' && section.can_cut" :title="`Begin a part with “${section.text}”`">
       <input
         type="checkbox"
@@ -44,7 +39,7 @@ const part = computed(() =>
 
 <style scoped>
 .mark {
-  width: 38px;
+  width: 46px;
   text-align: center;
 }
 

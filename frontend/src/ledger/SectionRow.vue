@@ -37,7 +37,6 @@ const stage = computed(() => state.stage);
 const chosen = computed(() => state.selected === props.section.index);
 const tabbable = computed(() => Math.max(state.selected, 0) === props.section.index);
 const begins = computed(() => state.cuts.has(props.section.index)); // a part
-const marks = computed(() => !["headings", "contents", "jumps"].includes(stage.value)); // whether the narrow columns are there
 const marked = computed(() => state.marked.has(props.section.index));
 const dropping = computed(() =>
   props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined,
@@ -131,7 +130,7 @@ const dropping = computed(() =>
     </td>
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
     <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
-    <MarkCells v-if="marks" :section="section" :locked="locked" />
+    <MarkCells v-if="stage === 'back-to-top' || stage === 'parts'" :section="section" :locked="locked" />
     <td class="more"><AddressMenu :site-id="state.siteId" :path="state.path" :section="section" /></td>
   </tr>
 </template>
@@ -178,6 +177,8 @@ tr.begins > * {
 
 .number {
   width: 46px;
+  font-size: 13px;
+  font-size: 13px;
   text-align: right;
   font-variant-numeric: tabular-nums;
 }

@@ -95,7 +95,7 @@ const ruler = typeof document === "undefined" ? null : document.createElement("c
 function short(text: string, from: number, bold = false): string {
   if (!ruler) return text;
   ruler.font = `${bold ? "650 " : ""}11.5px "Figtree Variable", sans-serif`;
-  const room = roadWidth.value - from - 14;
+  const room = roadWidth.value - from - 6;
   if (ruler.measureText(text).width <= room) return text;
   let kept = text.length;
   while (kept > 1 && ruler.measureText(`${text.slice(0, kept)}…`).width > room) kept -= Math.ceil(kept / 12);

@@ -64,7 +64,8 @@ export const useStages = defineStore("stages", () => {
       else if (!view.structure.lookalikes.length && view.structure.repairs[0])
         dialogs.show({ name: "repair", code: view.structure.repairs[0].code });
     } else if (stage === "identifiers") {
-      if (view.structure.twice.length) dialogs.show({ name: "twice" });
+      const missing = view.sections.some((section) => section.level > 1 && !section.identifier);
+      if (!missing && view.structure.twice.length) dialogs.show({ name: "twice" });
       else void tray.propose({ operation: "identify", page: page.path, levels: [2, 3, 4, 5, 6] });
     } else if (stage === "contents") nextContents();
     else if (stage === "jumps") page.linksShown = "broken";

@@ -21,15 +21,14 @@ def view_measured_stages(
 def _walk(landings: Sequence[LandingView]) -> StageView:
     counts = Counter(landing.verdict for landing in landings if landing.trouble)
     words = {
-        Verdict.NOWHERE: "lead nowhere",
-        Verdict.UNSEEN: "not on the page",
-        Verdict.COVERED: "under the bar",
+        Verdict.COVERED: "under a bar",
         Verdict.SHORT: "too low",
-    }
+        Verdict.UNSEEN: "not on the page",
+    }  # what leads nowhere is the business of the jump links
     for verdict, what in words.items():
         if counts[verdict]:
-            wrong = verdict in (Verdict.NOWHERE, Verdict.UNSEEN)
-            return StageView("walk", Progress.WRONG if wrong else Progress.TODO, f"{counts[verdict]} {what}")
+            progress = Progress.WRONG if verdict is Verdict.UNSEEN else Progress.TODO
+            return StageView("walk", progress, f"{counts[verdict]} {what}")
     if any(landing.verdict is Verdict.UNMEASURED for landing in landings):
         return StageView("walk", Progress.OPTIONAL, "not measured yet")
     return StageView("walk", Progress.DONE, "all land well" if landings else "no jumps yet")

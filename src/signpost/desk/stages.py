@@ -66,10 +66,11 @@ _NO_HEADINGS = StageView("headings", Progress.TODO, "none")
 def _identifiers(page: Page, structure: StructureView) -> StageView:
     below = [heading for heading in page.headings if heading.level > 1]
     missing = sum(heading.identifier is None for heading in below)
-    if structure.twice:
-        return StageView("identifiers", Progress.WRONG, f"{len(structure.twice)} used twice")
+    twice = len(structure.twice)
     if missing:
-        return StageView("identifiers", Progress.TODO, f"{missing} missing")
+        return StageView("identifiers", Progress.TODO, f"{missing} missing" + (f", {twice} twice" if twice else ""))
+    if twice:
+        return StageView("identifiers", Progress.WRONG, f"{twice} used twice")
     if structure.anchors:
         return StageView("identifiers", Progress.OPTIONAL, count_of(structure.anchors, "old anchor"))
     return StageView("identifiers", Progress.DONE, f"all {len(below)}" if below else "no sections")

@@ -193,7 +193,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     links = tuple(_view_link(site, page, link, lines, made) for link in page.links)
     structure = view_structure(site, page, settings, lines, nodes)
     navigation = view_navigation(site, page, lines, nodes)
-    broken = sum(link.resolves is False and not link.in_furniture and not link.made for link in links)
+    broken = sum(_is_broken_in_text(link, page.path) for link in links)
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -222,6 +222,12 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         navigation=navigation,
         stages=view_stages(page, structure, navigation, (one.back_link for one in sections), broken),
     )
+
+
+def _is_broken_in_text(link: LinkView, path: str) -> bool:
+    """Return whether a link of the text leads nowhere; placeholders that only lead to the top do not count."""
+    to_top = link.to_page == path and link.to_section == -1
+    return link.resolves is False and not link.in_furniture and not link.made and not to_top
 
 
 def _view_sections(site: Site, page: Page, settings: Settings, lines: Lines) -> tuple[SectionView, ...]:

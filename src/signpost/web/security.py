@@ -48,7 +48,7 @@ class Guard:
                 headers = MutableHeaders(scope=message)
                 headers.setdefault("content-security-policy", APPLICATION_POLICY)
                 headers.setdefault("x-content-type-options", "nosniff")
-                headers.setdefault("referrer-policy", "no-referrer")
+                headers.setdefault("referrer-policy", "same-origin")
                 headers.setdefault("cross-origin-resource-policy", "same-origin")
             await send(message)
 

@@ -30,12 +30,12 @@ def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) 
 def _covered(link: Link, landing: JumpLanding) -> str:
     return (
         f"“{link.text or link.href}” lands with {landing.covered:.0f} pixels of its first line under {landing.bar}. "
-        "Mend it at the stage Walk."
+        "Fix it at the stage “Landings”."
     )
 
 
 def _short(link: Link, landing: JumpLanding) -> str:
     return (
         f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends "
-        "too soon. Mend it at the stage Walk, or leave it so."
+        "too soon. Fix it at the stage “Landings”, or accept it."
     )
