@@ -62,7 +62,7 @@ def open_page(screen: Page, site: str, path: str, stage: str = "Identifiers") ->
 
 def pick(scope: Page | Locator, label: str, option: str) -> None:
     """Choose an option of a list by its words."""
-    box = scope.get_by_role("combobox", name=label, exact=True)
+    box = scope.get_by_role("combobox", name=label).first
     box.focus()
     box.press("Enter")
     page = scope if isinstance(scope, Page) else scope.page
@@ -73,6 +73,11 @@ def picked(scope: Page | Locator, label: str) -> Locator:
     """What a list has chosen, with its words."""
     box = scope.get_by_role("combobox", name=label, exact=True)
     return scope.locator(".el-select").filter(has=box)
+
+
+def tick(scope: Page | Locator, words: str) -> None:
+    """Press a checkbox or a radio button by its words."""
+    scope.locator(".el-checkbox, .el-radio").filter(has_text=words).first.click()
 
 
 def show_bench(screen: Page, which: str) -> None:

@@ -62,7 +62,7 @@ def take_job(page: Page, site: str) -> None:
     shoot(page, "page")
 
     page.get_by_role("button", name="Reading style").click()
-    page.get_by_role("dialog").get_by_label("contents at the side, in sight").check()
+    tick(page.get_by_role("dialog"), "contents at the side, in sight")
     page.wait_for_timeout(1500)  # for the page to be seen in it
     shoot(page, "style")
     page.keyboard.press("Escape")
@@ -76,7 +76,7 @@ def take_walk(page: Page) -> None:
     expect(page.locator(".line")).to_contain_text("under header.bar")
     shoot(page, "walk")
     page.get_by_role("button", name="Fix landings").click()
-    page.get_by_role("dialog").get_by_label("Room below the last section").check()
+    tick(page.get_by_role("dialog"), "Room below the last section")
     expect(page.get_by_role("row", name="Laptop")).to_contain_text("all land well")
     expect(page.locator("table[aria-busy=true]")).to_have_count(0)
     shoot(page, "mend")
@@ -88,7 +88,7 @@ def take_walk(page: Page) -> None:
     shoot(page, "parts")
 
     page.keyboard.press("Alt+8")
-    show_bench(page, "Source")
+    page.locator(".bench-bar").get_by_text("Source", exact=True).click()
     page.locator(".findings .finding").nth(4).click()
     shoot(page, "source")
 

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 #: How long a screen may take to become what it should, in milliseconds; machines differ, and no test is timed.
-PATIENCE_MS = 20_000
+PATIENCE_MS = int(os.environ.get("SIGNPOST_PATIENCE_MS", "20000"))
 expect.set_options(timeout=PATIENCE_MS)
 
 ARGUMENTS = [

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, show_bench
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, show_bench, tick
 from signpost.desk.demo import demo_files
 
 pytestmark = pytest.mark.browser
@@ -86,7 +86,9 @@ def test_levels_words_and_moves_by_keyboard(screen, served):
     press("Space")
     press("ArrowDown")
     press("Space")
-    screen.get_by_label("subsections follow").uncheck()
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Subsections change level").click()
+    screen.locator("tr[data-row='2']").focus()
     press("2")
     apply(screen)
     assert rows(screen) == [("1", "T"), ("2", "A"), ("2", "Best coal"), ("5", "C")]
@@ -117,20 +119,20 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
         screen.get_by_role("button", name="More").click()
         screen.get_by_role("menuitem", name=item).click()
 
-    choose("Put in a heading")
+    choose("Insert a heading")
     screen.get_by_label("Words", exact=True).fill("Between")
     pick(screen, "Before this block", "line 8 · p · second")
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     assert ("2", "Between") in rows(screen)
 
-    choose("Put in a sample")
-    screen.get_by_label("Code").fill("<h2>not a heading</h2>")
+    choose("Insert a code sample")
+    screen.get_by_label("Code", exact=True).fill("<h2>not a heading</h2>")
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     expect(screen.locator("tr[data-row]")).to_have_count(5)
 
-    choose("Put section elements")
+    choose("Wrap sections")
     apply(screen)
     choose("Remove section elements")
     apply(screen)
@@ -145,7 +147,7 @@ def test_headings_samples_and_pages_are_put_in(screen, served):
     site = screen.url.partition("/pages/")[0]
     open_page(screen, site, "fuel.html", "Headings")
     assert [words for _, words in rows(screen)] == ["Fuel", "Coal", "Kinds", "Water"]
-    screen.get_by_role("button", name="Outline as read aloud").click()
+    choose("Outline as read aloud")
     expect(screen.get_by_role("dialog", name="Outline as read aloud")).to_contain_text("Heading level 3 Kinds")
 
 
@@ -172,7 +174,7 @@ def test_an_identifier_is_judged_while_it_is_typed(screen, served):
 
     # every place is listed before it happens; the old one may stay
     expect(screen.locator(".tray")).to_contain_text("in 3 files")
-    screen.get_by_label("Keep “safety” too").check()
+    tick(screen, "Keep “safety” too")
     screen.keyboard.press("d")
     expect(screen.locator(".diff")).to_contain_text('<h2 id="safe"><span id="safety"></span>Safety</h2>')
     expect(screen.locator(".diff")).to_contain_text("#safe { color: #a00; }")
@@ -231,7 +233,7 @@ def test_settings_and_regions_are_remembered(screen, served):
     screen.get_by_role("button", name="More").click()
     screen.get_by_role("menuitem", name="Naming rules").click()
     dialog = screen.get_by_role("dialog", name="Naming rules")
-    pick(dialog, "Words joined by", "underscores")
+    pick(dialog, "Words are joined by", "underscores")
     dialog.get_by_role("button", name="Save").click()
     expect(screen.locator("tr[data-row='2']")).to_contain_text("what_to_wear")
 
@@ -256,15 +258,15 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
         screen.keyboard.press("Escape")
         expect(screen.get_by_role("dialog")).to_have_count(0)
 
-    for button, name in (("Close the gaps", "1 place leaves"), ("Outline as read aloud", "As a screen reader")):
-        screen.get_by_role("button", name=button).click()
-        closes_without_fault(name)
+    screen.get_by_role("button", name="Close the gaps").click()
+    closes_without_fault("1 place leaves")
     for item, name in (
-        ("Put in a heading", "Put in a heading"),
+        ("Outline as read aloud", "Outline as read aloud"),
+        ("Insert a heading", "Insert a heading"),
         ("Sections from titles", "Sections from titles"),
-        ("New page from titles", "A new page"),
-        ("Put in a sample", "Put in a sample"),
-        ("What is content", "What counts as content"),
+        ("New page from titles", "New page"),
+        ("Insert a code sample", "Insert a code sample"),
+        ("Correct what counts", "What counts as content"),
     ):
         screen.get_by_role("button", name="More").click()
         assert faults(screen) == []
@@ -273,7 +275,7 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
     screen.get_by_role("tab", name="Identifiers").click()
     screen.get_by_role("button", name="1 used twice").click()
     closes_without_fault("Identifiers used twice")
-    for item, name in (("How identifiers", "How identifiers"), ("Mark the very top", "Identifier for this place")):
+    for item, name in (("Naming rules", "Naming rules"), ("Identifier for the top", "Identifier for this place")):
         screen.get_by_role("button", name="More").click()
         screen.get_by_role("menuitem", name=item).click()
         closes_without_fault(name)

@@ -4,7 +4,7 @@ import httpx2
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, picked, show_bench
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, picked, show_bench, tick
 from signpost.core.reading_style.style import StylePart
 
 pytestmark = pytest.mark.browser
@@ -47,9 +47,7 @@ def test_a_list_made_by_hand_becomes_contents_that_are_kept_true(screen, served)
     screen.keyboard.press("ArrowUp")
     screen.keyboard.type("\n<h2 id=coal>Coal</h2>\n")
     screen.keyboard.press("Control+s")
-    expect(screen.locator(".tray")).to_contain_text("Source edited by hand")
-    screen.keyboard.press("Control+s")
-    expect(screen.locator(".tray")).to_contain_text("Applied")
+    expect(screen.locator(".tray")).to_contain_text("Applied: Source edited by hand")
     expect(screen.locator(".stage-form")).to_contain_text("1 missing")
     screen.get_by_role("button", name="Bring up to date").click()
     apply(screen)
@@ -140,10 +138,11 @@ def test_a_selection_in_the_source_becomes_a_link(screen, served):
 def test_ways_back_on_all_pages_with_those_made_by_hand(screen, served):
     open_page(screen, bring(served, {"page.html": PAGE, "other.html": PAGE}), "page.html", "Back to top")
     expect(screen.locator(".stage-form")).to_contain_text("1 link made by hand stay")
-    screen.get_by_label("make all alike").check()
-    screen.get_by_label("on all pages").check()
+    screen.get_by_role("button", name="Options").click()
+    tick(screen, "like the others")
+    tick(screen, "On all pages")
     pick(screen, "Where they lead", "an identifier at the top")
-    screen.get_by_role("button", name="Add back-to-top links").click()
+    screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("2 files")
     apply(screen)
     frame = screen.frame_locator(RENDERED)
@@ -157,11 +156,11 @@ def test_terms_become_entries_with_a_bar_of_letters(screen, served, tmp_path):
     screen.get_by_role("menuitem", name="Entries for many terms").click()
     file = tmp_path / "terms.csv"
     file.write_text("term,text\nzinc,grey\n<a>,a link\nZinc,\ncoal,\n")
-    screen.get_by_label("File of terms").set_input_files(file)
+    screen.locator(".el-upload input").set_input_files(file)
     expect(screen.get_by_role("dialog")).to_contain_text("3 terms, 1 repeated and left out")
     assert faults(screen) == []
-    screen.get_by_role("dialog").get_by_role("checkbox", name="coal").uncheck()
-    pick(screen, "Section that holds the entries", "“Tea”")
+    tick(screen.get_by_role("dialog"), "coal")
+    pick(screen, "Section for the entries", "Tea")
     screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("2 new entries")
     apply(screen)
@@ -179,18 +178,20 @@ def test_the_reading_style_is_seen_written_and_taken_out(screen, served):
     open_page(screen, site, "page.html", "Back to top")
     screen.get_by_role("button", name="Add back-to-top links").click()
     apply(screen)
-    screen.get_by_role("button", name="Reading style").click()
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Reading style").click()
     dialog = screen.get_by_role("dialog")
     expect(dialog).to_contain_text("back-to-top links · in use")
     look = screen.frame_locator("iframe[title='The page in this style']")
     expect(look.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
-    dialog.get_by_label("a mark on the section just reached").check()
+    tick(dialog, "a mark on the section just reached")
     assert faults(screen) == []
     screen.get_by_role("button", name="Show the edits").click()
     apply(screen)
     frame = screen.frame_locator(RENDERED)
     expect(frame.locator(".back-to-top").first).to_have_css("font-size", "14.4px")
-    screen.get_by_role("button", name="Reading style").click()
+    screen.get_by_role("button", name="More").click()
+    screen.get_by_role("menuitem", name="Reading style").click()
     dialog.get_by_role("button", name="Remove from the style sheet").click()
     apply(screen)
     expect(frame.locator(".back-to-top").first).to_have_css("font-size", "16px")

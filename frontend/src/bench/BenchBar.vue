@@ -60,7 +60,6 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         <el-button-group size="small" aria-label="Size of the source's type">
           <el-button
             size="small"
-            aria-label="Smaller type in the source"
             title="Smaller type in the source"
             :disabled="bench.typeSize <= SIZES.least"
             @click="bench.typeSize -= 1"
@@ -68,7 +67,6 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
           >
           <el-button
             size="small"
-            aria-label="Larger type in the source"
             title="Larger type in the source"
             :disabled="bench.typeSize >= SIZES.most"
             @click="bench.typeSize += 1"
@@ -98,7 +96,7 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
   align-items: center;
   gap: 8px;
   padding: 0 10px;
-  min-height: 40px;
+  min-height: 36px;
   border-bottom: 1px solid var(--line);
   background: var(--sheet-sunk);
 }

@@ -96,8 +96,10 @@ function hear(event: MessageEvent): void {
     if (Date.now() > quietUntil) take(section);
     if (Date.now() > quietUntil) leadSource(lastTop);
   } else if (kind === "landed") land(event.data.start, Number(event.data.top));
-  else if (kind === "picked") take(section);
-  else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place))
+  else if (kind === "picked") {
+    quietUntil = Date.now() + SETTLING; // the page may have been scrolled a moment ago
+    take(section);
+  } else if (kind === "placed" && dialogs.pointing && Number.isInteger(event.data.place))
     emit("place", Number(event.data.place));
   else if (kind === "chosen" && dialogs.linking && Number.isInteger(event.data.place))
     emit("words", {
@@ -298,7 +300,7 @@ defineExpose({ focus: () => frame.value?.focus() });
     <form ref="form" hidden method="post" target="signpost-page" :action="address">
       <textarea name="text" :value="rendered" aria-label="Draft" />
     </form>
-    <WalkLine :about="aboutLink" :notice="notice" />
+    <div class="below"><WalkLine :about="aboutLink" :notice="notice" /></div>
   </div>
 </template>
 
@@ -309,10 +311,17 @@ defineExpose({ focus: () => frame.value?.focus() });
   height: 100%;
 }
 
+/* the line below has room for one row, and rises over the page where it needs more */
+.below {
+  position: relative;
+  flex: none;
+  height: 28px;
+}
+
 .room {
   flex: 1;
   min-height: 0;
-  padding: 8px;
+  padding: 4px;
   display: flex;
   justify-content: safe center;
   overflow: hidden auto;

@@ -46,7 +46,7 @@ const page = usePage();
   display: flex;
   align-items: center;
   gap: 6px;
-  padding: 5px 8px;
+  padding: 3px 8px;
   border-bottom: 1px solid var(--line);
   flex: none;
 }

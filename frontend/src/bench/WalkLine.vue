@@ -38,9 +38,11 @@ const tone = computed(() => (!props.about && !props.notice && walk.step ? toneOf
 
 <style scoped>
 .line {
-  min-height: 40px;
-  max-height: 58px;
-  overflow: auto;
+  position: absolute;
+  right: 0;
+  bottom: 0;
+  left: 0;
+  min-height: 28px;
   padding: 4px 10px;
   border-top: 1px solid var(--line);
   background: var(--sheet-sunk);

@@ -33,7 +33,7 @@ const { theme, turn } = useTheme();
   display: flex;
   align-items: center;
   gap: 10px;
-  height: 46px;
+  height: 44px;
   padding: 0 12px;
   background: var(--sheet);
   border-bottom: 1px solid var(--line);

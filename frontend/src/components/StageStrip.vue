@@ -64,7 +64,7 @@ const stages = useStages();
 .stages :deep(.el-tabs__item) {
   flex: 1;
   justify-content: flex-start;
-  height: 50px;
+  height: 46px;
   padding: 0 6px 0 14px;
   min-width: 0;
 }

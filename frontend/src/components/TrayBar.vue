@@ -117,8 +117,8 @@ watch(
   display: flex;
   align-items: center;
   gap: 8px;
-  min-height: 44px;
-  padding: 6px 12px;
+  min-height: 40px;
+  padding: 4px 12px;
 }
 
 .title {

@@ -75,10 +75,15 @@ export function bindingOf(
 /** Listen for keys while the component is there; those of an open dialog go first. */
 export function useKeys(bindings: readonly KeyBinding[]): void {
   shownBindings.value = bindings;
-  useEventListener(window, "keydown", (event: KeyboardEvent) => {
-    const dialog = ".el-overlay:not([style*='display: none']) [role=dialog]";
+  const listen = (event: KeyboardEvent, scope: Scope) => {
+    const dialog = ".el-overlay:not([class*='leave-active']):not([style*='display: none']) [role=dialog]";
     if (event.defaultPrevented || document.querySelector(dialog)) return;
     const found = bindingOf(bindings, keyName(event), isTyping(event.target), letterKeys.value);
-    if (found && found.run(event) !== false) event.preventDefault();
-  });
+    if (found?.scope !== scope || found.run(event) === false) return;
+    event.preventDefault();
+    if (scope === "anywhere") event.stopPropagation(); // whatever has the keyboard does not get it
+  };
+  // keys that work anywhere are taken before the part that has the keyboard, the others after it
+  useEventListener(window, "keydown", (event: KeyboardEvent) => listen(event, "anywhere"), { capture: true });
+  useEventListener(window, "keydown", (event: KeyboardEvent) => listen(event, "not-typing"));
 }

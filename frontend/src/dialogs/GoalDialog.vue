@@ -100,7 +100,7 @@ function pick(): void {
       autocomplete="off"
       placeholder="Type a few letters of a heading, an identifier or a page"
       aria-label="Heading, identifier or page"
-      role="combobox"
+      container-role="combobox"
       aria-controls="goals"
       aria-expanded="true"
       :aria-activedescendant="chosen ? `goal-${at}` : undefined"

@@ -39,7 +39,9 @@ async function suggest(): Promise<void> {
       class="stage-line"
       @submit.prevent="emit('propose', { operation: 'parts', page: page.path, sections: [...cuts] })"
     >
-      <p v-if="page.in_parts" class="whole">This page is one of several parts. Undo that change to cut it differently.</p>
+      <p v-if="page.in_parts" class="whole">
+        This page is one of several parts. Undo that change to cut it differently.
+      </p>
       <p v-else-if="cuts.size">
         <strong>{{ cuts.size + 1 }} parts.</strong> Tick in the ledger where a part begins.
       </p>

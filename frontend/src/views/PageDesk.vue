@@ -125,6 +125,10 @@ function move(by: number): void {
 }
 
 const nextPane = usePanes(root, {
+  road: () => {
+    root.value?.querySelector<SVGGElement>("[data-pane='road'] [role='listbox']")?.focus();
+    return true;
+  },
   ledger: () => {
     if (page.stage === "walk") landings.value?.focus();
     else if (page.stage !== "findings" && ledger.value) ledger.value.focus();
