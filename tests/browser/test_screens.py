@@ -73,9 +73,9 @@ def test_what_is_typed_after_saving_is_kept_when_that_is_applied(screen, served)
     screen.keyboard.press("Control+Enter")
     expect(screen.locator(".tray")).to_contain_text("Applied")
     expect(screen.locator(".cm-content")).to_contain_text("<!-- one --><!-- two -->")
-    expect(screen.get_by_text("Not saved")).to_be_visible()
+    expect(screen.get_by_text("Not saved", exact=True)).to_be_visible()
     screen.keyboard.press("Control+s")
-    expect(screen.get_by_text("Not saved")).to_have_count(0)
+    expect(screen.get_by_text("Not saved", exact=True)).to_have_count(0)
     expect(screen.locator(".cm-content")).to_contain_text("<!-- one --><!-- two -->")
 
 
@@ -90,7 +90,7 @@ def test_typing_in_the_source_is_followed_shown_and_saved_as_a_change(screen, se
     screen.keyboard.insert_text("<H2>Beginnings</H2>")
     expect(screen.get_by_role("rowheader", name="Beginnings")).to_be_visible()
     expect(screen.locator(".cm-section[title=Beginnings]")).to_have_text("h2")
-    expect(screen.get_by_text("Not saved")).to_be_visible()
+    expect(screen.get_by_text("Not saved", exact=True)).to_be_visible()
     show_bench(screen, "Both")
     expect(screen.frame_locator(RENDERED).get_by_role("heading", name="Beginnings")).to_be_visible()  # the draft
     screen.locator(".cm-content").focus()
@@ -296,3 +296,153 @@ def test_nothing_is_cut_off_at_other_sizes(screen, served, size):
         screen.wait_for_timeout(200)
         assert screen.evaluate("document.documentElement.scrollWidth <= innerWidth")
     assert screen.evaluate("document.documentElement.scrollHeight <= innerHeight")
+
+
+def test_what_is_typed_is_kept_over_leaving_and_offered_back(screen, served):
+    open_page(screen, bring(served, {"page.html": b"<h2 id=a>A</h2>\n<p>one</p>\n"}), "page.html")
+    show_bench(screen, "Source")
+    screen.locator(".cm-line", has_text="one").click()
+    screen.keyboard.press("End")
+    screen.keyboard.type(" and two")
+    expect(screen.get_by_text("Not saved", exact=True)).to_be_visible()
+    screen.reload()
+    expect(screen.locator(".kept")).to_contain_text("did not save it")
+    screen.get_by_role("button", name="Restore it").click()
+    expect(screen.locator(".cm-content")).to_contain_text("and two")
+    screen.get_by_role("button", name="Discard").click()
+    expect(screen.locator(".cm-content")).not_to_contain_text("and two")
+    screen.reload()
+    expect(screen.locator(".cm-content")).to_contain_text("one")
+    expect(screen.locator(".kept")).to_have_count(0)
+
+
+def test_an_operation_asks_before_it_works_on_what_is_not_saved(screen, served):
+    open_page(screen, bring(served, {"page.html": b"<h2>A</h2>\n<p>one</p>\n"}), "page.html")
+    show_bench(screen, "Source")
+    screen.locator(".cm-line", has_text="one").click()
+    screen.keyboard.press("Control+End")
+    screen.keyboard.type("<h2>B</h2>")
+    expect(screen.get_by_role("rowheader", name="B", exact=True)).to_be_visible()
+    screen.get_by_role("button", name="Give identifiers").click()
+    screen.get_by_role("dialog", name="Save what you typed?").get_by_role("button", name="Cancel").click()
+    expect(screen.get_by_text("Not saved", exact=True)).to_be_visible()
+    screen.get_by_role("button", name="Give identifiers").click()
+    screen.get_by_role("button", name="Save and go on").click()
+    expect(screen.locator(".tray")).to_contain_text("Identifiers for 2 sections")
+    apply(screen)
+    expect(screen.locator(".cm-content")).to_contain_text('<h2 id="b">B</h2>')
+
+
+def test_source_and_page_follow_each_other(screen, served):
+    screen.set_viewport_size({"width": 1680, "height": 1050})
+    open_page(screen, bring_demo(served), "handbook.html")
+    frame = screen.frame_locator(RENDERED)
+    expect(screen.locator(".facts")).to_contain_text("measured")
+    expect(screen.locator(".cm-content")).to_be_visible()  # both are there on a wide screen
+    screen.locator(".cm-scroller").evaluate("box => box.scrollTo(0, box.scrollHeight / 2)")
+    expect(screen.locator("tr[aria-selected=true]")).to_have_count(1)
+    chosen = screen.locator("tr[aria-selected=true] th").inner_text()
+    expect(frame.get_by_role("heading", name=chosen, exact=True)).to_be_attached()
+    assert int(screen.get_by_role("slider").get_attribute("aria-valuenow")) > 2000
+    screen.wait_for_timeout(600)  # the source leads no longer
+    before = screen.locator(".cm-scroller").evaluate("box => box.scrollTop")
+    frame.locator("body").evaluate("() => scrollTo(0, 0)")
+    expect(screen.get_by_role("slider")).to_have_attribute("aria-valuenow", "0")
+    screen.wait_for_function("before => document.querySelector('.cm-scroller').scrollTop < before / 4", arg=before)
+
+
+#: A key, where it is pressed, and whether it does what it does there.
+KEYS = [
+    ("Alt+3", ["ledger", "road", "source", "page", "field"], "Contents"),
+    ("d", ["ledger", "road", "page"], "diff"),
+    ("?", ["ledger", "road", "page"], "help"),
+    ("Control+Enter", ["ledger", "road", "source", "page", "field"], "applied"),
+    ("Escape", ["ledger", "road", "page"], "discarded"),
+]
+
+
+@pytest.mark.parametrize(("key", "panes", "does"), KEYS, ids=[key for key, _, _ in KEYS])
+def test_keys_do_the_same_in_every_pane(screen, served, key, panes, does):
+    markup = b"<!DOCTYPE html><title>T</title><h1 id=t>T</h1>\n<h2>A</h2>\n<p>one</p>\n"
+    for pane in panes:
+        screen.set_viewport_size({"width": 1680, "height": 1050})
+        open_page(screen, bring(served, {"page.html": markup}), "page.html")
+        screen.get_by_role("button", name="Give identifiers").click()
+        expect(screen.get_by_role("button", name="Apply")).to_be_enabled()
+        {
+            "ledger": lambda: screen.locator("tr[data-row='1']").focus(),
+            "road": lambda: screen.locator(".road [role=listbox]").focus(),
+            "source": lambda: screen.locator(".cm-content").focus(),
+            "page": lambda: screen.frame_locator(RENDERED).get_by_text("one").click(),
+            "field": lambda: screen.get_by_role("combobox", name="Window").focus(),
+        }[pane]()
+        screen.keyboard.press(key)
+        {
+            "Contents": lambda: expect(screen.get_by_role("tab", name="Contents", selected=True)).to_be_visible(),
+            "diff": lambda: expect(screen.locator(".diff")).to_be_visible(),
+            "help": lambda: expect(screen.get_by_role("dialog", name="Keyboard")).to_be_visible(),
+            "applied": lambda: expect(screen.locator(".tray")).to_contain_text("Applied"),
+            "discarded": lambda: expect(screen.locator(".tray")).to_contain_text("No pending edits"),
+        }[does]()
+        assert screen.locator(".cm-content").inner_text().count("\n") < 8  # nothing was typed
+
+
+def test_f6_goes_round_all_panes_and_leaves_the_source(screen, served):
+    screen.set_viewport_size({"width": 1680, "height": 1050})
+    open_page(screen, bring(served, {"page.html": b"<h2>A</h2>\n<p>one</p>\n"}), "page.html")
+    screen.evaluate("document.activeElement.blur()")
+    pane = "document.activeElement.closest('[data-pane]')?.dataset.pane"
+    seen = []
+    for _ in range(4):
+        screen.keyboard.press("F6")
+        seen.append(screen.evaluate(pane))
+    assert seen == ["road", "ledger", "bench", "road"]  # the tray has nothing to press yet
+    screen.keyboard.press("Shift+F6")
+    assert screen.evaluate(pane) == "bench"
+
+
+def test_arrows_reach_the_look_alikes_of_a_page_without_headings(screen, served):
+    markup = b"<p><b>Coal</b></p><p>It is black and burns.</p><p><b>Water</b></p><p>It is wet.</p>"
+    open_page(screen, bring(served, {"page.html": markup}), "page.html", "Headings")
+    expect(screen.locator("tr.extra")).to_have_count(2)
+    screen.evaluate("document.activeElement.blur()")
+    screen.keyboard.press("ArrowDown")
+    screen.keyboard.press("ArrowDown")
+    expect(screen.locator("tr.extra").nth(1)).to_be_focused()
+
+
+def test_the_next_step_does_the_whole_job(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html")
+    expect(screen.locator(".facts")).to_contain_text("measured")
+    steps = [
+        ("headings", None, "100 headings"),
+        ("identifiers", None, "used twice"),
+        ("identifiers", "Rename the others", "all "),
+        ("contents", "Show the edits", "entries"),
+    ]
+    for stage, button, state in steps:
+        screen.get_by_role("button", name=f"Next: {stage}").click()
+        if button:
+            screen.get_by_role("button", name=button).click()
+        apply(screen)
+        expect(screen.get_by_role("tab", name=stage.capitalize())).to_contain_text(state)
+
+
+def test_someone_new_is_led_along_a_short_path(browser, served):
+    context = browser.new_context(viewport={"width": 1280, "height": 800})
+    screen = context.new_page()
+    site = bring_demo(served)
+    screen.goto(f"{site}/pages/handbook.html")
+    step = screen.locator(".el-tour__content")
+    for title in ("The sections of the page", "What is done", "A finding", "Its fix", "Every change"):
+        expect(step).to_contain_text(title)
+        if title == "Its fix":
+            expect(screen.locator(".diff")).to_be_visible()
+        step.get_by_role("button", name="Finish" if title == "Every change" else "Next", exact=True).click()
+    expect(step).to_have_count(0)
+    expect(screen.locator(".tray")).to_contain_text("No pending edits")
+    screen.reload()
+    expect(screen.get_by_role("tab", name="Headings")).to_be_visible()
+    screen.wait_for_timeout(500)
+    expect(step).to_have_count(0)
+    context.close()

@@ -63,11 +63,13 @@ function follow(): void {
   behind = false;
 }
 
-/** Let the page follow what was scrolled to here. */
-function lead(line: number): void {
+/** Let the page follow what was scrolled to here; the section at the top is selected once the cursor is out of sight. */
+function lead(line: number, cursorSeen: boolean): void {
   const { view } = measures;
   if (!page.view || !view || view.path !== page.path || !bench.leads("source")) return;
   walk.wish = topOfLine(anchorsOf(page.view, view), line);
+  if (!cursorSeen)
+    page.select((fromEditor = page.view.sections.findLast((one) => one.line <= line + 1)?.index ?? -1));
 }
 
 onMounted(() => {
@@ -90,7 +92,8 @@ watch(() => [page.saved?.revision, page.typing], load);
 watch(
   () => page.draft,
   (draft, before) => {
-    if (draft === null && before !== null) shown = ""; // what was typed is saved or dropped: read again
+    if (draft === null && before !== null) shown = ""; // what was typed is saved or discarded: read again
+    if (draft !== null && editor && editor.text() !== draft) editor.setText(draft); // what was kept is taken back
     void load();
   },
 );

@@ -2,7 +2,15 @@
 import { autocompletion, closeBrackets, closeBracketsKeymap, completionKeymap } from "@codemirror/autocomplete";
 import { defaultKeymap, history, historyKeymap, indentWithTab } from "@codemirror/commands";
 import { html } from "@codemirror/lang-html";
-import { bracketMatching, HighlightStyle, indentOnInput, syntaxHighlighting } from "@codemirror/language";
+import {
+  bracketMatching,
+  codeFolding,
+  foldGutter,
+  foldKeymap,
+  HighlightStyle,
+  indentOnInput,
+  syntaxHighlighting,
+} from "@codemirror/language";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
 import { Compartment, EditorState, type Extension } from "@codemirror/state";
 import {
@@ -28,12 +36,13 @@ export interface EditorOptions {
   onSave: () => void;
   onSection: (index: number) => void; // the cursor is in another section, or the margin was clicked
   onCursor: (line: number) => void; // 1-based
-  onScroll: (line: number) => void; // the first line in sight; told when its author scrolls
+  onScroll: (line: number, cursorSeen: boolean) => void; // the first line in sight; told when its author scrolls
 }
 
 export interface SourceEditor {
   /** Show another text, or the same one read again; the cursor stays near where it was. */
   setText(text: string): void;
+  text(): string;
   setLocked(locked: boolean): void;
   setSections(sections: readonly MarginSection[], chosen: number): void;
   /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
@@ -123,7 +132,10 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
   /** Tell the first line in sight, where its author scrolled there. */
   const tellTop = (view: EditorView) => {
     const top = view.scrollDOM.getBoundingClientRect().top - view.documentTop;
-    options.onScroll(view.state.doc.lineAt(view.lineBlockAtHeight(Math.max(top, 0)).from).number);
+    const first = view.lineBlockAtHeight(Math.max(top, 0)).from;
+    const last = view.lineBlockAtHeight(Math.max(top, 0) + view.scrollDOM.clientHeight).to;
+    const cursor = view.state.selection.main.head;
+    options.onScroll(view.state.doc.lineAt(first).number, cursor >= first && cursor <= last);
   };
   const save = () => {
     options.onSave();
@@ -131,6 +143,8 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
   };
   const extensions: Extension[] = [
     lineNumbers(),
+    codeFolding({ placeholderText: "…" }),
+    foldGutter({ openText: "⌄", closedText: "›" }),
     sectionMargin((index) => options.onSection((here = index))),
     history(),
     drawSelection(),
@@ -157,6 +171,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       ...searchKeymap,
       ...completionKeymap,
       ...historyKeymap,
+      ...foldKeymap,
       ...defaultKeymap.filter((binding) => !DESK_KEYS.has(binding.key ?? "")),
       indentWithTab,
     ]),
@@ -183,6 +198,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       });
       view.scrollDOM.scrollTop = fresh ? 0 : top;
     },
+    text: () => view.state.doc.toString(),
     setLocked: (yes) => view.dispatch({ effects: locked.reconfigure(EditorState.readOnly.of(yes)) }),
     setSections(next, chosen) {
       sections = next;

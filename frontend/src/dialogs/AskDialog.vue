@@ -29,7 +29,7 @@ function focus(): void {
     @opened="focus"
     @close="dialogs.close()"
   >
-    <el-form label-position="top" class="ask" @submit.prevent="emit('go')">
+    <el-form label-position="top" class="ask" novalidate @submit.prevent="emit('go')">
       <div ref="body" class="ask-body">
         <slot />
         <el-alert v-if="problem" :title="problem" type="error" :closable="false" role="alert" show-icon />

@@ -17,9 +17,9 @@ const counts = computed(() => {
   const of = (...verdicts: string[]) =>
     walk.all.filter((landing) => landing.trouble && verdicts.includes(landing.verdict)).length;
   const parts = [
-    [of("short"), "land too low"],
-    [of("covered"), "land under a bar"],
-    [of("nowhere"), "lead nowhere"],
+    [of("short"), "too low"],
+    [of("covered"), "under a bar"],
+    [of("nowhere"), "without a target"],
     [of("unseen"), "not on the page"],
   ] as const;
   return parts

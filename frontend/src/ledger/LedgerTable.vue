@@ -199,7 +199,7 @@ defineExpose({ focus, step, editSelected });
     </thead>
     <tbody>
       <tr v-if="span.before" class="room" aria-hidden="true">
-        <td colspan="8" :style="{ height: `${span.before}px` }" />
+        <td colspan="4" :style="{ height: `${span.before}px` }" />
       </tr>
       <template v-for="{ row, at } in drawn" :key="keyOf(row)">
         <LookalikeRow
@@ -255,7 +255,7 @@ defineExpose({ focus, step, editSelected });
         />
       </template>
       <tr v-if="span.after" class="room" aria-hidden="true">
-        <td colspan="8" :style="{ height: `${span.after}px` }" />
+        <td colspan="4" :style="{ height: `${span.after}px` }" />
       </tr>
     </tbody>
   </table>

@@ -128,7 +128,7 @@ const dropping = computed(() =>
     <td v-if="stage === 'jumps'" class="number" :class="{ none: !section.links_in }">
       {{ section.links_in || "none" }}
     </td>
-    <td v-else-if="stage !== 'contents'" class="number">{{ section.words }}</td>
+    <td v-else-if="stage !== 'contents'" class="number">{{ section.words.toLocaleString("en") }}</td>
     <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
     <MarkCells v-if="stage === 'back-to-top' || stage === 'parts'" :section="section" :locked="locked" />
     <td class="more"><AddressMenu :site-id="state.siteId" :path="state.path" :section="section" /></td>

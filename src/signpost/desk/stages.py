@@ -68,12 +68,12 @@ def _identifiers(page: Page, structure: StructureView) -> StageView:
     missing = sum(heading.identifier is None for heading in below)
     twice = len(structure.twice)
     if missing:
-        return StageView("identifiers", Progress.TODO, f"{missing} missing" + (f", {twice} twice" if twice else ""))
+        return StageView("identifiers", Progress.TODO, f"{missing:,} missing" + (f", {twice} twice" if twice else ""))
     if twice:
         return StageView("identifiers", Progress.WRONG, f"{twice} used twice")
     if structure.anchors:
         return StageView("identifiers", Progress.OPTIONAL, count_of(structure.anchors, "old anchor"))
-    return StageView("identifiers", Progress.DONE, f"all {len(below)}" if below else "no sections")
+    return StageView("identifiers", Progress.DONE, f"all {len(below):,}" if below else "no sections")
 
 
 def _contents(page: Page, navigation: NavigationView) -> StageView:
@@ -82,10 +82,10 @@ def _contents(page: Page, navigation: NavigationView) -> StageView:
         for block in navigation.contents
     )
     if wrong:
-        return StageView("contents", Progress.WRONG, f"{wrong} out of date")
+        return StageView("contents", Progress.WRONG, f"{wrong:,} out of date")
     if navigation.contents:
         entries = sum(len(block.entries) for block in navigation.contents)
-        return StageView("contents", Progress.DONE, "1 entry" if entries == 1 else f"{entries} entries")
+        return StageView("contents", Progress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
     if navigation.handmade:
         listed = len({guess.section for guess in navigation.handmade[0].guesses if guess.sure} - {None})
         return StageView("contents", Progress.TODO, f"yours lists {listed} of {len(page.headings)}")

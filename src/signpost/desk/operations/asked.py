@@ -53,4 +53,4 @@ def on_page(title: str, asked: Asked, edits: EditSet, notes: Iterable[str] = ())
 
 def count_of(number: int, noun: str) -> str:
     """Return a number with its noun."""
-    return f"{number} {noun}" if number == 1 else f"{number} {noun}s"
+    return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"
