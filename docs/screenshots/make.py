@@ -8,6 +8,7 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parents[1] / "tests"))
+from screens import pick, tick  # noqa: E402
 from signpost.desk.demo import DEMO_BASE, DEMO_NAME, demo_files  # noqa: E402
 from sites import new_site  # noqa: E402
 
@@ -46,7 +47,7 @@ def take_job(page: Page, site: str) -> None:
     page.get_by_role("button", name="Review and adopt").click()
     page.get_by_role("button", name="Show the edits").click()
     apply(page)
-    pick(page, "Deepest level listed", "3")
+    pick(page, "Deepest level listed", "to h3")
     page.get_by_role("button", name="Change", exact=True).click()
     apply(page)
     shoot(page, "contents")
@@ -61,7 +62,8 @@ def take_job(page: Page, site: str) -> None:
     page.get_by_role("rowheader", name="Boiler care").click()
     shoot(page, "page")
 
-    page.get_by_role("button", name="Reading style").click()
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("menuitem", name="Reading style").click()
     tick(page.get_by_role("dialog"), "contents at the side, in sight")
     page.wait_for_timeout(1500)  # for the page to be seen in it
     shoot(page, "style")
@@ -76,14 +78,14 @@ def take_walk(page: Page) -> None:
     expect(page.locator(".line")).to_contain_text("under header.bar")
     shoot(page, "walk")
     page.get_by_role("button", name="Fix landings").click()
-    tick(page.get_by_role("dialog"), "Room below the last section")
+    tick(page.get_by_role("dialog"), "Room below")
     expect(page.get_by_role("row", name="Laptop")).to_contain_text("all land well")
     expect(page.locator("table[aria-busy=true]")).to_have_count(0)
-    shoot(page, "mend")
+    shoot(page, "fix")
     page.keyboard.press("Escape")
 
     page.keyboard.press("Alt+7")
-    page.get_by_role("button", name="Propose").click()
+    page.get_by_role("button", name="Propose cuts").click()
     page.get_by_role("rowheader", name="Carriages and wagons").click()
     shoot(page, "parts")
 

@@ -155,9 +155,10 @@ def test_terms_are_read_from_text_and_files(client):
         name: client.post("/api/terms/file", files={"file": (name, content)}).json()
         for name, content in files.items()
     }
-    assert (
-        read["terms.xlsx"] == read["terms.tsv"] == [{"term": "coal", "label": "", "identifier": "", "text": "black"}]
-    )
+    coal = {"term": "coal", "label": "", "identifier": "", "text": "black", "repeated": False}
+    assert read["terms.xlsx"] == read["terms.tsv"] == [coal]
+    again = client.post("/api/terms", json={"text": "coal\nCoal \nashes"}).json()
+    assert [term["repeated"] for term in again] == [False, True, False]
     assert read["old.txt"][0]["term"] == "café"
     for content in (b"PK\x03\x04 broken", b"  \n", b"x" * (5 * 2**20 + 1)):
         answer = client.post("/api/terms/file", files={"file": ("f", content)})

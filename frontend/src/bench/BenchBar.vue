@@ -1,13 +1,14 @@
 <script setup lang="ts">
 /** What is above the bench: page, source or both, and what is being chosen or typed there. */
+import InsertMenu from "./InsertMenu.vue";
 import SignIcon from "../components/SignIcon.vue";
 import { useBench } from "../stores/bench";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
 
-defineProps<{ locked: string }>();
-const emit = defineEmits<{ stop: []; discard: []; save: []; review: []; point: [] }>();
+defineProps<{ locked: string; selected: () => string }>();
+const emit = defineEmits<{ stop: []; discard: []; save: []; review: []; point: []; insert: [template: string] }>();
 const page = usePage();
 const bench = useBench();
 const dialogs = useDialogs();
@@ -57,7 +58,8 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         </el-button>
       </template>
       <template v-if="bench.showsSource">
-        <el-button-group size="small" aria-label="Size of the source's type">
+        <InsertMenu v-if="!locked" :selected="selected" @insert="emit('insert', $event)" />
+        <el-button-group v-if="!page.typing" size="small" aria-label="Size of the source's type">
           <el-button
             size="small"
             title="Smaller type in the source"
@@ -74,7 +76,7 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
           >
         </el-button-group>
       </template>
-      <span class="soft small clipped" :title="`${page.view?.lines} lines`"
+      <span v-if="!page.typing" class="soft small clipped" :title="`${page.view?.lines} lines`"
         >{{ page.view?.encoding }} ·
         {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span
       >

@@ -67,6 +67,8 @@ defineExpose({
   <section ref="root" class="bench-pane" aria-label="Bench">
     <BenchBar
       :locked="locked"
+      :selected="() => source?.selected() ?? ''"
+      @insert="source?.insert($event)"
       @stop="emit('stop')"
       @discard="emit('discard')"
       @save="emit('save')"

@@ -131,6 +131,8 @@ defineExpose({
   focus: () => editor?.focus(),
   place: () => editor?.place() ?? null,
   selection: () => editor?.selection() ?? null,
+  selected: () => editor?.selected() ?? "",
+  insert: (template: string) => editor?.insert(template),
   goTo: (line: number, column: number) => editor?.goTo(line, column, true),
 });
 </script>

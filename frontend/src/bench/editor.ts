@@ -27,6 +27,7 @@ import type { PageIndex } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
 import { completingAddresses } from "./completions";
 import { searching } from "./searchPanel";
+import { completingSnippets, insertSnippet } from "./snippets";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
 
 export interface EditorOptions {
@@ -53,6 +54,10 @@ export interface SourceEditor {
   place(): { line: number; column: number };
   /** What is selected, or the cursor alone; lines and columns in code points, 1-based. */
   selection(): { line: number; column: number; end_line: number; end_column: number };
+  /** The characters that are selected. */
+  selected(): string;
+  /** Put a snippet in the place of what is selected. */
+  insert(template: string): void;
   focus(): void;
   destroy(): void;
 }
@@ -159,6 +164,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     EditorView.domEventHandlers({ scroll: (_event, view) => tellTop(view) }),
     autocompletion(),
     completingAddresses(options.index, options.path),
+    completingSnippets(),
     searching(),
     syntaxHighlighting(colours),
     look,
@@ -225,6 +231,8 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       const [start, end] = [placeOf(view.state.doc, from), placeOf(view.state.doc, to)];
       return { ...start, end_line: end.line, end_column: end.column };
     },
+    selected: () => view.state.sliceDoc(view.state.selection.main.from, view.state.selection.main.to),
+    insert: (template) => insertSnippet(view, template),
     focus: () => view.focus(),
     destroy: () => view.destroy(),
   };

@@ -12,9 +12,9 @@ const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
 const body = ref<HTMLElement | null>(null);
 
-/** Put the keyboard where the author types first. */
+/** Put the keyboard where the author types first, unless the author has begun somewhere already. */
 function focus(): void {
-  body.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
+  if (!body.value?.contains(document.activeElement)) body.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
 }
 </script>
 

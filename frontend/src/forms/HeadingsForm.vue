@@ -48,6 +48,16 @@ const tools = computed<Tool[]>(() => [
   },
   { words: "Outline as read aloud…", does: () => dialogs.show({ name: "spoken-headings" }), always: true },
   { words: "Insert a heading…", does: () => dialogs.show({ name: "heading", missing: null }) },
+  {
+    words: state.section ? `Duplicate “${state.section.text.slice(0, 30)}”` : "Duplicate the section",
+    does: () => emit("propose", { operation: "duplicate", page: path.value, section: state.selected }),
+    off: !state.section,
+  },
+  {
+    words: state.section ? `Remove “${state.section.text.slice(0, 30)}”` : "Remove the section",
+    does: () => emit("propose", { operation: "remove-section", page: path.value, section: state.selected }),
+    off: !state.section,
+  },
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
   { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
   { words: "Copy this page…", does: () => dialogs.show({ name: "copy-page" }) },

@@ -113,6 +113,13 @@ class Move(_Operation):
     direction: Literal["up", "down", "in", "out"]
 
 
+class SectionEdit(_Operation):
+    """A section duplicated or removed, with its subsections."""
+
+    operation: Literal["duplicate", "remove-section"]
+    section: int
+
+
 class Drop(_Operation):
     """A section moved before, after or into another one."""
 
@@ -377,6 +384,7 @@ Operation = Annotated[
     | Plain
     | Move
     | Drop
+    | SectionEdit
     | Skeleton
     | NewPage
     | CopyPage

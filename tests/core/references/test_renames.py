@@ -177,7 +177,7 @@ def test_the_old_one_can_stay(markup, after):
 
 
 def test_a_row_has_no_room_for_the_old_one():
-    with pytest.raises(RequestError, match="cannot hold a second"):
+    with pytest.raises(RequestError, match="cannot carry a second"):
         plan_rename(site_of(page="<table><tr id=old><td>a"), "page.html", "old", "new", keep_old=True)
 
 

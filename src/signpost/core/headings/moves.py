@@ -50,7 +50,7 @@ class _Goal:
 def plan_move(page: Page, index: int, direction: Direction) -> EditSet:
     """Return the edits that move a section one step. Raises RequestError where there is nothing to move past."""
     flat = read_outline(page).flat()
-    section = _find(flat, index)
+    section = find_section(flat, index)
     siblings = [other for other in flat if other.parent == section.parent]
     at = siblings.index(section)
     before = siblings[at - 1] if at else None
@@ -84,8 +84,8 @@ def plan_drop(page: Page, index: int, target: int, where: Where) -> EditSet:
     that would go beyond 6.
     """
     flat = read_outline(page).flat()
-    section, onto = _find(flat, index), _find(flat, target)
-    if onto.index == section.index or _is_within(flat, onto, section):
+    section, onto = find_section(flat, index), find_section(flat, target)
+    if onto.index == section.index or is_within(flat, onto, section):
         raise RequestError(f"“{section.text}” cannot be moved into itself.")
     own = section_span(page, flat, section)
     goal = _goal(page, flat, onto, where)
@@ -99,7 +99,7 @@ def plan_drop(page: Page, index: int, target: int, where: Where) -> EditSet:
 
 def _verify(page: Page, flat: list[Section], section: Section, goal: _Goal, edits: EditSet) -> None:
     """Raise RequestError where the moved markup is understood otherwise than meant, as broken markup may be."""
-    moving = [part for part in flat if part.index == section.index or _is_within(flat, part, section)]
+    moving = [part for part in flat if part.index == section.index or is_within(flat, part, section)]
     shift = goal.level - section.level
     rest = [part for part in flat if part not in moving]
     behind = [part for part in rest if part.heading.begin >= goal.at]
@@ -215,7 +215,7 @@ def _around(whole: str) -> tuple[str, str]:
 
 def _levels(page: Page, flat: list[Section], section: Section, shift: int) -> list[Edit]:
     """Return the edits that bring a section and its subsections to other levels."""
-    parts = [other for other in flat if other.index == section.index or _is_within(flat, other, section)]
+    parts = [other for other in flat if other.index == section.index or is_within(flat, other, section)]
     for part in parts:
         if not 1 <= part.level + shift <= LOWEST:
             raise RequestError(
@@ -225,13 +225,15 @@ def _levels(page: Page, flat: list[Section], section: Section, shift: int) -> li
     return [edit for part in parts for edit in level_edits(page, part.heading, part.level + shift)]
 
 
-def _find(flat: list[Section], index: int) -> Section:
+def find_section(flat: list[Section], index: int) -> Section:
+    """Return the section with this index. Raises GoneError where it is not there."""
     if not 0 <= index < len(flat):
         raise GoneError("The section")
     return flat[index]
 
 
-def _is_within(flat: list[Section], section: Section, outer: Section) -> bool:
+def is_within(flat: list[Section], section: Section, outer: Section) -> bool:
+    """Return whether a section is somewhere within another one."""
     while section.parent is not None:
         section = flat[section.parent]
         if section.index == outer.index:

@@ -13,6 +13,7 @@ from signpost.core.headings.moves import Direction, Where, plan_drop, plan_move
 from signpost.core.headings.promotions import plan_promotions
 from signpost.core.headings.samples import plan_escaped, plan_sample
 from signpost.core.headings.skeleton import copy_page, make_page, plan_skeleton, read_titles
+from signpost.core.headings.whole_sections import plan_duplicated_section, plan_removed_section
 from signpost.core.headings.wording import plan_title, plan_words
 from signpost.core.headings.wrapping import plan_unwrapping, plan_wrapping
 from signpost.core.page import read_page
@@ -54,6 +55,16 @@ def _words(asked: Asked) -> Planned:
 def _insert(asked: Asked) -> Planned:
     edits = plan_heading(asked.page, asked["before"], asked["level"], asked["words"], asked["identifier"] or None)
     return on_page(f"Heading “{asked['words'].strip()}” put in", asked, edits)
+
+
+def _duplicate(asked: Asked) -> Planned:
+    edits = plan_duplicated_section(asked.page, asked["section"])
+    return on_page(f"“{asked.page.headings[asked['section']].text}” duplicated", asked, edits)
+
+
+def _remove(asked: Asked) -> Planned:
+    plan = plan_removed_section(asked.site, asked.page.path, asked["section"])
+    return Planned(f"“{asked.page.headings[asked['section']].text}” removed", plan)
 
 
 def _wrap(asked: Asked) -> Planned:
@@ -182,6 +193,8 @@ HEADING_OPERATIONS: dict[str, Planner] = {
     "no-separators": _no_separators,
     "move": _move,
     "drop": _drop,
+    "duplicate": _duplicate,
+    "remove-section": _remove,
     "skeleton": _skeleton,
     "new-page": _new_page,
     "copy-page": _copy_page,

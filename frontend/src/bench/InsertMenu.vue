@@ -1,0 +1,65 @@
+<script setup lang="ts">
+/** Markup put in at the cursor by its plain name; what is selected can be kept as a snippet of the author's own. */
+import { ElMessageBox } from "element-plus";
+import { literally, listOf, ownSnippets, SNIPPETS, tableOf, type Snippet } from "./snippets";
+
+const props = defineProps<{ selected: () => string }>();
+const emit = defineEmits<{ insert: [template: string] }>();
+
+async function ask(message: string, title: string, value: string, pattern: RegExp): Promise<string | null> {
+  try {
+    const answer = await ElMessageBox.prompt(message, title, {
+      inputValue: value,
+      inputPattern: pattern,
+      inputErrorMessage: "This cannot be read.",
+      confirmButtonText: title,
+    });
+    return "value" in answer ? answer.value.trim() : null;
+  } catch {
+    return null;
+  }
+}
+
+async function choose(chosen: Snippet | "list" | "table" | "keep"): Promise<void> {
+  if (chosen === "list") {
+    const items = await ask("How many items?", "Insert list", "3", /^\s*\d{1,2}\s*$/);
+    if (items) emit("insert", listOf(Number(items)));
+  } else if (chosen === "table") {
+    const size = await ask(
+      "Rows and columns, such as 3 × 4",
+      "Insert table",
+      "3 × 4",
+      /^\s*\d{1,2}\s*[x×]\s*\d{1,2}\s*$/,
+    );
+    const [rows, columns] = (size ?? "").split(/[x×]/).map(Number);
+    if (rows && columns) emit("insert", tableOf(rows, columns));
+  } else if (chosen === "keep") {
+    const markup = props.selected();
+    const name = await ask("A name for what is selected", "Keep as snippet", "", /\S/);
+    if (name && markup) ownSnippets.value = [...ownSnippets.value, { name, template: literally(markup) }];
+  } else emit("insert", chosen.template);
+}
+
+const forget = (one: Snippet) => (ownSnippets.value = ownSnippets.value.filter((other) => other !== one));
+const fixed = SNIPPETS.filter((one) => !/^(list|table)/.test(one.name));
+</script>
+
+<template>
+  <el-dropdown trigger="click" @command="choose">
+    <el-button size="small" title="Insert markup at the cursor">Insert…</el-button>
+    <template #dropdown>
+      <el-dropdown-menu>
+        <el-dropdown-item v-for="one in fixed" :key="one.name" :command="one">{{ one.name }}</el-dropdown-item>
+        <el-dropdown-item command="list">list…</el-dropdown-item>
+        <el-dropdown-item command="table">table…</el-dropdown-item>
+        <el-dropdown-item v-for="(one, at) in ownSnippets" :key="one.name" :command="one" :divided="at === 0">
+          {{ one.name }}
+          <el-button text size="small" :aria-label="`Forget ${one.name}`" @click.stop="forget(one)">×</el-button>
+        </el-dropdown-item>
+        <el-dropdown-item divided command="keep" :disabled="!selected()"
+          >Keep the selection as a snippet…</el-dropdown-item
+        >
+      </el-dropdown-menu>
+    </template>
+  </el-dropdown>
+</template>
