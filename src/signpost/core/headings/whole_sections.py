@@ -32,15 +32,18 @@ def plan_removed_section(site: Site, path: str, index: int) -> SitePlan:
         return edit_set(page.source, [Edit(span.start, span.end, "", reason=f"“{section.text}” removed")])
 
     _expect(read_edited(page, remove(page)), [one for one in flat if not _is_of(flat, one, section)], section)
-    refreshers: list[Planner] = [_refresh(at) for at in range(len(find_outdated(read_edited(page, remove(page)))))]
-    edits = plan_in_turn(page, remove, *refreshers, reason=f"“{section.text}” removed")
+    before = {block.index for block, _ in find_outdated(page)}  # out of date already, and left so
+    after = [block.index for block, _ in find_outdated(read_edited(page, remove(page))) if block.index not in before]
+    edits = plan_in_turn(page, remove, *map(_refresh, after), reason=f"“{section.text}” removed")
     return plan_for(page, edits, _note_links(site, page, span))
 
 
-def _refresh(_at: int) -> Planner:
+def _refresh(index: int) -> Planner:
+    """Return what brings one of a page's contents up to date."""
+
     def refresh(page: Page) -> EditSet:
-        outdated = find_outdated(page)
-        return outdated[0][1] if outdated else edit_set(page.source, ())
+        found = (edits for block, edits in find_outdated(page) if block.index == index)
+        return next(found, edit_set(page.source, ()))
 
     return refresh
 
@@ -89,6 +92,14 @@ def _without_identifiers(page: Page, span: Span) -> list[Edit]:
     edits = []
     for node in read_nodes(page).all:
         if not span.start <= node.start < span.end or not {"id", "name"} & node.attributes.keys():
+            continue
+        close = node.element.close
+        if (
+            node.tag == "a"
+            and node.attributes.keys() <= {"id", "name"}
+            and close == Span(node.element.open.end, node.element.end)
+        ):
+            edits.append(Edit(node.start, node.element.end, ""))  # an empty mark is nothing without its name
             continue
         for name in ("id", "name") if node.tag == "a" else ("id",):
             attribute = page.attribute_at(node.start, name)
