@@ -123,6 +123,22 @@ def take(page: Page, served: str, site: str) -> None:
     shoot(page, "dark")
 
 
+def take_both(page: Page, site: str) -> None:
+    """Source and page side by side, the source as it is typed."""
+    page.emulate_media(color_scheme="light")
+    page.set_viewport_size({"width": 1680, "height": 1050})
+    page.goto(f"{site}/pages/stations.html")
+    expect(page.locator(".facts")).to_contain_text(", measured")
+    page.evaluate("localStorage.removeItem('signpost-bench-layout')")
+    page.reload()
+    page.locator(".cm-line", has_text="<h2").first.click()
+    page.keyboard.press("End")
+    page.keyboard.type("\n<p>Typed a moment ago.</p>")
+    expect(page.frame_locator("iframe[title$='as its reader sees it']").get_by_text("Typed a moment")).to_be_visible()
+    shoot(page, "both")
+    page.get_by_role("button", name="Discard").click()
+
+
 def main(served: str) -> None:
     with httpx2.Client(base_url=served) as client, sync_playwright() as playwright:
         path = new_site(client, demo_files(), DEMO_NAME)
@@ -130,7 +146,9 @@ def main(served: str) -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
         try:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
+            page.add_init_script("try { localStorage.setItem('signpost-first-steps', 'true') } catch {}")
             take(page, served, served + path.removeprefix("/api"))
+            take_both(page, served + path.removeprefix("/api"))
         finally:
             browser.close()
             client.delete(path)
