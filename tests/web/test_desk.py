@@ -35,7 +35,7 @@ SECTIONS = "<h1 id=t>T</h1>" + "".join(f"<h2 id=s{n}>Section {n}</h2><p>text</p>
             "yours lists 2 of 4",
         ),
         (SECTIONS + "<p><a href=#gone>x</a>", "jumps", "wrong", "1 broken"),
-        (SECTIONS + "<p>See Section 2 for more</p>", "jumps", "optional", "1 suggestion"),
+        (SECTIONS + "<p><a href=#>Section 2</a></p>", "jumps", "optional", "1 suggestion"),
         (SECTIONS, "jumps", "done", "none broken"),
         (SECTIONS, "back-to-top", "todo", "none yet"),
         (SECTIONS + "<p><a href=#top>Back to top</a></p>", "back-to-top", "todo", "1 of 3"),
