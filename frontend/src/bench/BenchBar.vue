@@ -27,11 +27,13 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
   <div>
     <div class="bench-bar">
       <el-segmented v-model="bench.layout" :options="LAYOUTS" size="small" aria-label="Bench" />
-      <p v-if="dialogs.picking || dialogs.linking" class="small wait grow" role="status">
+      <p v-if="dialogs.picking || dialogs.linking || dialogs.placing" class="small wait grow" role="status">
         {{
           dialogs.picking
             ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
-            : "Select the words, or click a link or a picture"
+            : dialogs.placing
+              ? "Click the place on the page"
+              : "Select the words, or click a link or a picture"
         }}
         <el-button size="small" @click="emit('stop')">Stop</el-button>
       </p>

@@ -77,7 +77,9 @@ watch(
         <SignIcon v-if="wrong" name="wrong" />
         <template v-if="notice">{{ notice }}</template>
         <template v-else-if="tray.plan?.notes.length">{{ tray.plan.notes.join(" ") }}</template>
-        <template v-else-if="tray.busy">Working out the edits…</template>
+        <template v-else-if="tray.busy"
+          >Working out the edits… <el-button size="small" @click="tray.stop()">Stop</el-button></template
+        >
         <span v-else class="soft">No pending edits. Changes appear here for review.</span>
         <el-button v-if="canUndo" size="small" @click="emit('undo')">Undo</el-button>
       </p>

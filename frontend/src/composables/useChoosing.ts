@@ -31,6 +31,12 @@ export function useChoosing(cursor: Cursor) {
 
   async function choosePlace(at: At): Promise<void> {
     dialogs.pointing = false;
+    if (dialogs.placing && at.start !== undefined) {
+      const take = dialogs.placing;
+      dialogs.placing = null;
+      take(at.start);
+      return;
+    }
     try {
       const places = await choices.placesAt(at);
       if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
@@ -73,6 +79,7 @@ export function useChoosing(cursor: Cursor) {
   /** Leave what was begun; say whether there was anything. */
   function leave(): boolean {
     const begun = dialogs.pointing || dialogs.linking || dialogs.picking !== null;
+    dialogs.placing = null;
     dialogs.pointing = dialogs.linking = false;
     dialogs.picking = null;
     return begun;

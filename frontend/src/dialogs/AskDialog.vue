@@ -20,14 +20,14 @@ function focus(): void {
 
 <template>
   <el-dialog
-    :model-value="true"
+    :model-value="dialogs.placing === null"
     :title="title"
     :width="width"
     align-center
     append-to-body
     @open-auto-focus="focus"
     @opened="focus"
-    @close="dialogs.close()"
+    @close="dialogs.placing === null && dialogs.close()"
   >
     <el-form label-position="top" class="ask" novalidate @submit.prevent="emit('go')">
       <div ref="body" class="ask-body">

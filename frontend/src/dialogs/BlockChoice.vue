@@ -3,6 +3,8 @@
 import { computed, onMounted, ref } from "vue";
 import { detailOf, type BlockView } from "../api/client";
 import PickOne, { type Choice } from "../components/PickOne.vue";
+import { useBench } from "../stores/bench";
+import { useDialogs } from "../stores/dialogs";
 import { useChoices } from "../stores/choices";
 import { usePage } from "../stores/page";
 
@@ -10,6 +12,8 @@ const props = defineProps<{ label: string; initial?: number; end?: boolean }>();
 const chosen = defineModel<number | null>({ required: true });
 const page = usePage();
 const choices = useChoices();
+const bench = useBench();
+const dialogs = useDialogs();
 const blocks = ref<BlockView[]>([]);
 const problem = ref("");
 
@@ -24,6 +28,15 @@ const options = computed<Choice<number | null>[]>(() => [
 /** The block that the cursor in the source is in or before; null where the source has none. */
 const atCursor = computed(() => blocks.value.findLast((block) => block.line <= page.cursorLine) ?? null);
 const ofSection = computed(() => blocks.value.find((block) => block.section === page.selected) ?? null);
+
+/** Let the author click the block on the page; the dialog stands aside until then. */
+function pick(): void {
+  bench.show("page");
+  dialogs.pointing = true;
+  dialogs.placing = (start) => {
+    chosen.value = blocks.value.findLast((block) => block.start <= start)?.start ?? chosen.value;
+  };
+}
 
 onMounted(async () => {
   try {
@@ -43,6 +56,7 @@ onMounted(async () => {
       <el-button v-if="atCursor" size="small" @click="chosen = atCursor.start"
         >At the cursor (line {{ atCursor.line }})</el-button
       >
+      <el-button size="small" @click="pick">Click on the page…</el-button>
       <el-button v-if="ofSection" size="small" @click="chosen = ofSection.start">In the selected section</el-button>
     </div>
   </el-form-item>

@@ -55,8 +55,16 @@ onBeforeUnmount(measures.widen());
         ><template v-else-if="walk.all.length">: all land well in this window.</template><template v-else>.</template>
         <template v-if="walk.tried.size && !walk.progress">{{ ` ${walk.tried.size} were followed.` }}</template>
       </p>
-      <PickOne v-model="walk.scope" :choices="scopes" label="Links of" :width="118" />
-      <PickOne v-model="walk.shown" :choices="SHOWN" label="Landings shown" :width="112" />
+      <PickOne v-model="walk.scope" :choices="scopes" label="Links of" :width="96" />
+      <PickOne v-model="walk.shown" :choices="SHOWN" label="Landings shown" :width="108" />
+      <el-input
+        v-model="walk.query"
+        size="small"
+        clearable
+        placeholder="Filter"
+        aria-label="Filter the links"
+        class="filter"
+      />
       <el-button
         v-if="!walk.progress"
         size="small"
@@ -84,3 +92,9 @@ onBeforeUnmount(measures.widen());
     <p v-if="walk.problem" role="alert" class="wrong small">{{ walk.problem }}</p>
   </div>
 </template>
+
+<style scoped>
+.filter {
+  width: 84px;
+}
+</style>

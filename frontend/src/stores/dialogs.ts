@@ -33,13 +33,17 @@ export const useDialogs = defineStore("dialogs", () => {
   const linking = ref(false); // whether words chosen on the rendered page become a jump link
   const picking = shallowRef<OriginView | null>(null); // what leads to the section that is chosen next
 
+  /** Takes the place that is clicked on the page next, for a dialog that stands aside until then. */
+  const placing = shallowRef<((start: number) => void) | null>(null);
+
   function show(dialog: Dialog): void {
     open.value = dialog;
   }
 
   function close(): void {
     open.value = null;
+    placing.value = null;
   }
 
-  return { open, pointing, linking, picking, show, close };
+  return { open, pointing, linking, picking, placing, show, close };
 });

@@ -28,6 +28,15 @@ export const useTray = defineStore("tray", () => {
   /** Saves what its author typed in the source, before an operation is planned on what is saved; false to stop. */
   const settleTyped = shallowRef<(() => Promise<boolean>) | null>(null);
   let asked = 0;
+  let planning: AbortController | null = null;
+
+  /** Stop working out edits; the server stops as well. */
+  function stop(): void {
+    asked++;
+    planning?.abort();
+    busy.value = false;
+    notice.value = "Stopped. Nothing was changed.";
+  }
 
   /** Ask what an operation would do; it waits in the tray then. False where it was refused. */
   async function propose(operation: Operation): Promise<boolean> {
@@ -38,9 +47,14 @@ export const useTray = defineStore("tray", () => {
     busy.value = true;
     problem.value = "";
     notice.value = "";
+    planning = new AbortController();
     try {
       const found = await data(
-        api.POST("/api/sites/{site_id}/plans", { params: { path: { site_id: page.siteId } }, body: operation }),
+        api.POST("/api/sites/{site_id}/plans", {
+          params: { path: { site_id: page.siteId } },
+          body: operation,
+          signal: planning.signal,
+        }),
       );
       if (mine !== asked) return false;
       request.value = operation;
@@ -53,7 +67,10 @@ export const useTray = defineStore("tray", () => {
       problem.value = detailOf(error);
       return false;
     } finally {
-      if (mine === asked) busy.value = false;
+      if (mine === asked) {
+        busy.value = false;
+        planning = null;
+      }
     }
   }
 
@@ -135,5 +152,5 @@ export const useTray = defineStore("tray", () => {
     open.value = false;
   }
 
-  return { request, plan, busy, problem, notice, open, waits, settleTyped, propose, apply, drop, refresh };
+  return { request, plan, busy, problem, notice, open, waits, settleTyped, propose, stop, apply, drop, refresh };
 });

@@ -43,7 +43,20 @@ export const useWalk = defineStore("walk", () => {
     return abroad.value && abroad.value.path !== measures.view?.path ? abroad.value.landings : here.value;
   });
   const of = computed(() => (abroad.value && abroad.value.path !== page.path ? abroad.value.path : page.path)); // the page that is walked
-  const steps = computed(() => (shown.value === "all" ? all.value : all.value.filter((landing) => landing.trouble)));
+  const query = ref(""); // words that a link or its target has
+  const worstFirst = ref(false);
+  const steps = computed(() => {
+    const words = query.value.trim().toLowerCase();
+    const found = all.value.filter(
+      (landing) =>
+        (shown.value === "all" || landing.trouble) &&
+        (!words ||
+          `${landing.page} ${landing.text} ${landing.to_page} ${landing.to_text} ${landing.fragment}`
+            .toLowerCase()
+            .includes(words)),
+    );
+    return worstFirst.value ? [...found].sort((a, b) => Number(b.trouble) - Number(a.trouble)) : found;
+  });
   const at = computed(() => steps.value.findIndex((landing) => keyOfLanding(landing) === chosen.value));
   const step = computed<LandingView | null>(
     () => all.value.find((landing) => keyOfLanding(landing) === chosen.value) ?? null,
@@ -169,6 +182,8 @@ export const useWalk = defineStore("walk", () => {
     scope,
     shown,
     steps,
+    query,
+    worstFirst,
     all,
     of,
     at,

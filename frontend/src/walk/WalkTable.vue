@@ -83,7 +83,16 @@ defineExpose({ focus });
       <tr>
         <th scope="col" class="link">Link</th>
         <th scope="col" class="goal">Leads to</th>
-        <th scope="col" class="landing">Landing</th>
+        <th scope="col" class="landing" :aria-sort="walk.worstFirst ? 'descending' : 'none'">
+          <el-button
+            text
+            size="small"
+            class="sort"
+            :title="walk.worstFirst ? 'Show in the order of the source' : 'Show bad landings first'"
+            @click="walk.worstFirst = !walk.worstFirst"
+            >Landing {{ walk.worstFirst ? "▾" : "▿" }}</el-button
+          >
+        </th>
         <th scope="col" class="more">
           {{ walk.tried.size ? "Followed" : "" }}<span v-if="!walk.tried.size" class="unseen">Settle</span>
         </th>
@@ -171,6 +180,12 @@ thead .goal {
   width: 92px;
 }
 
+.sort {
+  height: 18px;
+  padding: 0;
+  font-size: 12px;
+}
+
 .more .el-button {
   min-height: 24px;
   padding: 0 6px;
@@ -179,7 +194,13 @@ thead .goal {
 
 tr:hover .more .el-button,
 tr.chosen .more .el-button,
-tr:focus-within .more .el-button {
+tr:focus-within .sort {
+  height: 18px;
+  padding: 0;
+  font-size: 12px;
+}
+
+.more .el-button {
   visibility: visible;
 }
 

@@ -1,0 +1,189 @@
+/** The stores over answers that the server would give. */
+import { createPinia, setActivePinia } from "pinia";
+import { beforeEach, describe, expect, test, vi } from "vitest";
+
+vi.mock("../measuring/frame", () => ({ measureAt: vi.fn(), previewAddress: vi.fn(), tryJumps: vi.fn() }));
+vi.mock("element-plus", () => ({ ElMessage: vi.fn(), ElMessageBox: { confirm: vi.fn() } }));
+
+const kept = new Map<string, string>();
+vi.stubGlobal("localStorage", {
+  getItem: (key: string) => kept.get(key) ?? null,
+  setItem: (key: string, value: string) => void kept.set(key, value),
+  removeItem: (key: string) => kept.delete(key),
+});
+vi.stubGlobal("window", globalThis);
+
+const { api } = await import("../api/client");
+const { usePage } = await import("./page");
+const { useStages } = await import("./stages");
+const { useTray } = await import("./tray");
+
+const stage = (name: string, progress: string, words = "") => ({ stage: name, progress, words });
+const PAGE = {
+  path: "a.html",
+  revision: "r1",
+  locked: null,
+  lines: 3,
+  sections: [
+    { index: 0, level: 1, text: "T", identifier: "t" },
+    { index: 1, level: 2, text: "A", identifier: null },
+  ],
+  findings: [],
+  links: [],
+  structure: { lookalikes: [], repairs: [], twice: [], missing: [] },
+  navigation: { contents: [], handmade: [], offers: [] },
+  stages: [stage("headings", "done"), stage("identifiers", "todo", "1 missing"), stage("contents", "optional")],
+};
+const PLAN = { title: "Identifiers for 1 section", edits: 1, tag: "t1", files: [{ path: "a.html" }], notes: [] };
+
+const answer = (data: unknown, status = 200) => ({
+  data: status < 400 ? data : undefined,
+  error: data,
+  response: new Response(null, { status }),
+});
+
+let asked: { address: string; body: unknown }[] = [];
+const answers = new Map<string, () => unknown>();
+
+beforeEach(() => {
+  kept.clear();
+  asked = [];
+  answers.clear();
+  answers.set("/api/sites/{site_id}/page", () => answer(PAGE));
+  answers.set("/api/sites/{site_id}/plans", () => answer(PLAN));
+  setActivePinia(createPinia());
+  const ask = (address: string, options: { body?: unknown }) => {
+    asked.push({ address, body: options.body });
+    return Promise.resolve(answers.get(address)?.() ?? answer([]));
+  };
+  vi.spyOn(api, "GET").mockImplementation(ask as never);
+  vi.spyOn(api, "POST").mockImplementation(ask as never);
+});
+
+describe("the page", () => {
+  test("what is typed is a draft, kept in the browser until it is saved or discarded", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.type("<p>typed");
+    expect(page.typing).toBe(true);
+    expect(JSON.parse(kept.get("signpost-draft:site:a.html") ?? "{}")).toMatchObject({
+      text: "<p>typed",
+      revision: "r1",
+    });
+    page.settleDraft("<p>older"); // what was typed since stays
+    expect(page.typing).toBe(true);
+    page.settleDraft("<p>typed");
+    expect(page.typing).toBe(false);
+    expect(kept.size).toBe(0);
+  });
+
+  test("a draft that was left is offered when its page is opened again, and on no other", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.type("<p>left");
+    await page.load("site", "b.html");
+    expect(page.typing).toBe(false);
+    expect(page.kept).toBeNull();
+    await page.load("site", "a.html");
+    expect(page.kept?.text).toBe("<p>left");
+    page.takeBack();
+    expect(page.draft).toBe("<p>left");
+    expect(page.kept).toBeNull();
+  });
+
+  test("a selection stays within the page", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.select(99);
+    expect(page.section?.text).toBe("A");
+    page.select(-5);
+    expect(page.selected).toBe(-1);
+  });
+});
+
+describe("the tray", () => {
+  const identify = { operation: "identify", page: "a.html", levels: [2] } as const;
+
+  test("an operation is planned, and waits", async () => {
+    await usePage().load("site", "a.html");
+    const tray = useTray();
+    expect(await tray.propose({ ...identify, levels: [2] })).toBe(true);
+    expect(tray.waits).toBe(true);
+    tray.drop();
+    expect(tray.waits).toBe(false);
+  });
+
+  test("an operation that has nothing to do says so", async () => {
+    answers.set("/api/sites/{site_id}/plans", () => answer({ ...PLAN, edits: 0, files: [] }));
+    const tray = useTray();
+    await tray.propose({ ...identify, levels: [2] });
+    expect(tray.waits).toBe(false);
+    expect(tray.notice).toBe("Nothing to change.");
+  });
+
+  test("a refusal is shown in the server's words", async () => {
+    answers.set("/api/sites/{site_id}/plans", () => answer({ detail: "Choose another name." }, 422));
+    const tray = useTray();
+    expect(await tray.propose({ ...identify, levels: [2] })).toBe(false);
+    expect(tray.problem).toBe("Choose another name.");
+  });
+
+  test.each([
+    [true, 1],
+    [false, 0],
+  ])("what is typed is settled first (%s), or nothing is planned", async (settled, plans) => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.type("<p>typed");
+    const tray = useTray();
+    tray.settleTyped = () => Promise.resolve(settled);
+    expect(await tray.propose({ ...identify, levels: [2] })).toBe(settled);
+    expect(asked.filter((one) => one.address.endsWith("/plans"))).toHaveLength(plans);
+  });
+
+  test("planning can be stopped; what comes later is not shown", async () => {
+    let finish: (value: unknown) => void = () => {};
+    answers.set("/api/sites/{site_id}/plans", () => new Promise((done) => (finish = done)));
+    const tray = useTray();
+    const proposed = tray.propose({ ...identify, levels: [2] });
+    await vi.waitFor(() => expect(asked).toHaveLength(1));
+    tray.stop();
+    expect(tray.busy).toBe(false);
+    finish(answer(PLAN));
+    expect(await proposed).toBe(false);
+    expect(tray.waits).toBe(false);
+  });
+});
+
+describe("the stages", () => {
+  test("the next step is the first stage that has something left", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    const stages = useStages();
+    expect(stages.next?.[0]).toBe("identifiers");
+    stages.goNext();
+    await vi.waitFor(() => expect(useTray().waits).toBe(true));
+    expect(page.stage).toBe("identifiers");
+    expect(asked.at(-1)?.body).toMatchObject({ operation: "identify", page: "a.html" });
+  });
+
+  test("findings are counted from one place", async () => {
+    answers.set("/api/sites/{site_id}/page", () =>
+      answer({ ...PAGE, stages: [], findings: [{ start: 9 }, { start: 1 }] }),
+    );
+    await usePage().load("site", "a.html");
+    const stages = useStages();
+    expect(stages.states.get("findings")).toMatchObject({ progress: "wrong", words: "2 findings" });
+    expect(stages.findings.map((one) => one.start)).toEqual([1, 9]);
+    expect(stages.next?.[0]).toBe("findings");
+  });
+
+  test("a locked page is only opened at its stage", async () => {
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, locked: "damaged" }));
+    const page = usePage();
+    await page.load("site", "a.html");
+    useStages().goNext();
+    expect(page.stage).toBe("identifiers");
+    expect(asked.filter((one) => one.address.endsWith("/plans"))).toHaveLength(0);
+  });
+});
