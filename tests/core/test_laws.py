@@ -27,6 +27,7 @@ from signpost.core.headings.promotions import plan_promotions
 from signpost.core.headings.wrapping import plan_wrapping
 from signpost.core.identifiers.anchors import plan_anchors
 from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.page.tidying import plan_tidied
 from signpost.core.parts.cuts import find_cuts
 from signpost.core.parts.planning import plan_parts
 from signpost.core.references.renames import plan_rename
@@ -63,6 +64,7 @@ OPERATIONS = {
     "wrapping": (lambda page: plan_wrapping(page, range(1, 7)).edits, of_nothing),
     "separators": (lambda page: plan_separators(page, (2,)), of_nothing),
     "end notes": (plan_end_notes, of_nothing),
+    "tidied": (lambda page: plan_tidied(page, 1, 10_000), of_nothing),
     "anchors kept": (lambda page: plan_anchors(page, keep=True), of_anchor),
 }
 

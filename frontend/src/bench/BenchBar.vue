@@ -8,7 +8,15 @@ import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
 
 defineProps<{ locked: string; selected: () => string }>();
-const emit = defineEmits<{ stop: []; discard: []; save: []; review: []; point: []; insert: [template: string] }>();
+const emit = defineEmits<{
+  stop: [];
+  discard: [];
+  save: [];
+  review: [];
+  point: [];
+  insert: [template: string];
+  tidy: [];
+}>();
 const page = usePage();
 const bench = useBench();
 const dialogs = useDialogs();
@@ -60,7 +68,7 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         </el-button>
       </template>
       <template v-if="bench.showsSource">
-        <InsertMenu v-if="!locked" :selected="selected" @insert="emit('insert', $event)" />
+        <InsertMenu v-if="!locked" :selected="selected" @insert="emit('insert', $event)" @tidy="emit('tidy')" />
         <el-button-group v-if="!page.typing" size="small" aria-label="Size of the source's type">
           <el-button
             size="small"

@@ -4,6 +4,8 @@ import { computed, nextTick, ref } from "vue";
 import PaneSplitter from "../components/PaneSplitter.vue";
 import { useChoices } from "../stores/choices";
 import { useBench } from "../stores/bench";
+import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
 import { useJumps } from "../composables/useJumps";
 import BenchBar from "./BenchBar.vue";
 import PageBench from "./PageBench.vue";
@@ -19,6 +21,8 @@ const emit = defineEmits<{
   place: [start: number];
 }>();
 const bench = useBench();
+const tray = useTray();
+const opened = usePage();
 const choices = useChoices();
 const jumps = useJumps();
 const source = ref<InstanceType<typeof SourceBench> | null>(null);
@@ -42,6 +46,18 @@ async function goTo(line: number, column: number): Promise<void> {
   bench.show("source");
   await nextTick();
   source.value?.goTo(line, column);
+}
+
+/** Ask for the selected lines with their indentation put right. */
+function tidy(): void {
+  const chosen = source.value?.selection();
+  if (chosen)
+    void tray.propose({
+      operation: "tidy",
+      page: opened.path,
+      first_line: chosen.line,
+      last_line: chosen.end_column === 1 && chosen.end_line > chosen.line ? chosen.end_line - 1 : chosen.end_line,
+    });
 }
 
 function focus(): void {
@@ -69,6 +85,7 @@ defineExpose({
       :locked="locked"
       :selected="() => source?.selected() ?? ''"
       @insert="source?.insert($event)"
+      @tidy="tidy"
       @stop="emit('stop')"
       @discard="emit('discard')"
       @save="emit('save')"

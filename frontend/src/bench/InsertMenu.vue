@@ -1,10 +1,13 @@
 <script setup lang="ts">
 /** Markup put in at the cursor by its plain name; what is selected can be kept as a snippet of the author's own. */
 import { ElMessageBox } from "element-plus";
+import { ref } from "vue";
 import { literally, listOf, ownSnippets, SNIPPETS, tableOf, type Snippet } from "./snippets";
 
 const props = defineProps<{ selected: () => string }>();
-const emit = defineEmits<{ insert: [template: string] }>();
+const emit = defineEmits<{ insert: [template: string]; tidy: [] }>();
+
+const markup = ref(""); // what is selected when the menu opens
 
 async function ask(message: string, title: string, value: string, pattern: RegExp): Promise<string | null> {
   try {
@@ -20,7 +23,7 @@ async function ask(message: string, title: string, value: string, pattern: RegEx
   }
 }
 
-async function choose(chosen: Snippet | "list" | "table" | "keep"): Promise<void> {
+async function choose(chosen: Snippet | "list" | "table" | "keep" | "tidy"): Promise<void> {
   if (chosen === "list") {
     const items = await ask("How many items?", "Insert list", "3", /^\s*\d{1,2}\s*$/);
     if (items) emit("insert", listOf(Number(items)));
@@ -34,10 +37,11 @@ async function choose(chosen: Snippet | "list" | "table" | "keep"): Promise<void
     const [rows, columns] = (size ?? "").split(/[x×]/).map(Number);
     if (rows && columns) emit("insert", tableOf(rows, columns));
   } else if (chosen === "keep") {
-    const markup = props.selected();
+    const chosenMarkup = markup.value;
     const name = await ask("A name for what is selected", "Keep as snippet", "", /\S/);
-    if (name && markup) ownSnippets.value = [...ownSnippets.value, { name, template: literally(markup) }];
-  } else emit("insert", chosen.template);
+    if (name) ownSnippets.value = [...ownSnippets.value, { name, template: literally(chosenMarkup) }];
+  } else if (chosen === "tidy") emit("tidy");
+  else emit("insert", chosen.template);
 }
 
 const forget = (one: Snippet) => (ownSnippets.value = ownSnippets.value.filter((other) => other !== one));
@@ -45,7 +49,7 @@ const fixed = SNIPPETS.filter((one) => !/^(list|table)/.test(one.name));
 </script>
 
 <template>
-  <el-dropdown trigger="click" @command="choose">
+  <el-dropdown trigger="click" @visible-change="markup = props.selected()" @command="choose">
     <el-button size="small" title="Insert markup at the cursor">Insert…</el-button>
     <template #dropdown>
       <el-dropdown-menu>
@@ -56,9 +60,10 @@ const fixed = SNIPPETS.filter((one) => !/^(list|table)/.test(one.name));
           {{ one.name }}
           <el-button text size="small" :aria-label="`Forget ${one.name}`" @click.stop="forget(one)">×</el-button>
         </el-dropdown-item>
-        <el-dropdown-item divided command="keep" :disabled="!selected()"
-          >Keep the selection as a snippet…</el-dropdown-item
+        <el-dropdown-item divided command="tidy" :disabled="!markup"
+          >Tidy the indentation of the selection</el-dropdown-item
         >
+        <el-dropdown-item command="keep" :disabled="!markup">Keep the selection as a snippet…</el-dropdown-item>
       </el-dropdown-menu>
     </template>
   </el-dropdown>

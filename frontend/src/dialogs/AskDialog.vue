@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** The frame of a dialog that asks something: its fields, what is wrong with them, and one button to go on. */
-import { ref } from "vue";
+import { ref, watch } from "vue";
 import { useDialogs } from "../stores/dialogs";
 
 withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>(), {
@@ -12,6 +12,15 @@ const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
 const body = ref<HTMLElement | null>(null);
 
+/** Whether the dialog is still stepping aside for a click on the page; shown again before, it would never be whole. */
+const leaving = ref(false);
+watch(
+  () => dialogs.placing,
+  (placing) => {
+    if (placing) leaving.value = true;
+  },
+);
+
 /** Put the keyboard where the author types first, unless the author has begun somewhere already. */
 function focus(): void {
   if (!body.value?.contains(document.activeElement)) body.value?.querySelector<HTMLElement>("[autofocus]")?.focus();
@@ -20,14 +29,15 @@ function focus(): void {
 
 <template>
   <el-dialog
-    :model-value="dialogs.placing === null"
+    :model-value="dialogs.placing === null && !leaving"
     :title="title"
     :width="width"
     align-center
     append-to-body
     @open-auto-focus="focus"
     @opened="focus"
-    @close="dialogs.placing === null && dialogs.close()"
+    @close="dialogs.placing === null && !leaving && dialogs.close()"
+    @closed="leaving = false"
   >
     <el-form label-position="top" class="ask" novalidate @submit.prevent="emit('go')">
       <div ref="body" class="ask-body">

@@ -363,6 +363,14 @@ class Parts(_Operation):
     sections: list[int] = Field(min_length=1)
 
 
+class Tidy(_Operation):
+    """The indentation of some lines, 1-based, made to follow their elements."""
+
+    operation: Literal["tidy"]
+    first_line: Annotated[int, Field(ge=1)]
+    last_line: Annotated[int, Field(ge=1)]
+
+
 class Type(_Operation):
     """A page's source as its author typed it, with a line feed at every line end."""
 
@@ -409,6 +417,7 @@ Operation = Annotated[
     | NoContents
     | BackToTop
     | Parts
+    | Tidy
     | Type,
     Field(discriminator="operation"),
 ]

@@ -24,11 +24,17 @@ from signpost.core.contents import (
     plan_no_contents,
 )
 from signpost.core.page import Page
+from signpost.core.page.tidying import plan_tidied
 from signpost.core.parts.planning import plan_parts
 from signpost.core.site.plans import SitePlan
 from signpost.core.text.edits import EditSet, edits_for_typed_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, on_page
+
+#: What the author should know of tidied lines.
+_TIDIED = (
+    "Only white space at the beginning of lines changes. Browsers show no difference, unless a style keeps it.",
+)
 
 
 def _options(asked: Asked) -> ContentsOptions:
@@ -118,6 +124,11 @@ def _parts(asked: Asked) -> Planned:
     return Planned(f"Cut into {len(plan.new_files) + 1} parts", plan)
 
 
+def _tidy(asked: Asked) -> Planned:
+    edits = plan_tidied(asked.page, asked["first_line"], asked["last_line"])
+    return on_page("Indentation tidied", asked, edits, _TIDIED if edits else ())
+
+
 def _type(asked: Asked) -> Planned:
     return on_page("Source edited by hand", asked, edits_for_typed_text(asked.page.source, asked["text"]))
 
@@ -131,5 +142,6 @@ BLOCK_OPERATIONS: dict[str, Planner] = {
     "back-to-top": _back_links,
     "no-back-to-top": _no_back_links,
     "parts": _parts,
+    "tidy": _tidy,
     "type": _type,
 }
