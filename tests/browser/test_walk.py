@@ -104,7 +104,7 @@ def test_a_row_is_followed_and_the_walk_goes_by_itself(walk):
     expect(walk.locator(".line")).to_contain_text("“Lamps again” → page.html: Lamps.")
 
 
-def test_landings_are_mended_after_the_effect_was_measured(walk):
+def test_landings_are_fixed_after_the_effect_was_measured(walk):
     walk.get_by_role("button", name="Fix landings").click()
     dialog = walk.get_by_role("dialog")
     small = dialog.get_by_role("row", name="Small")

@@ -1,11 +1,16 @@
 <script setup lang="ts">
 /** The line between two panes: dragged, or moved by the arrow keys, it gives one of them the other's room. */
-const size = defineModel<number>({ required: true }); // of the pane before it, in CSS pixels
-const props = withDefaults(defineProps<{ label: string; least: number; most: number; stacked?: boolean }>(), {
-  stacked: false, // whether the panes are one above the other
-});
+const size = defineModel<number>({ required: true }); // of the pane before it or after it, in CSS pixels
+const props = withDefaults(
+  defineProps<{ label: string; least: number; most: number; stacked?: boolean; after?: boolean }>(),
+  {
+    stacked: false, // whether the panes are one above the other
+    after: false, // whether the size is that of the pane after it
+  },
+);
 
 const STEP = 24;
+const way = props.after ? -1 : 1; // in which the pane grows
 let grip = 0;
 
 const set = (to: number) => (size.value = Math.round(Math.min(Math.max(to, props.least), props.most)));
@@ -13,17 +18,17 @@ const along = (event: PointerEvent) => (props.stacked ? event.clientY : event.cl
 
 function begin(event: PointerEvent): void {
   (event.currentTarget as Element).setPointerCapture(event.pointerId);
-  grip = along(event) - size.value;
+  grip = along(event) - way * size.value;
 }
 
 function drag(event: PointerEvent): void {
-  if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) set(along(event) - grip);
+  if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) set(way * (along(event) - grip));
 }
 
 function press(event: KeyboardEvent): void {
   const to: Record<string, number> = {
-    [props.stacked ? "ArrowUp" : "ArrowLeft"]: size.value - STEP,
-    [props.stacked ? "ArrowDown" : "ArrowRight"]: size.value + STEP,
+    [props.stacked ? "ArrowUp" : "ArrowLeft"]: size.value - way * STEP,
+    [props.stacked ? "ArrowDown" : "ArrowRight"]: size.value + way * STEP,
     Home: props.least,
     End: props.most,
   };

@@ -2,17 +2,20 @@
 /** The tray: how many edits are pending, in which files, their diff; apply them or discard them. */
 import { computed, nextTick, ref, watch } from "vue";
 import { MAC } from "../composables/useKeys";
+import { useBench } from "../stores/bench";
 import { useChanges } from "../stores/changes";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
 import { counted } from "../text/count";
 import DiffView from "./DiffView.vue";
+import PaneSplitter from "./PaneSplitter.vue";
 import SignIcon from "./SignIcon.vue";
 
 const emit = defineEmits<{ undo: [] }>();
 const tray = useTray();
 const changes = useChanges();
 const page = usePage();
+const bench = useBench();
 const applyButton = ref<{ ref?: HTMLElement } | null>(null);
 
 const summary = computed(() => {
@@ -39,8 +42,11 @@ watch(
 
 <template>
   <section class="tray" :class="{ waits: tray.waits }" aria-label="Tray: pending edits">
-    <div v-if="tray.open && tray.plan && tray.waits" class="diff" tabindex="0" aria-label="Diff">
-      <DiffView :plan="tray.plan" />
+    <div v-if="tray.open && tray.plan && tray.waits" class="rising">
+      <PaneSplitter v-model="bench.diffHeight" label="Room for the diff" :least="120" :most="900" stacked after />
+      <div class="diff" tabindex="0" aria-label="Diff" :style="{ maxHeight: `min(${bench.diffHeight}px, 80vh)` }">
+        <DiffView :plan="tray.plan" />
+      </div>
     </div>
     <div class="row">
       <template v-if="tray.waits && tray.plan">
@@ -101,18 +107,20 @@ watch(
 }
 
 /* it rises over the panes, as far as it needs */
-.diff {
+.rising {
   position: absolute;
   right: 0;
   bottom: 100%;
   left: 0;
   z-index: 10;
-  max-height: 62vh;
+  box-shadow: var(--shadow);
+}
+
+.diff {
   overflow: auto;
   padding: 10px 12px 0;
   background: var(--ground);
   border-top: 2px solid var(--wait);
-  box-shadow: var(--shadow);
 }
 
 .row {

@@ -22,6 +22,7 @@ export const useBench = defineStore("bench", () => {
   const ledger = useStorage("signpost-ledger", 500);
   const sourceHeight = useStorage("signpost-source-height", 290);
   const sourceWidth = useStorage("signpost-source-width", 430);
+  const diffHeight = useStorage("signpost-diff-height", 480); // at most, of the tray's diff
   const typeSize = useStorage("signpost-source-type", 12.5);
   const showsPage = computed(() => layout.value !== "source");
   const showsSource = computed(() => layout.value !== "page");
@@ -53,6 +54,7 @@ export const useBench = defineStore("bench", () => {
     ledger,
     sourceHeight,
     sourceWidth,
+    diffHeight,
     typeSize,
     showsPage,
     showsSource,
