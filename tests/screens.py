@@ -13,8 +13,9 @@ AXE = Path(__file__).parents[1] / "frontend/node_modules/axe-core/axe.min.js"
 #: The page as its reader sees it, beside the frames that pages are measured in.
 RENDERED = "iframe[title$='as its reader sees it']"
 RUN_AXE = """async ([within, rules]) => {
-  const fading = Promise.all(document.getAnimations().map((one) => one.finished.catch(() => null)));
-  await Promise.race([fading, new Promise((done) => setTimeout(done, 600))]);
+  const until = performance.now() + 900; // what fades in does so a frame after it is there; what pulses never ends
+  const frame = () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+  do await frame(); while (document.getAnimations().length && performance.now() < until);
   const only = rules ? { runOnly: rules } : {};
   return (await axe.run(within ?? document, { iframes: false, resultTypes: ["violations"], ...only })).violations;
 }"""
