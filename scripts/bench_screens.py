@@ -99,6 +99,7 @@ def main() -> int:
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
         page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.add_init_script("try { localStorage.setItem('signpost-first-steps', 'true') } catch {}")
         page.set_default_timeout(PATIENCE_MS)
         begin = time.perf_counter()
         page.goto(address)
@@ -116,7 +117,7 @@ def main() -> int:
         works: list[tuple[str, Callable[[], object]]] = [
             ("window dragged", lambda: drag(page)),
             ("road scrolled", lambda: scroll(page, ".road")),
-            ("ledger scrolled", lambda: scroll(page, ".ledger-pane tbody")),
+            ("ledger scrolled", lambda: scroll(page, "[data-pane='ledger'] tbody")),
             ("sections selected", lambda: press(page, "j")),
             ("links walked", lambda: press(page, "n")),
         ]
