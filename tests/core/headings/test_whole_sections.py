@@ -41,6 +41,16 @@ def test_a_section_goes_with_its_subsections_and_nothing_else(index, left):
     assert removed(PAGE, index) == (left, ())
 
 
+def test_a_section_element_ends_it_and_what_is_behind_stays():
+    box = "<div id=main>\n<h1>T</h1>\n{}<div class=clear></div>\n</div>\n"
+    own = "<section>\n<span id=a></span><h2>A</h2>\n<p>one</p>\n<section><h3>B</h3><p>two</p></section>\n</section>\n"
+    assert removed(box.format(own), 1)[0] == box.format("")
+    copy = edited(page_of(box.format(own)), plan_duplicated_section(page_of(box.format(own)), 1)).text
+    assert copy == box.format(own + own.replace("<span id=a></span>", ""))
+    boxed = box.format("<section><h2>A</h2></section>\n<p>one</p>\n")  # no more than a box for the heading
+    assert "<p>one" not in removed(boxed, 1)[0]
+
+
 def test_its_entry_goes_and_links_to_it_are_named():
     page = page_of(PAGE.replace("<p>four", "<p><a href=#x>see</a> four"))
     with_contents = edited(page, plan_contents(page, ContentsOptions())).text

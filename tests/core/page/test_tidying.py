@@ -31,6 +31,7 @@ def test_lines_are_indented_by_their_elements(before, after):
         "<div>\n  <pre>\na\n b</pre>\n</div>\n",
         "<div>\n  <textarea>\nx\n y</textarea>\n</div>\n",
         "<div>\n  <script>\nif (a) {\n}\n</script>\n</div>\n",
+        '<div>\n  <p style="white-space: pre-line">\na\n b</p>\n</div>\n',
         "<div>\n  <!-- one\n two -->\n</div>\n",
         '<div>\n  <img\n alt="a\n b" src=x>\n</div>\n',
     ],

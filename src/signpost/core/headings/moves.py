@@ -15,11 +15,14 @@ from signpost.core.addresses.fragments import find_indicated
 from signpost.core.back_to_top.planning import section_close
 from signpost.core.headings.levels import LOWEST, level_edits
 from signpost.core.page import Page, Target, read_edited, read_formatting
+from signpost.core.page.facts import Element, Heading
 from signpost.core.page.outline import Section, read_outline, section_of_place
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import Span, indent_before, line_start
+from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 
+#: Elements that say by their end tag where a section ends (HTML 4.3).
+_SECTIONING = frozenset(["article", "section"])
 #: Elements that are nowhere but in others: a section that opens one cannot go anywhere else.
 _PIECES = frozenset("caption colgroup dd dt figcaption li summary tbody td tfoot th thead tr".split())
 
@@ -152,8 +155,9 @@ def _reached(page: Page, order: Sequence[int]) -> dict[str, int]:
 def section_span(page: Page, flat: list[Section], section: Section) -> Span:
     """Return the whole of a section, from what opens with its heading to where it ends.
 
-    Lines that it fills are taken from their beginning. Raises RequestError where it shares an element with what is
-    not in it, so that its markup would be torn.
+    A `section` or `article` that opens with the heading ends it, where its subsections are in there too; what the
+    author wrote behind that end tag is not the section's (HTML 4.3.3). Lines that it fills are taken from their
+    beginning. Raises RequestError where it shares an element with others, so that its markup would be torn.
     """
     heading = section.heading
     start = heading.begin
@@ -171,7 +175,16 @@ def section_span(page: Page, flat: list[Section], section: Section) -> Span:
                 f"“{section.text}” shares an element with other content, so moving it would break the markup. "
                 "Move it in the source."
             )
+    own = next((one for one in heading.ancestors if one.open.start >= start and one.tag in _SECTIONING), None)
+    last = flat[(after.index if after else len(flat)) - 1].heading.element
+    if own is not None and own.close is not None and last.end <= own.end < end and _has_content(page, heading, own):
+        end = after_line_end(page.text, own.end) or own.end
     return Span(_line_begin(page.text, start), _line_begin(page.text, end))
+
+
+def _has_content(page: Page, heading: Heading, own: Element) -> bool:
+    """Return whether an element contains more than its heading, so that it is the section and not a box for that."""
+    return own.close is not None and bool(page.text[heading.element.end : own.close.start].strip())
 
 
 def _line_begin(text: str, offset: int) -> int:

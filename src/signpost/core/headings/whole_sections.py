@@ -5,6 +5,7 @@ from __future__ import annotations
 from signpost.core.contents import find_outdated
 from signpost.core.headings.moves import find_section, is_within, section_span
 from signpost.core.page import Page, read_edited, read_nodes
+from signpost.core.page.marks import MARK_HOLDERS
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.plans import Planner, plan_in_turn
 from signpost.core.site.plans import SitePlan, plan_for
@@ -95,7 +96,7 @@ def _without_identifiers(page: Page, span: Span) -> list[Edit]:
             continue
         close = node.element.close
         if (
-            node.tag == "a"
+            node.tag in MARK_HOLDERS
             and node.attributes.keys() <= {"id", "name"}
             and close == Span(node.element.open.end, node.element.end)
         ):

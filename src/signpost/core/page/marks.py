@@ -16,7 +16,7 @@ HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
 _NOTHING = re.compile(r"(?:\s|<!--.*?-->|<a\b[^>]*>\s*</a\s*>)*", re.IGNORECASE | re.DOTALL)
 
 #: Elements that, empty but for an identifier, mark what follows them.
-_MARK_HOLDERS = frozenset("a span div p center font b strong i em small big tt u".split())
+MARK_HOLDERS = frozenset("a span div p center font b strong i em small big tt u".split())
 _BREAKS = frozenset(["br", "hr"])
 
 #: The deepest level that is told from others: `aria-level` may say any number.
@@ -129,14 +129,14 @@ def _before(node: Node, is_open: Callable[[Parsed], bool]) -> Parsed | None:
 
 def is_empty_mark(parsed: Parsed) -> bool:
     """Return whether an element shows nothing and holds an identifier: an anchor, a span, a box of nothing else."""
-    return parsed.tag in _MARK_HOLDERS and identifier_within(parsed) is not None and _shows_nothing(parsed)
+    return parsed.tag in MARK_HOLDERS and identifier_within(parsed) is not None and _shows_nothing(parsed)
 
 
 def _shows_nothing(parsed: Parsed) -> bool:
     """Return whether an element has neither words nor pictures nor links, whatever empty elements it contains."""
     below = (one for one in (parsed, *parsed.descendants) if isinstance(one, Parsed))
     return not parsed.text.strip() and all(
-        one.tag in _MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below
+        one.tag in MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below
     )
 
 

@@ -65,11 +65,16 @@ def _is_kept(nodes: Nodes, comments: list[tuple[int, int]], begin: int, at: int)
         return True
     around = nodes.at(begin)
     chain = [] if around is None else [around, *nodes.above(around)]
-    if any(node.tag in _KEPT and node.element.open.end <= begin for node in chain):
+    if any(_keeps_space(node) and node.element.open.end <= begin for node in chain):
         return True
     return any(
         node.start < begin < node.element.open.end or node.start < at < node.element.open.end for node in chain
     )
+
+
+def _keeps_space(node: Node) -> bool:
+    """Return whether white space within an element shows, by its tag or by its own `style`."""
+    return node.tag in _KEPT or "white-space" in (node.attributes.get("style") or "").lower()
 
 
 def _depth(nodes: Nodes, begin: int, at: int) -> int:
