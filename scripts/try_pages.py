@@ -27,14 +27,18 @@ import html5lib  # noqa: E402
 
 from laws import Pieces, lost, of_address, of_empty_identifier, of_level, of_looks, of_nothing  # noqa: E402
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links, plan_no_back_links  # noqa: E402
-from signpost.core.contents import ContentsOptions, plan_contents, plan_no_contents  # noqa: E402
+from signpost.core.contents import ContentsOptions, find_outdated, plan_contents, plan_no_contents  # noqa: E402
 from signpost.core.headings.levels import plan_closed_gaps  # noqa: E402
 from signpost.core.headings.promotions import plan_sure  # noqa: E402
 from signpost.core.identifiers.sections import plan_identifiers  # noqa: E402
 from signpost.core.page import Page, read_nodes, read_page  # noqa: E402
-from signpost.core.parts.cuts import best_cuts, find_cuts  # noqa: E402
-from signpost.core.parts.planning import plan_parts  # noqa: E402
-from signpost.core.site.site import single_page_site  # noqa: E402
+from signpost.core.parts.choosing import best_cuts  # noqa: E402
+from signpost.core.parts.cuts import find_cuts, find_places  # noqa: E402
+from signpost.core.parts.options import PartOptions  # noqa: E402
+from signpost.core.parts.planning import plan_join, plan_parts, plan_refreshed_parts  # noqa: E402
+from signpost.core.parts.whole import ChosenCut  # noqa: E402
+from signpost.core.site.plans import SitePlan  # noqa: E402
+from signpost.core.site.site import Site, single_page_site  # noqa: E402
 from signpost.core.text.edits import EditSet, apply_edits  # noqa: E402
 from signpost.core.text.errors import SignpostError  # noqa: E402
 from signpost.core.text.source import read_source  # noqa: E402
@@ -131,10 +135,11 @@ def _try_parts(report: Report, page: Page) -> None:
     if len(find_cuts(page)) < 2:  # noqa: PLR2004
         return
     try:
-        plan = plan_parts(single_page_site(page), page.path, best_cuts(page, 3))
+        site = single_page_site(page)
+        plan = plan_parts(site, page.path, best_cuts(page, 3))
         report.checked["parts"] += 1
-        first = apply_edits(page.source, plan.edits[page.path])
-        all_parts = "\n".join(read_source(data).text for data in (first, *plan.new_files.values()))
+        parted = _after(site, plan)
+        all_parts = "\n".join(part.text for part in parted.pages.values())
         gone = Counter(
             {
                 piece: count
@@ -144,10 +149,43 @@ def _try_parts(report: Report, page: Page) -> None:
         )
         if gone:
             report.wrong.append(("parts", f"lost {_few(gone)}"))
+        _try_join(report, page, parted)
+        places = find_places(page)
+        cuts = [ChosenCut(place.at, "Titled") for place in places[:: max(1, len(places) // 4)]][1:]
+        if cuts:
+            parted = _after(site, plan_parts(site, page.path, cuts, PartOptions(pattern="{page}/{number}")))
+            _try_join(report, page, parted)
+        report.planned["parts"] += 1
     except SignpostError as error:
         report.refused.append(f"parts: {error}")
     except Exception:
         report.wrong.append(("parts", "fault: " + traceback.format_exc().strip().splitlines()[-1]))
+
+
+def _after(site: Site, plan: SitePlan) -> Site:
+    """Return the site with a plan carried out."""
+    data = {
+        path: apply_edits(page.source, plan.edits[path]) if path in plan.edits else page.source.data
+        for path, page in site.pages.items()
+        if path not in plan.gone
+    }
+    data |= plan.new_files
+    return Site({path: read_page(path, read_source(found)) for path, found in data.items()}, frozenset(data))
+
+
+def _try_join(report: Report, page: Page, parted: Site) -> None:
+    """Bring parts up to date, which has to change nothing but outdated contents, and join them, to the byte."""
+    refreshed = plan_refreshed_parts(parted, page.path)
+    if refreshed and not find_outdated(page):
+        report.wrong.append(("parts", f"refreshed where nothing changed: {sorted(refreshed.edits)}"))
+    joined = _after(parted, plan_join(parted, page.path)).pages[page.path]
+    if joined.source.data != page.source.data:
+        at = next(
+            (at for at, (old, new) in enumerate(zip(page.text, joined.text, strict=False)) if old != new),
+            min(len(page.text), len(joined.text)),
+        )
+        was, now = page.text[max(0, at - 30) : at + 50], joined.text[max(0, at - 30) : at + 50]
+        report.wrong.append(("parts", f"joined otherwise at {at}: {was!r} is {now!r}"))
 
 
 def _few(gone: Pieces) -> str:

@@ -86,8 +86,10 @@ def take_walk(page: Page) -> None:
 
     page.keyboard.press("Alt+7")
     page.get_by_role("button", name="Propose cuts").click()
-    page.get_by_role("rowheader", name="Carriages and wagons").click()
+    expect(page.locator("tr.part")).to_have_count(4)
+    page.get_by_role("button", name="Parts only").click()
     shoot(page, "parts")
+    page.get_by_role("button", name="Show sections").click()
 
     page.keyboard.press("Alt+8")
     page.locator(".bench-bar").get_by_text("Source", exact=True).click()
@@ -110,7 +112,18 @@ def take(page: Page, served: str, site: str) -> None:
     take_job(page, site)
     take_walk(page)
 
-    page.get_by_role("button", name="Changes").click()
+    page.goto(f"{site}/pages/year-2.html")
+    expect(page.locator("tbody tr").first).to_be_visible()
+    page.keyboard.press("Alt+7")
+    expect(page.locator(".stage-form")).to_contain_text("Out of date")
+    page.get_by_role("button", name="Bring up to date").click()
+    expect(page.locator(".tray.waits")).to_be_visible()
+    shoot(page, "series")
+    page.keyboard.press("Escape")
+
+    page.goto(f"{site}/pages/handbook.html")
+    expect(page.locator("tbody tr").first).to_be_visible()
+    page.get_by_role("button", name="Changes", exact=True).click()
     page.get_by_role("link", name="Compare revisions").click()
     expect(page.locator(".counts")).to_contain_text("sections")
     shoot(page, "compare")

@@ -87,11 +87,11 @@ def test_the_whole_job(screen, served, tmp_path):
 
     # parts
     screen.get_by_role("tab", name="Parts").click()
-    screen.get_by_role("button", name="Propose").click()
+    screen.get_by_role("button", name="Propose cuts").click()
     screen.get_by_role("button", name="Cut into 4 parts").click()
     expect(screen.locator(".tray")).to_contain_text("Cut into 4 parts")
     apply(screen)
-    expect(screen.locator("main")).to_contain_text("one of several parts")
+    expect(screen.locator(".stage-form")).to_contain_text("4 parts of “Volunteer handbook")
 
     # remove
     screen.get_by_role("button", name="Export").first.click()
@@ -174,6 +174,7 @@ def test_the_whole_job_by_keyboard(screen, served):
     press("Alt+7")
     screen.locator(".road [role=listbox]").focus()
     press("F6")
+    expect(screen.locator("[data-pane=ledger] tr:focus")).to_have_count(1)
     press("End")
     press("Space")
     screen.get_by_role("button", name="Cut into 2 parts").focus()

@@ -9,6 +9,7 @@ from signpost.desk import loading
 from signpost.desk.demo import demo_files
 from sites import change, demo_site, new_site, plan, taken_out
 
+WINDOW = {"width": 440, "height": 560, "text_size": 100}
 PAGE = b"<!DOCTYPE html>\r\n<title>T</title>\r\n<h2>One</h2>\r\n<p>caf\xe9\r\n<h2>Two</h2>\r\n"
 
 
@@ -31,8 +32,9 @@ def test_a_change_is_undone_and_redone_to_the_byte_in_all_files(client):
     site = demo_site(client)
     change(client, site, "identify", "handbook.html")
     before = taken_out(client, site)
-    sections = client.get(f"{site}/cuts", params={"path": "handbook.html", "into": 4}).json()["sections"]
-    made = change(client, site, "parts", "handbook.html", sections=sections)
+    asked = {"page": "handbook.html", "window": WINDOW, "by": "parts", "value": 4}
+    best = client.post(f"{site}/parts/proposals", json=asked).json()[0]
+    made = change(client, site, "parts", "handbook.html", cuts=[{"at": at} for at in best["cuts"]])
     after = taken_out(client, site)
     assert {"handbook-2.html", "handbook-3.html", "handbook-4.html"} <= set(after) - set(before)
     assert len(made["paths"]) > 5

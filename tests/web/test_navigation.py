@@ -180,7 +180,11 @@ def test_entries_are_made_and_updated(client, site):
 def test_the_reading_style_goes_in_and_out(client):
     site = demo_site(client)
     view = client.get(f"{site}/style").json()
-    assert (view["written"], view["sheet"], view["used"]) == (False, "style.css", ["room", "samples"])
+    assert (view["written"], view["sheet"], view["used"]) == (
+        False,
+        "style.css",
+        ["contents", "parts", "room", "samples"],
+    )
     change(client, site, "style", "handbook.html", parts=["room", "mark"], bar=3.5)
     view = client.get(f"{site}/style").json()
     assert (view["written"], view["style"]["parts"], view["style"]["bar"]) == (True, ["room", "mark"], 3.5)

@@ -245,26 +245,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/cuts": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Propose Cuts
-         * @description Propose where to cut a page: into a number of parts, or before the sections of a level.
-         */
-        get: operations["propose_cuts_api_sites__site_id__cuts_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/sites/{site_id}/draft": {
         parameters: {
             query?: never;
@@ -572,6 +552,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/parts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * View Parts
+         * @description Show the parts that a page has, or would have with these cuts.
+         */
+        post: operations["view_parts_api_sites__site_id__parts_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/parts/proposals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Propose
+         * @description Propose ways to cut a page.
+         */
+        post: operations["propose_api_sites__site_id__parts_proposals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/parts/settings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Save Settings
+         * @description Keep the pattern of file names and the limits for parts.
+         */
+        put: operations["save_settings_api_sites__site_id__parts_settings_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/places": {
         parameters: {
             query?: never;
@@ -832,6 +872,26 @@ export interface paths {
          * @description Give the site's reading style, or the one it would get.
          */
         get: operations["style_of_api_sites__site_id__style_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/successor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Successor
+         * @description Find the page that has what was on a part which is not there any more.
+         */
+        get: operations["find_successor_api_sites__site_id__successor_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1333,12 +1393,38 @@ export interface components {
          */
         Corner: "end" | "heading";
         /**
-         * Cuts
-         * @description Sections before which a page would be cut, by index.
+         * CutBody
+         * @description A place where a page is cut, with what its author says of the part that begins there.
          */
-        Cuts: {
-            /** Sections */
-            sections: number[];
+        CutBody: {
+            /** At */
+            at: number;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
+        };
+        /**
+         * CutPlaceView
+         * @description A place where the page can be cut.
+         */
+        CutPlaceView: {
+            /** At */
+            at: number;
+            /** Section */
+            section: number | null;
+            /** Text */
+            text: string;
+            /** Top */
+            top: number;
+            /** Within */
+            within: number;
         };
         /**
          * DeedRecord
@@ -1486,6 +1572,8 @@ export interface components {
             column: number;
             /** Fix */
             fix: string;
+            /** Fixable */
+            fixable: boolean;
             /** Line */
             line: number;
             /** Message */
@@ -1513,6 +1601,34 @@ export interface components {
          * @enum {string}
          */
         Fitness: "good" | "advice" | "refused";
+        /**
+         * FixFindings
+         * @description Findings fixed that take no choice: one, all of a rule, or all; on the page or on all pages of the site.
+         */
+        FixFindings: {
+            /**
+             * Everywhere
+             * @default false
+             */
+            everywhere: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "fix";
+            /** Page */
+            page: string;
+            /** Rule */
+            rule?: string | null;
+            /** Start */
+            start?: number | null;
+        };
+        /**
+         * Forwarding
+         * @description How links to the first part lead on where their section went to another one.
+         * @enum {string}
+         */
+        Forwarding: "script" | "note" | "list";
         /**
          * GeometryBody
          * @description What a browser measured of a page; `digest` is the one the page had when measuring began.
@@ -1647,6 +1763,19 @@ export interface components {
             skipped: components["schemas"]["Skipped"][];
             /** Taken */
             taken: string[];
+        };
+        /**
+         * JoinParts
+         * @description The parts of a page joined to one page.
+         */
+        JoinParts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "join";
+            /** Page */
+            page: string;
         };
         /**
          * Judgement
@@ -1842,6 +1971,12 @@ export interface components {
              */
             most_words: number;
         };
+        /**
+         * LinkPiece
+         * @description What the links between parts consist of, and where they are.
+         * @enum {string}
+         */
+        LinkPiece: "numbers" | "titles" | "neighbours" | "top" | "bottom";
         /**
          * LinkPlace
          * @description Where a link is.
@@ -2326,8 +2461,6 @@ export interface components {
             has_contents: boolean;
             /** Height */
             height: number;
-            /** In Parts */
-            in_parts: boolean;
             /** Lead Words */
             lead_words: number;
             /** Lines */
@@ -2341,6 +2474,7 @@ export interface components {
             navigation: components["schemas"]["NavigationView"];
             /** Newline */
             newline: string;
+            part: components["schemas"]["PartOfView"] | null;
             /** Path */
             path: string;
             /** Revision */
@@ -2370,10 +2504,109 @@ export interface components {
             right: components["schemas"]["SectionSide"] | null;
         };
         /**
+         * PartContents
+         * @description Which parts have contents, beside those of the page, which stay in its first part and list all parts.
+         * @enum {string}
+         */
+        PartContents: "first" | "own" | "all";
+        /**
+         * PartLook
+         * @description How links between parts look.
+         * @enum {string}
+         */
+        PartLook: "line" | "boxes" | "band";
+        /**
+         * PartOfView
+         * @description Which part of which page a page is.
+         */
+        PartOfView: {
+            /** Count */
+            count: number;
+            /** Home */
+            home: string;
+            /** Missing */
+            missing: number[];
+            /** Number */
+            number: number;
+            /** Title */
+            title: string;
+        };
+        /**
+         * PartOptionsView
+         * @description How the page is cut, or would be.
+         */
+        PartOptionsView: {
+            /** Contents */
+            contents: string;
+            /** Forward */
+            forward: string[];
+            /** Links */
+            links: string[];
+            /** Pattern */
+            pattern: string;
+            /** Raise Levels */
+            raise_levels: boolean;
+        };
+        /**
+         * PartSettingsBody
+         * @description How pages of a site are cut: the pattern of file names, and how long parts may be.
+         */
+        PartSettingsBody: {
+            limits?: components["schemas"]["LimitsBody"];
+            /**
+             * Names
+             * @default
+             */
+            names: string;
+        };
+        /**
+         * PartView
+         * @description A part that there is, or that chosen cuts would make.
+         */
+        PartView: {
+            /** At */
+            at: number;
+            beyond: components["schemas"]["Beyond"];
+            /** Crossing */
+            crossing: number;
+            /** First */
+            first: number | null;
+            /** Last */
+            last: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Number */
+            number: number;
+            /** Path */
+            path: string;
+            /** Share */
+            share: number;
+            /** Title */
+            title: string;
+            /** Titled */
+            titled: string;
+            /** Untitled */
+            untitled: boolean;
+            /** Windows */
+            windows: number;
+            /** Words */
+            words: number;
+        };
+        /**
          * Parts
-         * @description A page cut before these sections.
+         * @description A page cut, or its parts cut anew: before sections, by index, or at places of the whole page, by offset.
          */
         Parts: {
+            contents?: components["schemas"]["PartContents"] | null;
+            /**
+             * Cuts
+             * @default []
+             */
+            cuts: components["schemas"]["CutBody"][];
+            /** Forward */
+            forward?: components["schemas"]["Forwarding"][] | null;
+            /** Links */
+            links?: components["schemas"]["LinkPiece"][] | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2381,8 +2614,70 @@ export interface components {
             operation: "parts";
             /** Page */
             page: string;
-            /** Sections */
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            /** Raise Levels */
+            raise_levels?: boolean | null;
+            /**
+             * Sections
+             * @default []
+             */
             sections: number[];
+        };
+        /**
+         * PartsAsked
+         * @description Which parts to look at: those that a page has, or those that cuts would make.
+         */
+        PartsAsked: {
+            /** Cuts */
+            cuts?: components["schemas"]["CutBody"][] | null;
+            /** Page */
+            page: string;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            window: components["schemas"]["WindowBody"];
+        };
+        /**
+         * PartsView
+         * @description A page in parts.
+         */
+        PartsView: {
+            /** Height */
+            height: number;
+            /** Home */
+            home: string;
+            /** In Parts */
+            in_parts: boolean;
+            limits: components["schemas"]["Limits"];
+            /** Minutes */
+            minutes: number;
+            /** Moved */
+            moved: number;
+            options: components["schemas"]["PartOptionsView"];
+            /** Outdated */
+            outdated: number;
+            /** Parts */
+            parts: components["schemas"]["PartView"][];
+            /** Paths */
+            paths: string[];
+            /** Places */
+            places: components["schemas"]["CutPlaceView"][];
+            /** Sections */
+            sections: components["schemas"]["WholeSectionView"][];
+            /** Title */
+            title: string;
+            /** View Height */
+            view_height: number;
+            /** Windows */
+            windows: number;
+            /** Words */
+            words: number;
         };
         /**
          * PastedTerms
@@ -2501,6 +2796,45 @@ export interface components {
             page: string;
         };
         /**
+         * ProposalView
+         * @description A way to cut the page.
+         */
+        ProposalView: {
+            /** Choice */
+            choice: string;
+            /** Cost */
+            cost: number;
+            /** Cuts */
+            cuts: number[];
+            /** Lower */
+            lower: number;
+            /** Parts */
+            parts: number;
+            /** Unevenness */
+            unevenness: number;
+        };
+        /**
+         * ProposalsAsked
+         * @description What ways to cut a page are asked for; `fixed` are offsets of cuts that stay.
+         */
+        ProposalsAsked: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "parts" | "words" | "minutes" | "windows" | "level";
+            /**
+             * Fixed
+             * @default []
+             */
+            fixed: number[];
+            /** Page */
+            page: string;
+            /** Value */
+            value: number;
+            window: components["schemas"]["WindowBody"];
+        };
+        /**
          * ReadingStyle
          * @description The settings of the reading style.
          */
@@ -2520,6 +2854,8 @@ export interface components {
              * @default 50
              */
             below: number;
+            /** @default line */
+            look: components["schemas"]["PartLook"];
             /**
              * Narrow
              * @default 60
@@ -2554,6 +2890,31 @@ export interface components {
             right: number;
             /** Top */
             top: number;
+        };
+        /**
+         * RefreshParts
+         * @description The parts of a page brought up to date.
+         */
+        RefreshParts: {
+            contents?: components["schemas"]["PartContents"] | null;
+            /** Forward */
+            forward?: components["schemas"]["Forwarding"][] | null;
+            /** Links */
+            links?: components["schemas"]["LinkPiece"][] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "refresh-parts";
+            /** Page */
+            page: string;
+            /**
+             * Pattern
+             * @default
+             */
+            pattern: string;
+            /** Raise Levels */
+            raise_levels?: boolean | null;
         };
         /**
          * Refusal
@@ -2677,6 +3038,21 @@ export interface components {
              * @enum {string}
              */
             operation: "rename";
+            /** Page */
+            page: string;
+        };
+        /**
+         * ReorderParts
+         * @description The parts of a page in another order, by their numbers now.
+         */
+        ReorderParts: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "reorder-parts";
+            /** Order */
+            order: number[];
             /** Page */
             page: string;
         };
@@ -2865,6 +3241,36 @@ export interface components {
             page: string;
         };
         /**
+         * SeriesPartView
+         * @description A part in the list of a site's series.
+         */
+        SeriesPartView: {
+            /** Number */
+            number: number;
+            /** Path */
+            path: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
+         * SeriesView
+         * @description A page in parts, on its site's desk.
+         */
+        SeriesView: {
+            /** Home */
+            home: string;
+            /** Missing */
+            missing: number[];
+            /** Parts */
+            parts: components["schemas"]["SeriesPartView"][];
+            /** Title */
+            title: string;
+            /** Words */
+            words: number;
+        };
+        /**
          * SetIdentifiers
          * @description Identifiers chosen by the author, by section index.
          */
@@ -3040,6 +3446,8 @@ export interface components {
             name: string;
             /** Pages */
             pages: components["schemas"]["PageSummary"][];
+            /** Series */
+            series: components["schemas"]["SeriesView"][];
             /**
              * Site Id
              * Format: uuid
@@ -3200,6 +3608,8 @@ export interface components {
              * @default 50
              */
             below: number;
+            /** @default line */
+            look: components["schemas"]["PartLook"];
             /**
              * Narrow
              * @default 60
@@ -3243,6 +3653,14 @@ export interface components {
             used: components["schemas"]["StylePart"][];
             /** Written */
             written: boolean;
+        };
+        /**
+         * Successor
+         * @description The page that has what was on a part which is not there any more; None where nobody knows.
+         */
+        Successor: {
+            /** Path */
+            path: string | null;
         };
         /**
          * Tally
@@ -3388,6 +3806,43 @@ export interface components {
          */
         Verdict: "lands" | "short" | "covered" | "in-view" | "nowhere" | "unseen" | "unsure" | "unmeasured";
         /**
+         * WholeSectionView
+         * @description A section of the whole page.
+         */
+        WholeSectionView: {
+            /** At */
+            at: number | null;
+            beyond: components["schemas"]["Beyond"];
+            /** Height */
+            height: number;
+            /** Identifier */
+            identifier: string | null;
+            /** Index */
+            index: number;
+            /** Level */
+            level: number;
+            /** Minutes */
+            minutes: number;
+            /** Own Words */
+            own_words: number;
+            /** Page */
+            page: string;
+            /** Parent */
+            parent: number | null;
+            /** Section */
+            section: number;
+            /** Share */
+            share: number;
+            /** Text */
+            text: string;
+            /** Top */
+            top: number;
+            /** Windows */
+            windows: number;
+            /** Words */
+            words: number;
+        };
+        /**
          * Window
          * @description The window of a reader.
          */
@@ -3508,6 +3963,7 @@ export interface operations {
                 accent: string;
                 wash: string;
                 lengths: number[];
+                look?: components["schemas"]["PartLook"];
             };
             header?: never;
             path?: never;
@@ -4869,7 +5325,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -5420,144 +5876,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CompareView"];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
-    propose_cuts_api_sites__site_id__cuts_get: {
-        parameters: {
-            query: {
-                path: string;
-                into?: number | null;
-                level?: number | null;
-            };
-            header?: never;
-            path: {
-                site_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Cuts"];
                 };
             };
             /** @description Bad Request */
@@ -7871,6 +8189,418 @@ export interface operations {
             };
         };
     };
+    view_parts_api_sites__site_id__parts_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartsView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    propose_api_sites__site_id__parts_proposals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ProposalsAsked"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProposalView"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    save_settings_api_sites__site_id__parts_settings_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartSettingsBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     places_at_api_sites__site_id__places_get: {
         parameters: {
             query: {
@@ -8021,7 +8751,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -9795,6 +10525,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StyleView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    find_successor_api_sites__site_id__successor_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Successor"];
                 };
             };
             /** @description Bad Request */

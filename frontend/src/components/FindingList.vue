@@ -10,7 +10,11 @@ const props = defineProps<{
   canFix?: boolean;
   locked?: boolean;
 }>();
-const emit = defineEmits<{ go: [finding: FindingView]; relink: [finding: FindingView, name: string] }>();
+const emit = defineEmits<{
+  go: [finding: FindingView];
+  relink: [finding: FindingView, name: string];
+  fix: [rule: string, start: number | null]; // one finding; without a start all of the rule
+}>();
 
 const AT_ONCE = 100;
 const SEVERITIES = [
@@ -31,6 +35,18 @@ const found = computed(() => {
       (!words || `${one.title} ${one.message} ${one.page}`.toLowerCase().includes(words)),
   );
 });
+/** How many findings of each rule one press can fix. */
+const fixable = computed(() => {
+  const counts = new Map<string, number>();
+  for (const one of props.findings) if (one.fixable) counts.set(one.rule, (counts.get(one.rule) ?? 0) + 1);
+  return counts;
+});
+/** The rules of which several findings are fixed at once, with their titles. */
+const together = computed(() =>
+  [...fixable.value]
+    .filter(([, count]) => count > 1)
+    .map(([rule, count]) => ({ rule, count, title: props.findings.find((one) => one.rule === rule)?.title ?? "" })),
+);
 const shown = computed(() => {
   const page = Math.min(at.value, Math.max(Math.ceil(found.value.length / AT_ONCE), 1));
   return found.value.slice((page - 1) * AT_ONCE, page * AT_ONCE);
@@ -43,6 +59,14 @@ const shown = computed(() => {
       <el-segmented v-model="severity" :options="SEVERITIES" size="small" aria-label="Severity" />
       <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
     </div>
+    <ul v-if="canFix && together.length" class="together" aria-label="Fixed together">
+      <li v-for="one in together" :key="one.rule">
+        <span>{{ one.title }}</span>
+        <el-button size="small" :disabled="locked" @click="emit('fix', one.rule, null)"
+          >Fix {{ one.count }}</el-button
+        >
+      </li>
+    </ul>
     <ol class="findings">
       <li v-for="finding in shown" :key="`${finding.page} ${finding.start} ${finding.rule} ${finding.message}`">
         <button type="button" class="finding" :class="finding.severity" @click="emit('go', finding)">
@@ -55,6 +79,9 @@ const shown = computed(() => {
             >{{ withPage ? `${finding.page}, ` : "" }}line {{ finding.line }}<br />{{ finding.severity }}</span
           >
         </button>
+        <p v-if="finding.fixable && canFix" class="near small">
+          <el-button size="small" :disabled="locked" @click="emit('fix', finding.rule, finding.start)">Fix</el-button>
+        </p>
         <p v-if="finding.suggestions.length && canFix" class="near small">
           Link to
           <el-button
@@ -96,6 +123,22 @@ const shown = computed(() => {
   list-style: none;
   margin: 0;
   padding: 0;
+}
+
+.together {
+  margin: 0;
+  padding: 6px 12px;
+  border-bottom: 1px solid var(--line);
+  background: var(--sheet-sunk);
+  list-style: none;
+}
+
+.together li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  padding: 2px 0;
+  border: 0;
 }
 
 /* a row that is pressed as a whole, with three pieces of text of its own */

@@ -18,7 +18,8 @@ const origin = computed(() => {
 
 <template>
   <span class="soft small facts" :title="measures.problem">
-    {{ page.words.toLocaleString() }} words · {{ Math.max(Math.round(page.minutes), 1) }} min ·
+    <template v-if="page.part">part {{ page.part.number }} of {{ page.part.count }} · </template
+    >{{ page.words.toLocaleString() }} words · {{ Math.max(Math.round(page.minutes), 1) }} min ·
     {{ length.toFixed(1) }} windows of {{ measures.window.width }} × {{ measures.window.height
     }}<span class="known" :class="{ sure: origin === 'measured' }"
       >, {{ measures.measuring ? "measuring…" : origin }}</span

@@ -26,7 +26,7 @@ const summary = computed(() => {
 });
 /** A rename that is pending: its old identifier may stay beside the new one. */
 const renaming = computed(() => (tray.request?.operation === "rename" ? tray.request : null));
-const notice = computed(() => tray.problem || changes.problem || tray.notice || changes.notice);
+const notice = computed(() => tray.problem || changes.problem || tray.notice);
 const wrong = computed(() => Boolean(tray.problem || changes.problem));
 const canUndo = computed(() => tray.notice.startsWith("Applied") && changes.undoable !== null && !page.typing);
 

@@ -6,6 +6,7 @@ import { useChoices, type StyleSettings } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import PickOne from "../components/PickOne.vue";
 import AskDialog from "./AskDialog.vue";
 
 const page = usePage();
@@ -25,6 +26,11 @@ const PARTS: [StyleSettings["parts"][number], string][] = [
   ["smooth", "smooth scrolling, if readers allow it"],
   ["samples", "samples scroll in their box"],
 ];
+const LOOKS = [
+  { value: "line" as const, words: "under a line" },
+  { value: "boxes" as const, words: "in boxes" },
+  { value: "band" as const, words: "on a band" },
+];
 const LENGTHS = [
   { name: "bar" as const, words: "Bar at the top, rem", least: 0, most: 20, step: 0.5 },
   { name: "side" as const, words: "Contents at the side, rem", least: 8, most: 40, step: 1 },
@@ -40,6 +46,7 @@ const style = reactive<StyleSettings>({
   side: 16,
   narrow: 60,
   below: 50,
+  look: "line",
 });
 const narrow = ref(false);
 const problem = ref("");
@@ -122,6 +129,10 @@ function remove(): void {
           ><el-color-picker v-model="style.accent" size="small" aria-label="Colour of links, rules and marks" />
           <span>Section just reached</span
           ><el-color-picker v-model="style.wash" size="small" aria-label="Colour behind the section just reached" />
+          <template v-if="style.parts.includes('parts')">
+            <span>Links between parts</span>
+            <PickOne v-model="style.look" :choices="LOOKS" label="Look of the links between parts" :width="120" />
+          </template>
           <template v-for="length in LENGTHS" :key="length.name">
             <span>{{ length.words }}</span>
             <el-input-number

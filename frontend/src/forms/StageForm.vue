@@ -15,12 +15,11 @@ import BackToTopForm from "./BackToTopForm.vue";
 const props = defineProps<{
   page: PageView;
   stage: Stage;
-  cuts: ReadonlySet<number>;
   locked: string;
   busy: boolean;
   findings: number;
 }>();
-const emit = defineEmits<{ propose: [operation: Operation]; cuts: [sections: number[]]; point: []; link: [] }>();
+const emit = defineEmits<{ propose: [operation: Operation]; point: []; link: [] }>();
 
 const LEVELS = [2, 3, 4, 5, 6];
 const unable = computed(() => props.busy || props.locked !== "");
@@ -48,14 +47,7 @@ function ask(operation: Operation): void {
     <BackToTopForm v-else-if="stage === 'back-to-top'" :page="props.page" :unable="unable" @propose="ask" />
 
     <WalkForm v-else-if="stage === 'walk'" />
-    <PartsForm
-      v-else-if="stage === 'parts'"
-      :page="props.page"
-      :cuts="cuts"
-      :unable="unable"
-      @propose="ask"
-      @cuts="emit('cuts', $event)"
-    />
+    <PartsForm v-else-if="stage === 'parts'" :unable="unable" />
 
     <div v-else class="stage-line">
       <p>{{ findings ? `${counted(findings, "finding")}. Choose one to go there.` : "No findings." }}</p>

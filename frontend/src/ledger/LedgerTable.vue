@@ -11,6 +11,7 @@ import MissingRow from "./MissingRow.vue";
 import OfferRow from "./OfferRow.vue";
 import SectionRow from "./SectionRow.vue";
 import { keyOf, rowsOf, type Column, type Row } from "./rows";
+import { stepOf } from "./rowSteps";
 import { useDrag } from "./useDrag";
 import { useVirtualRows } from "./useVirtualRows";
 
@@ -45,7 +46,7 @@ const drawn = computed(() => {
   return rows.value.slice(from, to).map((row, step) => ({ row, at: from + step }));
 });
 /** The narrow column that a stage has at the right; "" for none. */
-const mark = computed(() => ({ "back-to-top": "Back", parts: "Part" })[state.stage as string] ?? "");
+const mark = computed(() => (state.stage === "back-to-top" ? "Back" : ""));
 
 const rowOf = (index: number) => table.value?.querySelector<HTMLElement>(`[data-row="${index}"]`) ?? null;
 const placeOf = (index: number) =>
@@ -98,21 +99,9 @@ function go(from: HTMLElement, step: number): void {
 }
 
 function move(event: KeyboardEvent): void {
-  const row = event.currentTarget as HTMLElement;
-  const steps: Record<string, number> = {
-    ArrowDown: 1,
-    j: 1,
-    ArrowUp: -1,
-    k: -1,
-    Home: -Infinity,
-    End: Infinity,
-    PageDown: 10,
-    PageUp: -10,
-  };
-  const step = steps[event.key];
-  if (event.target !== row || step === undefined || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey)
-    return;
-  go(row, step);
+  const step = stepOf(event);
+  if (step === undefined) return;
+  go(event.currentTarget as HTMLElement, step);
   event.preventDefault();
   event.stopPropagation();
 }
@@ -120,9 +109,7 @@ function move(event: KeyboardEvent): void {
 function press(event: KeyboardEvent, section: SectionView): void {
   if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key === "Enter") edit(section);
-  else if (event.key === " " && state.stage === "parts") {
-    if (section.can_cut) state.toggleCut(section.index);
-  } else if (event.key === " " && state.stage === "contents") {
+  else if (event.key === " " && state.stage === "contents") {
     if (!props.locked) contents.toggle(section.index);
   } else if (event.key === " " && state.stage === "headings") state.toggleMark(section.index);
   else return;
@@ -183,16 +170,11 @@ defineExpose({ focus, step, editSelected });
         <th scope="col" class="level">Level</th>
         <th scope="col" class="words-of">Heading</th>
         <th v-if="stage === 'contents'" scope="col" class="entry">Entry</th>
-        <th v-else-if="stage !== 'parts'" scope="col" class="identifier">Identifier</th>
+        <th v-else scope="col" class="identifier">Identifier</th>
         <th v-if="stage === 'jumps'" scope="col" class="number" title="Links that lead here, from all pages">
           Links in
         </th>
         <th v-else-if="stage !== 'contents'" scope="col" class="number">Words</th>
-        <template v-if="stage === 'parts'">
-          <th scope="col" class="number">Min.</th>
-          <th scope="col" class="number windows">Windows</th>
-          <th scope="col" class="number share">Share</th>
-        </template>
         <th v-if="mark" scope="col" class="mark">{{ mark }}</th>
         <th scope="col" class="more"><span class="unseen">Address</span></th>
       </tr>
@@ -301,14 +283,6 @@ th.entry {
   font-variant-numeric: tabular-nums;
 }
 
-.number.windows {
-  width: 68px;
-}
-
-.number.share {
-  width: 52px;
-}
-
 .mark {
   width: 46px;
   text-align: center;
@@ -331,7 +305,6 @@ thead .number {
 .stage-contents thead .entry,
 .stage-jumps thead .number,
 .stage-back-to-top thead .mark,
-.stage-parts thead .mark,
 .stage-headings thead .words-of {
   color: var(--post);
   box-shadow: inset 0 -2px 0 var(--post);

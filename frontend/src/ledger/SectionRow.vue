@@ -4,12 +4,10 @@ import { computed } from "vue";
 import type { SectionView } from "../api/client";
 import AddressMenu from "../components/AddressMenu.vue";
 import { useHeadings } from "../composables/useHeadings";
-import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 import EditField from "./EditField.vue";
 import EntryCell from "./EntryCell.vue";
 import IdentifierCell from "./IdentifierCell.vue";
-import LengthCells from "./LengthCells.vue";
 import MarkCells from "./MarkCells.vue";
 import type { Column } from "./rows";
 import type { Drag } from "./useDrag";
@@ -31,12 +29,10 @@ const emit = defineEmits<{
 }>();
 
 const state = usePage();
-const measures = useMeasures();
 const headings = useHeadings();
 const stage = computed(() => state.stage);
 const chosen = computed(() => state.selected === props.section.index);
 const tabbable = computed(() => Math.max(state.selected, 0) === props.section.index);
-const begins = computed(() => state.cuts.has(props.section.index)); // a part
 const marked = computed(() => state.marked.has(props.section.index));
 const dropping = computed(() =>
   props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined,
@@ -51,7 +47,6 @@ const dropping = computed(() =>
     :aria-selected="chosen"
     :class="{
       chosen,
-      begins,
       marked: stage === 'headings' && marked,
       [`drop-${dropping}`]: dropping,
     }"
@@ -110,7 +105,7 @@ const dropping = computed(() =>
       @leave="emit('leave')"
     />
     <IdentifierCell
-      v-else-if="stage !== 'parts'"
+      v-else
       :section="section"
       :editing="editing === 'identifier'"
       :locked="locked"
@@ -129,8 +124,7 @@ const dropping = computed(() =>
       {{ section.links_in || "none" }}
     </td>
     <td v-else-if="stage !== 'contents'" class="number">{{ section.words.toLocaleString("en") }}</td>
-    <LengthCells v-if="stage === 'parts'" :stretch="measures.stretches.get(section.index)" />
-    <MarkCells v-if="stage === 'back-to-top' || stage === 'parts'" :section="section" :locked="locked" />
+    <MarkCells v-if="stage === 'back-to-top'" :section="section" />
     <td class="more"><AddressMenu :site-id="state.siteId" :path="state.path" :section="section" /></td>
   </tr>
 </template>
@@ -156,10 +150,6 @@ tbody th.words-of {
   white-space: nowrap;
 }
 
-tr.begins > * {
-  border-top: 2px dashed var(--wait);
-}
-
 .level {
   width: 46px;
   padding-left: 6px;
@@ -181,14 +171,6 @@ tr.begins > * {
   font-size: 13px;
   text-align: right;
   font-variant-numeric: tabular-nums;
-}
-
-.number.windows {
-  width: 68px;
-}
-
-.number.share {
-  width: 52px;
 }
 
 .more {

@@ -9,6 +9,7 @@ const SIGNS: [string, string][] = [
   ["hash", "has an identifier"],
   ["arc", "a jump link of the selected section, or to it"],
   ["back", "a back-to-top link"],
+  ["cut", "a part begins here; drag it, or move it by the arrow keys"],
   ["frame", "the reader's window; drag it to scroll"],
 ];
 </script>
@@ -26,6 +27,7 @@ const SIGNS: [string, string][] = [
           <text v-else-if="sign === 'hash'" x="7" y="13">#</text>
           <path v-else-if="sign === 'arc'" d="M5 2C20 2 20 16 5 16" />
           <path v-else-if="sign === 'back'" d="M11 15V3m-4 4l4-4l4 4" />
+          <path v-else-if="sign === 'cut'" d="M1 9H21" />
           <rect v-else x="2" y="3" width="18" height="12" rx="3" />
         </svg>
       </dt>
@@ -89,6 +91,12 @@ svg {
 .back path {
   stroke: var(--plate);
   stroke-width: 1.5;
+}
+
+.cut path {
+  stroke: var(--wait);
+  stroke-width: 2;
+  stroke-dasharray: 4 3;
 }
 
 .frame rect {

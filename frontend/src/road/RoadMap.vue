@@ -2,23 +2,29 @@
 /** The road: the page from top to bottom, to scale; picture and navigator at once. */
 import { useResizeObserver } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
-import type { MeasureView, PageView } from "../api/client";
+import type { MeasureView } from "../api/client";
 import { verdictOf } from "../walk/words";
-import { arcPath, layRoad, type Arc } from "./layout";
+import { arcPath, layRoad, type Arc, type RoadPage } from "./layout";
 import RoadLegend from "./RoadLegend.vue";
+import { useCutDrag, type CutLine, type CutPlace } from "./useCutDrag";
 import { useWindowDrag } from "./useWindowDrag";
 
 const props = defineProps<{
-  page: PageView;
+  page: RoadPage;
   measure: MeasureView | null;
   selected: number;
-  cuts: ReadonlySet<number>;
-  partOf: number[];
+  cuts: readonly CutLine[];
+  places: readonly CutPlace[]; // where a cut may go
   windowTop: number; // where the walk's window is, in the page's pixels
   walking: boolean; // whether there is a rendered page to scroll
   width: number; // of the pane, in CSS pixels
 }>();
-const emit = defineEmits<{ select: [index: number]; scroll: [top: number] }>();
+const emit = defineEmits<{
+  select: [index: number];
+  scroll: [top: number];
+  moveCut: [from: number, to: number];
+  removeCut: [at: number];
+}>();
 
 /** Room at the right for arcs, and for the scroll bar, in CSS pixels. */
 const ARC_ROOM = 34;
@@ -72,10 +78,17 @@ const faint = computed(() => {
 const backs = computed(() => road.value.arcs.filter((arc) => arc.back && near(arc.from, arc.from)));
 const inSight = (arc: Arc) => near(Math.min(arc.from, arc.to), Math.max(arc.from, arc.to));
 const pathOf = (arcs: Arc[]) => arcs.map((arc) => arcPath(arcAt.value, arc.from, arc.to)).join("");
+const cutDrag = useCutDrag(
+  {
+    cuts: () => props.cuts,
+    places: () => props.places,
+    scale: () => road.value.scale,
+    top: () => zoom.value?.top ?? 0,
+  },
+  { move: (from, to) => emit("moveCut", from, to), remove: (at) => emit("removeCut", at) },
+);
 const cutLines = computed(() =>
-  road.value.stretches
-    .filter((stretch) => props.cuts.has(stretch.section.index))
-    .map((stretch) => ({ y: stretch.y, part: props.partOf[stretch.section.index] ?? 1 })),
+  cutDrag.lines.value.map((cut) => ({ ...cut, y: Math.max(road.value.y(cut.top), 8) })),
 );
 
 const viewHeight = computed(() => props.measure?.view_height ?? props.page.window_height);
@@ -314,7 +327,27 @@ defineExpose({ turnZoom });
             <text v-if="zoom" x="24" :y="plate.y + 3">{{ short(`#${plate.name}`, 24) }}</text>
           </template>
         </g>
-        <g v-for="cut in cutLines" :key="cut.part" class="cut" aria-hidden="true">
+        <g
+          v-for="cut in cutLines"
+          :key="cut.part"
+          class="cut"
+          :class="{ dragged: cut.dragged }"
+          role="slider"
+          tabindex="0"
+          :aria-label="`Part ${cut.part} begins`"
+          aria-orientation="vertical"
+          aria-valuemin="0"
+          :aria-valuemax="Math.round(measure?.height ?? page.height)"
+          :aria-valuenow="Math.round(cut.top)"
+          :aria-valuetext="cut.title"
+          @keydown="cutDrag.press($event, cut)"
+          @pointerdown="cutDrag.begin($event, cut)"
+          @pointermove="cutDrag.drag"
+          @pointerup="cutDrag.end"
+          @pointercancel="cutDrag.cancel"
+        >
+          <title>Part {{ cut.part }}: {{ cut.title }}. Drag it, or use the arrow keys.</title>
+          <path class="grip" :d="`M16 ${cut.y - 0.5}H${roadWidth}`" />
           <path :d="`M16 ${cut.y - 0.5}H${roadWidth}`" />
           <rect :x="roadWidth - 46" :y="cut.y - 8" width="44" height="15" rx="3" />
           <text :x="roadWidth - 24" :y="cut.y + 3">part {{ cut.part }}</text>

@@ -1,6 +1,16 @@
 /** Where the pieces of the road stand in its picture. Heights come measured or estimated; here they are only drawn. */
 import type { LandingView, MeasureView, PageView, SectionView } from "../api/client";
 
+/** A section as the road draws it. */
+export type RoadSection = Pick<SectionView, "index" | "level" | "text" | "identifier" | "words" | "top" | "height">;
+
+/** A page as the road draws it: one of the site, or one that is in parts, as a whole. */
+export type RoadPage = Pick<PageView, "path" | "height" | "window_height"> & {
+  sections: readonly RoadSection[];
+  links?: PageView["links"];
+  structure?: PageView["structure"];
+};
+
 /** CSS pixels of the picture for one window of the page, at least and at most. */
 const LEAST_A_WINDOW = 22;
 const MOST_A_WINDOW = 110;
@@ -12,7 +22,7 @@ const LEFT = 26;
 const LABEL = 12.5;
 
 export interface Stretch {
-  section: SectionView;
+  section: RoadSection;
   x: number;
   y: number;
   height: number;
@@ -61,7 +71,7 @@ export interface Zoom {
 
 /** Return the picture of a page for a space of this height, in CSS pixels. */
 export function layRoad(
-  page: PageView,
+  page: RoadPage,
   measure: MeasureView | null,
   space: number,
   zoom: Zoom | null = null,
@@ -114,7 +124,7 @@ export function layRoad(
   };
 }
 
-function placesOf(page: PageView, measure: MeasureView | null): Map<number, { top: number; height: number }> {
+function placesOf(page: RoadPage, measure: MeasureView | null): Map<number, { top: number; height: number }> {
   if (measure && measure.stretches.length === page.sections.length + 1)
     return new Map(measure.stretches.map((stretch) => [stretch.index, stretch]));
   return new Map(page.sections.map((section) => [section.index, section]));
@@ -122,14 +132,14 @@ function placesOf(page: PageView, measure: MeasureView | null): Map<number, { to
 
 /** Return the sections whose words have room: the selected one, then higher levels, then longer ones. */
 function chooseLabels(
-  sections: readonly SectionView[],
-  yOf: (section: SectionView) => number,
+  sections: readonly RoadSection[],
+  yOf: (section: RoadSection) => number,
   selected: number,
 ): Set<number> {
   const chosen = new Set<number>();
   const taken: boolean[] = []; // by half a label's height, so that neighbours are found at once
   const cell = LABEL / 2;
-  const rank = (section: SectionView) => (section.index === selected ? 0 : section.level);
+  const rank = (section: RoadSection) => (section.index === selected ? 0 : section.level);
   const byLevel = [...sections].sort((a, b) => rank(a) - rank(b) || b.words - a.words || a.index - b.index);
   const ys: (number | undefined)[] = [];
   for (const section of byLevel) {
@@ -147,7 +157,7 @@ function chooseLabels(
 }
 
 /** Return the worst landing at each section that wants something done: covered before short. */
-function troublesOf(page: PageView, measure: MeasureView | null): Map<number, LandingView> {
+function troublesOf(page: RoadPage, measure: MeasureView | null): Map<number, LandingView> {
   const found = new Map<number, LandingView>();
   for (const landing of [...(measure?.landings ?? []), ...(measure?.incoming ?? [])]) {
     if (!landing.trouble || landing.to_page !== page.path || landing.to_section === null) continue;
@@ -160,13 +170,13 @@ function troublesOf(page: PageView, measure: MeasureView | null): Map<number, La
 
 /** Return an arc for each jump link of the page's content, and of our contents, that lands on another of its sections. */
 function arcsOf(
-  page: PageView,
+  page: RoadPage,
   measure: MeasureView | null,
   top: (index: number) => number,
   y: (top: number) => number,
 ): Arc[] {
   const exact = new Map((measure?.landings ?? []).map((landing) => [landing.start, landing.top]));
-  return page.links
+  return (page.links ?? [])
     .filter((link) => (!link.in_furniture || link.made) && link.to_page === page.path && link.to_section !== null)
     .filter((link) => link.section !== link.to_section)
     .map((link) => {
@@ -185,7 +195,7 @@ function arcsOf(
     });
 }
 
-function platesOf(page: PageView, measure: MeasureView | null, shown: Zoom, y: (top: number) => number): Plate[] {
+function platesOf(page: RoadPage, measure: MeasureView | null, shown: Zoom, y: (top: number) => number): Plate[] {
   const own = new Set(page.sections.map((section) => section.identifier));
   return (measure?.points ?? [])
     .filter((point) => !own.has(point.name) && point.top >= shown.top && point.top < shown.bottom)

@@ -6,7 +6,6 @@ import { api, data, detailOf, type ChangeEntry } from "../api/client";
 export const useChanges = defineStore("changes", () => {
   const entries = shallowRef<ChangeEntry[]>([]); // the newest first
   const problem = ref("");
-  const notice = ref("");
 
   const undoable = computed(() => entries.value.find((entry) => !entry.undone && entry.can_turn) ?? null);
   /** The oldest change that is undone and can be made again. */
@@ -15,30 +14,26 @@ export const useChanges = defineStore("changes", () => {
   async function load(siteId: string): Promise<void> {
     try {
       entries.value = await data(api.GET("/api/sites/{site_id}/changes", { params: { path: { site_id: siteId } } }));
+      problem.value = "";
     } catch (error) {
       problem.value = detailOf(error);
     }
   }
 
-  /** Undo a change, or make an undone one again. */
-  async function turn(siteId: string, entry: ChangeEntry): Promise<boolean> {
+  /** Undo a change, or make an undone one again; what is wrong where that cannot be, or "". */
+  async function turn(siteId: string, entry: ChangeEntry): Promise<string> {
     const params = { params: { path: { site_id: siteId, number: entry.number } } };
-    problem.value = "";
-    let wrong = "";
     try {
       await data<unknown>(
         entry.undone
           ? api.POST("/api/sites/{site_id}/changes/{number}/redo", params)
           : api.POST("/api/sites/{site_id}/changes/{number}/undo", params),
       );
+      return "";
     } catch (error) {
-      wrong = detailOf(error);
+      return detailOf(error);
     }
-    await load(siteId);
-    problem.value = wrong;
-    notice.value = wrong ? "" : `${entry.undone ? "Redone" : "Undone"}: ${entry.title}.`;
-    return !wrong;
   }
 
-  return { entries, problem, notice, undoable, redoable, load, turn };
+  return { entries, problem, undoable, redoable, load, turn };
 });

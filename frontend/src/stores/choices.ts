@@ -91,18 +91,12 @@ export const useChoices = defineStore("choices", () => {
     data(api.GET("/api/sites/{site_id}/landing-fixes", { params: { path: site(), query: { path: page.path } } }));
 
   /** The rules of a reading style, for a look at what it does. */
-  const styleText = ({ parts, accent, wash, bar, side, narrow, below }: StyleSettings): Promise<string> =>
+  const styleText = ({ parts, accent, wash, bar, side, narrow, below, look }: StyleSettings): Promise<string> =>
     data(
       api.GET("/api/reading-style", {
-        params: { query: { parts, accent, wash, lengths: [bar, side, narrow, below] } },
+        params: { query: { parts, accent, wash, look, lengths: [bar, side, narrow, below] } },
       }),
     );
-
-  /** The sections before which the page is best cut into so many parts. */
-  const cuts = async (into: number): Promise<number[]> => {
-    const params = { path: site(), query: { path: page.path, into } };
-    return (await data(api.GET("/api/sites/{site_id}/cuts", { params }))).sections;
-  };
 
   async function saveSettings(body: SiteSettings): Promise<void> {
     await data(api.PUT("/api/sites/{site_id}/settings", { params: { path: site() }, body }));
@@ -141,7 +135,6 @@ export const useChoices = defineStore("choices", () => {
     spokenHeadings,
     regions,
     settings,
-    cuts,
     saveSettings,
     sayRegions,
     refuse,

@@ -152,6 +152,19 @@ export const useMeasures = defineStore("measures", () => {
     if (current()) beside.value = found;
   }
 
+  /** Measure pages of the site that were not yet, in the window that is chosen; say whether there were any. */
+  async function measurePages(paths: readonly string[]): Promise<boolean> {
+    const [site, size] = [siteId.value, window_.value];
+    let some = false;
+    for (const one of paths) {
+      const { digest, state } = await read(site, one, size);
+      if (state === "measured" || site !== siteId.value) continue;
+      await measure(site, one, size, digest);
+      some = true;
+    }
+    return some;
+  }
+
   const reload = () => load(siteId.value, path.value);
 
   /** Look through another window. */
@@ -220,6 +233,7 @@ export const useMeasures = defineStore("measures", () => {
     reload,
     widen,
     measure,
+    measurePages,
     choose,
     save,
     settle,

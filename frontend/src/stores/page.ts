@@ -23,7 +23,6 @@ export const usePage = defineStore("page", () => {
   const selected = ref(-1);
   const goal = ref(""); // the fragment that the page is opened at; "" for its top
   const stage = ref<Stage>("headings");
-  const cuts = ref<Set<number>>(new Set());
   const marked = ref<Set<number>>(new Set()); // sections that a key works on together
   const looks = ref(0); // goes up where the page may look otherwise though its bytes are the same
   const block = ref(0); // which of the page's contents is worked on
@@ -48,7 +47,6 @@ export const usePage = defineStore("page", () => {
       path.value = page;
       saved.value = null;
       selected.value = -1;
-      cuts.value = new Set();
       marked.value = new Set();
       block.value = 0;
       levels.value = new Map();
@@ -131,12 +129,6 @@ export const usePage = defineStore("page", () => {
     selected.value = Math.min(Math.max(index, -1), last);
   }
 
-  function toggleCut(index: number): void {
-    const next = new Set(cuts.value);
-    if (!next.delete(index)) next.add(index);
-    cuts.value = next;
-  }
-
   function toggleMark(index: number): void {
     const next = new Set(marked.value);
     if (!next.delete(index)) next.add(index);
@@ -155,16 +147,6 @@ export const usePage = defineStore("page", () => {
     marked.value = new Set();
   }
 
-  function setCuts(sections: number[]): void {
-    cuts.value = new Set(sections);
-  }
-
-  /** The number of the part that each section would be in, by section index. */
-  const partOf = computed(() => {
-    let part = 1;
-    return (view.value?.sections ?? []).map((found) => (cuts.value.has(found.index) ? ++part : part));
-  });
-
   return {
     siteId,
     path,
@@ -178,8 +160,6 @@ export const usePage = defineStore("page", () => {
     goal,
     section,
     stage,
-    cuts,
-    partOf,
     marked,
     wholeSections,
     looks,
@@ -197,8 +177,6 @@ export const usePage = defineStore("page", () => {
     levels,
     pointed,
     select,
-    toggleCut,
-    setCuts,
     toggleMark,
     markTo,
     unmark,

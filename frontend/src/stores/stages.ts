@@ -37,9 +37,10 @@ export const useStages = defineStore("stages", () => {
     const found = new Map<string, StageView>();
     for (const one of [...(page.view?.stages ?? []), ...(measured.value?.stages ?? [])]) found.set(one.stage, one);
     const count = findings.value.length;
+    const has = (severity: string) => findings.value.some((one) => one.severity === severity);
     found.set("findings", {
       stage: "findings",
-      progress: count ? "wrong" : "done",
+      progress: has("error") ? "wrong" : has("warning") ? "todo" : count ? "optional" : "done",
       words: count ? counted(count, "finding") : "none",
     });
     return found;

@@ -1,6 +1,7 @@
 /** The stores over answers that the server would give. */
 import { createPinia, setActivePinia } from "pinia";
 import { beforeEach, describe, expect, test, vi } from "vitest";
+import type { ChangeEntry } from "../api/client";
 
 vi.mock("../measuring/frame", () => ({ measureAt: vi.fn(), previewAddress: vi.fn(), tryJumps: vi.fn() }));
 vi.mock("element-plus", () => ({ ElMessage: vi.fn(), ElMessageBox: { confirm: vi.fn() } }));
@@ -12,6 +13,15 @@ vi.stubGlobal("localStorage", {
   removeItem: (key: string) => kept.delete(key),
 });
 vi.stubGlobal("window", globalThis);
+vi.stubGlobal(
+  "EventSource",
+  class {
+    addEventListener(name: string, does: () => void) {
+      if (name === "done") queueMicrotask(does); // the site is read at once
+    }
+    close() {}
+  },
+);
 
 const { api } = await import("../api/client");
 const { usePage } = await import("./page");
@@ -155,6 +165,33 @@ describe("the tray", () => {
   });
 });
 
+describe("undoing", () => {
+  const entry = { number: 3, title: "Contents", undone: false, can_turn: true } as ChangeEntry;
+
+  test("it is said when the page was read again, and nothing else is asked meanwhile", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    let finish: (value: unknown) => void = () => {};
+    const read = answers.get("/api/sites/{site_id}/page")!;
+    answers.set("/api/sites/{site_id}/page", () => new Promise((done) => (finish = done)));
+    const tray = useTray();
+    const turned = tray.turn(entry);
+    await vi.waitFor(() => expect(asked.some((one) => one.address === "/api/sites/{site_id}/changes")).toBe(true));
+    expect([tray.busy, tray.notice]).toEqual([true, "Undoing…"]);
+    finish(read());
+    await turned;
+    expect([tray.busy, tray.notice]).toEqual([false, "Undone: Contents."]);
+  });
+
+  test("what is wrong with it stays readable after all was read again", async () => {
+    answers.set("/api/sites/{site_id}/changes/{number}/undo", () => answer({ detail: "It was changed since." }, 409));
+    await usePage().load("site", "a.html");
+    const tray = useTray();
+    await tray.turn(entry);
+    expect([tray.problem, tray.notice]).toEqual(["It was changed since.", ""]);
+  });
+});
+
 describe("the stages", () => {
   test("the next step is the first stage that has something left", async () => {
     const page = usePage();
@@ -167,15 +204,21 @@ describe("the stages", () => {
     expect(asked.at(-1)?.body).toMatchObject({ operation: "identify", page: "a.html" });
   });
 
-  test("findings are counted from one place", async () => {
-    answers.set("/api/sites/{site_id}/page", () =>
-      answer({ ...PAGE, stages: [], findings: [{ start: 9 }, { start: 1 }] }),
-    );
+  test.each([
+    ["error", "wrong", "findings"],
+    ["warning", "todo", "findings"],
+    ["advice", "optional", undefined],
+  ])("findings are counted from one place; the worst is %s, so the stage is %s", async (severity, progress, next) => {
+    const findings = [
+      { start: 9, severity },
+      { start: 1, severity: "advice" },
+    ];
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: [], findings }));
     await usePage().load("site", "a.html");
     const stages = useStages();
-    expect(stages.states.get("findings")).toMatchObject({ progress: "wrong", words: "2 findings" });
+    expect(stages.states.get("findings")).toMatchObject({ progress, words: "2 findings" });
     expect(stages.findings.map((one) => one.start)).toEqual([1, 9]);
-    expect(stages.next?.[0]).toBe("findings");
+    expect(stages.next?.[0]).toBe(next);
   });
 
   test("a locked page is only opened at its stage", async () => {

@@ -1,7 +1,7 @@
 /** The tray: the edits that wait to be read and applied. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, data, detailOf, Problem, type Operation, type PlannedChange } from "../api/client";
+import { api, data, detailOf, Problem, type ChangeEntry, type Operation, type PlannedChange } from "../api/client";
 import { useChanges } from "./changes";
 import { usePage } from "./page";
 import { useSite } from "./site";
@@ -131,11 +131,26 @@ export const useTray = defineStore("tray", () => {
     const page = usePage();
     drop();
     if (operation.operation === "type") page.settleDraft(operation.text);
-    if (operation.operation === "parts") page.setCuts([]);
     await refresh();
     notice.value = `Applied: ${planned.title}.`;
     busy.value = false;
     return true;
+  }
+
+  /** Undo a change or make it again; said only when the page was read again, so that nothing is asked of an old one. */
+  async function turn(entry: ChangeEntry): Promise<void> {
+    if (busy.value && !planning) return;
+    planning?.abort();
+    asked++;
+    drop();
+    busy.value = true;
+    problem.value = "";
+    notice.value = entry.undone ? "Redoing…" : "Undoing…";
+    const wrong = await useChanges().turn(usePage().siteId, entry);
+    await refresh();
+    problem.value = wrong;
+    notice.value = wrong ? "" : `${entry.undone ? "Redone" : "Undone"}: ${entry.title}.`;
+    busy.value = false;
   }
 
   /** Read again what a change may have touched. */
@@ -152,5 +167,20 @@ export const useTray = defineStore("tray", () => {
     open.value = false;
   }
 
-  return { request, plan, busy, problem, notice, open, waits, settleTyped, propose, stop, apply, drop, refresh };
+  return {
+    request,
+    plan,
+    busy,
+    problem,
+    notice,
+    open,
+    waits,
+    settleTyped,
+    propose,
+    stop,
+    apply,
+    turn,
+    drop,
+    refresh,
+  };
 });

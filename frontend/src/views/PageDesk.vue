@@ -15,6 +15,7 @@ import TrayBar from "../components/TrayBar.vue";
 import DeskDialogs from "../dialogs/DeskDialogs.vue";
 import StageForm from "../forms/StageForm.vue";
 import LedgerTable from "../ledger/LedgerTable.vue";
+import PartsLedger from "../parts/PartsLedger.vue";
 import RoadMap from "../road/RoadMap.vue";
 import WalkTable from "../walk/WalkTable.vue";
 import { useChoosing } from "../composables/useChoosing";
@@ -22,6 +23,7 @@ import { useDraft } from "../composables/useDraft";
 import { usePageKeys } from "../composables/usePageKeys";
 import { usePanes } from "../composables/usePanes";
 import { usePulse } from "../composables/usePulse";
+import { useWholePage } from "../composables/useWholePage";
 import { useBench } from "../stores/bench";
 import { useChanges } from "../stores/changes";
 import { useDialogs } from "../stores/dialogs";
@@ -44,7 +46,7 @@ const measures = useMeasures();
 const stages = useStages();
 const walk = useWalk();
 const help = ref(false);
-const ledger = ref<InstanceType<typeof LedgerTable> | null>(null);
+const ledger = ref<InstanceType<typeof LedgerTable> | InstanceType<typeof PartsLedger> | null>(null);
 const landings = ref<InstanceType<typeof WalkTable> | null>(null);
 const road = ref<InstanceType<typeof RoadMap> | null>(null);
 const benchPane = ref<InstanceType<typeof BenchPane> | null>(null);
@@ -54,6 +56,7 @@ const choosing = useChoosing({
   selection: () => benchPane.value?.selection(),
 });
 const { choose } = choosing;
+const { parts, road: road_, pick, successor } = useWholePage(() => props.siteId, choose);
 const { save, review, discard } = useDraft();
 usePulse(() => props.siteId, tray.refresh);
 
@@ -97,11 +100,7 @@ function identify(section: SectionView, name: string): void {
 }
 
 async function turn(entry: ChangeEntry | null): Promise<void> {
-  if (!entry || page.typing) return;
-  tray.drop();
-  tray.notice = tray.problem = "";
-  await changes.turn(page.siteId, entry);
-  await tray.refresh();
+  if (entry && !page.typing) await tray.turn(entry);
 }
 
 async function go(finding: FindingView): Promise<void> {
@@ -174,6 +173,9 @@ onBeforeUnmount(() => {
       title="This page cannot be shown"
       :text="page.problem"
     >
+      <LinkButton v-if="successor" :to="{ name: 'page', params: { siteId, path: successor } }"
+        >Open {{ successor }}, which has its sections now</LinkButton
+      >
       <LinkButton :to="{ name: 'site', params: { siteId } }">To the site's desk</LinkButton>
       <el-button @click="page.reload()">Try again</el-button>
     </StateNote>
@@ -193,16 +195,18 @@ onBeforeUnmount(() => {
         <aside class="pane road-pane" data-pane="road" aria-label="Road">
           <RoadMap
             ref="road"
-            :page="page.view"
-            :measure="stages.measured"
-            :selected="page.selected"
-            :cuts="page.cuts"
-            :part-of="page.partOf"
+            :page="road_.page"
+            :measure="road_.measure"
+            :selected="road_.selected"
+            :cuts="road_.cuts"
+            :places="road_.places"
             :window-top="walk.top"
             :walking="bench.showsPage"
             :width="bench.road"
-            @select="choose"
+            @select="pick"
             @scroll="walk.wish = $event"
+            @move-cut="parts.move"
+            @remove-cut="parts.toggle"
           />
         </aside>
         <PaneSplitter v-model="bench.road" label="Room for the road" :least="160" :most="420" />
@@ -212,11 +216,9 @@ onBeforeUnmount(() => {
             :page="page.view"
             :findings="stages.findings.length"
             :stage="page.stage"
-            :cuts="page.cuts"
             :locked="locked"
             :busy="tray.busy"
             @propose="tray.propose($event)"
-            @cuts="page.setCuts($event)"
             @point="choosing.point()"
             @link="choosing.link()"
           />
@@ -228,8 +230,17 @@ onBeforeUnmount(() => {
               :locked="locked !== '' || tray.busy"
               @go="go"
               @relink="relink"
+              @fix="
+                (rule, start) => tray.propose({ operation: 'fix', page: page.path, rule, start, everywhere: false })
+              "
             />
             <WalkTable v-else-if="page.stage === 'walk'" ref="landings" @follow="bench.show('page')" />
+            <PartsLedger
+              v-else-if="page.stage === 'parts'"
+              ref="ledger"
+              :locked="locked !== '' || tray.busy"
+              @select="pick"
+            />
             <LedgerTable
               v-else-if="hasRows"
               ref="ledger"

@@ -10,6 +10,7 @@ import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
 import LinkButton from "../components/LinkButton.vue";
 import { counted } from "../text/count";
+import SeriesList from "../components/SeriesList.vue";
 import StateNote from "../components/StateNote.vue";
 import TakeOut from "../components/TakeOut.vue";
 import { usePulse } from "../composables/usePulse";
@@ -175,6 +176,7 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
             aria-label="Find a page"
           />
         </div>
+        <SeriesList v-if="site.view.series.length" :site-id="siteId" :series="site.view.series" />
         <el-table :data="shownPages" row-key="path" @sort-change="sort">
           <el-table-column label="Page" prop="path" sortable="custom" min-width="220">
             <template #default="{ row }: { row: PageSummary }">

@@ -11,8 +11,11 @@ from typing import Annotated, NoReturn
 import typer
 from typer.exceptions import TyperException
 
+from signpost.cli.findings import check, explain, fix
 from signpost.cli.folder import Folder, carry_out
-from signpost.cli.shapes import findings_json, outline_json
+from signpost.cli.options import PageArgument, RemoveOption, SiteOption, WriteOption, read_names
+from signpost.cli.parts import join, parts
+from signpost.cli.shapes import outline_json
 from signpost.core.back_to_top.planning import (
     BackLinkOptions,
     Corner,
@@ -23,7 +26,6 @@ from signpost.core.back_to_top.planning import (
 from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
 from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.entries.terms import read_terms, rows_to_terms
-from signpost.core.findings import Severity, check_page, check_site
 from signpost.core.headings.levels import plan_closed_gaps
 from signpost.core.headings.promotions import plan_sure
 from signpost.core.identifiers.sections import plan_identifiers
@@ -31,9 +33,14 @@ from signpost.core.page import Page
 from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH, estimate_page, minutes, windows
 from signpost.core.page.outline import read_outline
 from signpost.core.page.plans import plan_in_turn
-from signpost.core.parts.cuts import best_cuts, cuts_at_level, cuts_by_identifier
-from signpost.core.parts.planning import plan_parts
-from signpost.core.reading_style.style import ReadingStyle, StylePart, find_used_parts, plan_no_style, plan_style
+from signpost.core.reading_style.style import (
+    PartLook,
+    ReadingStyle,
+    StylePart,
+    find_used_parts,
+    plan_no_style,
+    plan_style,
+)
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import plan_for
 from signpost.core.text.errors import RequestError, SignpostError
@@ -45,14 +52,6 @@ app = typer.Typer(
     pretty_exceptions_enable=False,
     help="Headed sections, identifiers, contents, back-to-top links and numbered parts for pages coded by hand.",
 )
-
-PageArgument = Annotated[Path, typer.Argument(metavar="PAGE", help="The page's file.")]
-SiteOption = Annotated[
-    Path | None,
-    typer.Option("--site", metavar="DIR", help="The site's folder; else the one that the page is in."),
-]
-WriteOption = Annotated[bool, typer.Option("--write", help="Write the change; without it, only its diff is printed.")]
-RemoveOption = Annotated[bool, typer.Option("--remove", help="Take out what was made earlier.")]
 
 
 def main() -> None:
@@ -184,7 +183,7 @@ def contents(
     options = ContentsOptions(
         levels=None if levels is None else read_levels(levels),
         form=form,
-        left_out=None if without is None else _read_names(without),
+        left_out=None if without is None else read_names(without),
         ordered=ordered,
         numbered=numbered,
         separator=separator,
@@ -223,29 +222,8 @@ def returns(
     carry_out(folder, plan_for(found, edits), write)
 
 
-@app.command()
-def parts(
-    page: PageArgument,
-    out: Annotated[Path, typer.Option("--out", metavar="DIR", help="Where the parts are written.")],
-    into: Annotated[int | None, typer.Option("--into", metavar="N", min=1, help="How many parts.")] = None,
-    at: Annotated[str | None, typer.Option("--at", metavar="ID,…", help="Sections that begin a part.")] = None,
-    level: Annotated[int | None, typer.Option("--level", min=1, max=6, help="Cut before each of this level.")] = None,
-    site: SiteOption = None,
-    write: WriteOption = False,
-) -> None:
-    """Cut the page into numbered parts; they and all pages whose links change are written to a folder."""
-    if sum(choice is not None for choice in (into, at, level)) != 1:
-        raise typer.BadParameter("Say where to cut with one of --into, --at or --level.")
-    folder = Folder.around(page, site)
-    found = folder.page(page)
-    if into is not None:
-        cuts = best_cuts(found, into)
-    elif at is not None:
-        cuts = cuts_by_identifier(found, _read_names(at))
-    else:
-        cuts = cuts_at_level(found, level or 1)
-    plan = plan_parts(folder.site(), found.path, cuts)
-    carry_out(folder, plan, write, out)
+app.command()(parts)
+app.command()(join)
 
 
 @app.command()
@@ -279,7 +257,7 @@ def entries(
 @app.command()
 def style(
     folder: Annotated[Path, typer.Argument(metavar="DIR", help="The site's folder.")],
-    parts: Annotated[
+    chosen_parts: Annotated[
         str | None, typer.Option("--parts", metavar="NAME,…", help="Which; those that the pages have a use for.")
     ] = None,
     accent: Annotated[str, typer.Option("--accent", help="Colour of links, rules and marks.")] = "#1d5c4a",
@@ -287,6 +265,7 @@ def style(
     bar: Annotated[float, typer.Option("--bar", help="Height of a bar fixed at the top, in rem.")] = 4.0,
     side: Annotated[float, typer.Option("--side", help="Width of contents at the side, in rem.")] = 16.0,
     below: Annotated[float, typer.Option("--below", help="Room at the end, in percent of the window.")] = 50.0,
+    look: Annotated[PartLook, typer.Option("--look", help="Of links between parts.")] = PartLook.LINE,
     remove: RemoveOption = False,
     write: WriteOption = False,
 ) -> None:
@@ -297,42 +276,20 @@ def style(
         carry_out(found, plan_no_style(site), write)
         return
     try:
-        chosen = find_used_parts(site) if parts is None else [StylePart(one) for one in _read_names(parts)]
+        chosen = (
+            find_used_parts(site) if chosen_parts is None else [StylePart(one) for one in read_names(chosen_parts)]
+        )
     except ValueError:
         names = ", ".join(part.value for part in StylePart)
         raise typer.BadParameter(f"--parts takes some of {names}.") from None
-    carry_out(found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side, below=below)), write)
+    carry_out(
+        found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side, below=below, look=look)), write
+    )
 
 
-@app.command()
-def check(
-    path: Annotated[Path, typer.Argument(metavar="PATH", help="A page or a site's folder.")],
-    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
-    fail_on: Annotated[str, typer.Option("--fail-on", metavar="error|warning|never")] = "error",
-    site: SiteOption = None,
-) -> None:
-    """Print what is wrong."""
-    if fail_on not in ("error", "warning", "never"):
-        raise typer.BadParameter("--fail-on takes error, warning or never.")
-    if path.is_dir():
-        findings = check_site(Folder(site or path).site())
-    else:
-        folder = Folder.around(path, site)
-        findings = check_page(folder.site(), folder.page(path).path)
-    if as_json:
-        print(json.dumps(findings_json(findings), ensure_ascii=False, indent=2))
-    else:
-        for finding in findings:
-            place = f"{finding.page}:{finding.place.line}:{finding.place.column}"
-            print(f"{place}: {finding.rule.severity}: {finding.message} [{finding.rule.code}]")
-    failing = {"error": {Severity.ERROR}, "warning": {Severity.ERROR, Severity.WARNING}, "never": set()}[fail_on]
-    if any(finding.rule.severity in failing for finding in findings):
-        sys.exit(1)
-
-
-def _read_names(names: str) -> list[str]:
-    """Return the identifiers that a list with commas names."""
-    return [name.strip().lstrip("#") for name in names.split(",") if name.strip()]
+app.command()(check)
+app.command()(fix)
+app.command()(explain)
 
 
 def _section_named(page: Page, name: str) -> int:

@@ -3,12 +3,19 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
+from urllib.parse import quote
 
 from signpost.core.findings import Finding, Severity
 from signpost.core.headings.lookalikes import Lookalike, LookalikeSection, find_lookalikes, nest_lookalikes
 from signpost.core.page import Page
+from signpost.core.page.lengths import minutes, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import count_words
+from signpost.core.parts.lengths import estimated_ruler, measure_parts
+from signpost.core.parts.naming import Part
+from signpost.core.parts.series import series_of
+from signpost.core.parts.whole import Whole
 from signpost.core.site.site import Site
 
 
@@ -21,6 +28,7 @@ def outline_json(site: Site, page: Page) -> dict[str, object]:
         "newline": page.source.newline,
         "title": page.title,
         "words": page.words,
+        **_series_json(site, page),
         "sections": _sections_json(page),
         "targets": [
             {"id": target.name, "attribute": target.attribute, "element": target.element, "line": line(target.start)}
@@ -101,4 +109,104 @@ def findings_json(findings: list[Finding]) -> dict[str, object]:
             for finding in findings
         ],
         "counts": counts,
+    }
+
+
+#: What SARIF calls our severities (3.27.10).
+_LEVELS = {Severity.ERROR: "error", Severity.WARNING: "warning", Severity.ADVICE: "note"}
+
+
+def sarif_json(findings: list[Finding]) -> dict[str, object]:
+    """Return what `check --sarif` prints: SARIF 2.1.0, columns counted in Unicode code points."""
+    rules = sorted({finding.rule.code: finding.rule for finding in findings}.values(), key=lambda rule: rule.code)
+    return {
+        "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
+        "version": "2.1.0",
+        "runs": [
+            {
+                "tool": {
+                    "driver": {
+                        "name": "signpost",
+                        "rules": [
+                            {
+                                "id": rule.code,
+                                "shortDescription": {"text": rule.title},
+                                "fullDescription": {"text": rule.why or rule.title},
+                                "helpUri": rule.reference,
+                                "defaultConfiguration": {"level": _LEVELS[rule.severity]},
+                            }
+                            for rule in rules
+                        ],
+                    }
+                },
+                "columnKind": "unicodeCodePoints",
+                "results": [
+                    {
+                        "ruleId": finding.rule.code,
+                        "level": _LEVELS[finding.rule.severity],
+                        "message": {"text": finding.message},
+                        "locations": [
+                            {
+                                "physicalLocation": {
+                                    "artifactLocation": {"uri": quote(finding.page)},
+                                    "region": {
+                                        "startLine": finding.place.line,
+                                        "startColumn": finding.place.column,
+                                    },
+                                }
+                            }
+                        ],
+                    }
+                    for finding in findings
+                ],
+            }
+        ],
+    }
+
+
+def parts_json(whole: Whole, parts: Sequence[Part]) -> dict[str, object]:
+    """Return what `parts --json` prints: the parts that there are, or would be, with their lengths."""
+    page = whole.page
+    return {
+        "page": page.path,
+        "series": None if whole.series is None else whole.series.name,
+        "words": page.words,
+        "parts": [
+            {
+                "number": one.part.number,
+                "path": one.part.path,
+                "title": one.part.title,
+                "words": one.words,
+                "minutes": round(minutes(one.words), 1),
+                "windows": round(windows(one.height), 1),
+                "share": round(one.words / max(page.words, 1), 3),
+                "first": _section_name(page, one.first_section),
+                "last": _section_name(page, one.last_section),
+                "crossing": one.crossing,
+            }
+            for one in measure_parts(whole, parts, estimated_ruler(page))
+        ],
+    }
+
+
+def _section_name(page: Page, index: int | None) -> dict[str, object] | None:
+    if index is None:
+        return None
+    heading = page.headings[index]
+    return {"text": heading.text, "id": heading.identifier}
+
+
+def _series_json(site: Site, page: Page) -> dict[str, object]:
+    """Return what a page is a part of; {} for a page that is none."""
+    series = series_of(site, page.path)
+    if series is None or page.part_marks is None:
+        return {}
+    return {
+        "series": {
+            "name": series.name,
+            "part": page.part_marks.number,
+            "of": series.count,
+            "pages": list(series.paths),
+            "missing": list(series.missing),
+        }
     }

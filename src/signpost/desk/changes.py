@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import time
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID, uuid4
@@ -202,15 +202,31 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
             raise ConflictError(f"“{change.title}” is {'undone' if undo else 'in force'} already.")
         obstacles = _obstacles(change, {file.path: file for file in store.load_files(session, site_id)})
         if obstacles:
-            raise ConflictError(
-                f"“{change.title}” cannot be {'undone' if undo else 'redone'}: {', '.join(obstacles)} changed since. "
-                f"{'Undo' if undo else 'Redo'} the changes in order."
-            )
+            raise ConflictError(_in_the_way(session, site_id, change, obstacles, undo=undo))
         hashes = {file.path: file.before_sha256 if undo else file.after_sha256 for file in change.files}
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
         note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
         return change
+
+
+def _in_the_way(
+    session: Session, site_id: UUID, change: ChangeRecord, obstacles: Collection[str], *, undo: bool
+) -> str:
+    """Return why a change cannot be undone or redone: which later changes are in the way, and what to do."""
+    later = [
+        found.title
+        for found in store.load_changes(session, site_id)
+        if found.number > change.number and not found.undone and any(file.path in obstacles for file in found.files)
+    ]
+    changed = f"{', '.join(obstacles)} changed since"
+    if later:
+        shown = ", ".join(f"“{title}”" for title in later[:3]) + (f" and {len(later) - 3} more" if later[3:] else "")
+        changed += f", by {shown}"
+    do = f"{'Undo' if undo else 'Redo'} the changes in order."
+    if undo and change.operation == "parts":
+        do = f"Undo those first, or join the parts of {change.page} instead: that keeps what you edited since."
+    return f"“{change.title}” cannot be {'undone' if undo else 'redone'}: {changed}. {do}"
 
 
 def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[str]:

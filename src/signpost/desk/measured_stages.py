@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
@@ -11,11 +12,23 @@ from signpost.desk.measure_views import LandingView, StretchView
 from signpost.desk.stages import Progress, StageView
 
 
+@dataclass(frozen=True, slots=True)
+class PartState:
+    """What a page is as a part of another one."""
+
+    number: int
+    count: int  # of all parts
+    faults: Collection[str]  # codes of what is wrong with the series here
+
+
 def view_measured_stages(
-    landings: Sequence[LandingView], stretches: Sequence[StretchView], windows: float
+    landings: Sequence[LandingView],
+    stretches: Sequence[StretchView],
+    windows: float,
+    part: PartState | None = None,
 ) -> tuple[StageView, ...]:
     """Return the stages that only a measured page tells: where jumps land, and how long the page is."""
-    return (_walk(landings), _parts(stretches, windows))
+    return (_walk(landings), _parts(stretches, windows, part))
 
 
 def _walk(landings: Sequence[LandingView]) -> StageView:
@@ -34,7 +47,13 @@ def _walk(landings: Sequence[LandingView]) -> StageView:
     return StageView("walk", Progress.DONE, "all land well" if landings else "no jumps yet")
 
 
-def _parts(stretches: Sequence[StretchView], windows: float) -> StageView:
+def _parts(stretches: Sequence[StretchView], windows: float, part: PartState | None) -> StageView:
+    if part is not None:
+        if "series-broken" in part.faults:
+            return StageView("parts", Progress.WRONG, "a part is missing")
+        if part.faults:
+            return StageView("parts", Progress.TODO, "parts out of date")
+        return StageView("parts", Progress.DONE, f"part {part.number} of {part.count}")
     beyond = sum(stretch.beyond is not Beyond.NONE for stretch in stretches)
     if beyond:
         return StageView("parts", Progress.OPTIONAL, f"{beyond} beyond limits")

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.landings import find_bad_landings
+from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.landings.geometry import Geometry, Window
 from signpost.core.landings.landings import JumpLanding, Verdict
 from signpost.core.landings.lengths import measured_stretches
@@ -22,7 +23,7 @@ from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Resolved
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
-from signpost.desk.measured_stages import view_measured_stages
+from signpost.desk.measured_stages import PartState, view_measured_stages
 from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
 
@@ -138,8 +139,15 @@ class Measures:
                 for bar in (measured.geometry.bars if measured else ())
             ),
             findings=self._findings(page, own),
-            stages=view_measured_stages([*own, *incoming], stretches, length),
+            stages=view_measured_stages([*own, *incoming], stretches, length, self._part_state(page)),
         )
+
+    def _part_state(self, page: Page) -> PartState | None:
+        """Return what a page is as a part of another one; None for a page in one piece."""
+        if page.part_marks is None:
+            return None
+        faults = {code for code, _, _ in find_faulty_parts(self.site, page)}
+        return PartState(page.part_marks.number, page.part_marks.count, faults)
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
         if self.state(page.path) is not MeasureState.MEASURED:

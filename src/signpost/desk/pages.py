@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import is_page_path
-from signpost.core.parts.cuts import best_cuts, cuts_at_level
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.site.site import Site
 from signpost.core.text.edits import shown_text
@@ -99,13 +98,6 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
     loaded, draft = read_draft(database, site_id, path, text)
     site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
     return view_page(site, draft, loaded.settings)
-
-
-def propose_cuts(database: Database, site_id: UUID, path: str, *, into: int | None, level: int | None) -> list[int]:
-    """Return the sections that a page is best cut before, by index."""
-    with database.transaction() as session:
-        page = load_site(session, site_id).page(path)
-    return best_cuts(page, into) if into is not None else cuts_at_level(page, level or 2)
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:

@@ -75,7 +75,9 @@ class Settings:
     regions: Mapping[str, Regions] = field(default_factory=dict)  # by page; "" for the whole site
     refused: Mapping[str, tuple[str, ...]] = field(default_factory=dict)  # keys of look-alikes, by page
     windows: tuple[NamedWindow, ...] = USUAL_WINDOWS
-    limits: Limits = field(default_factory=Limits)
+    limits: Limits = field(default_factory=Limits)  # for sections
+    part_limits: Limits = field(default_factory=Limits)
+    part_names: str = ""  # pattern of the parts' file names; "" for the usual one
     settled: Mapping[str, tuple[str, ...]] = field(
         default_factory=dict
     )  # fragments whose landings may be as they are

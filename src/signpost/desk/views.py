@@ -11,12 +11,16 @@ from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import has_back_link
 from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.findings import Finding, check_page
+from signpost.core.findings.fixing import has_fix
 from signpost.core.findings.lacking import find_lacks
 from signpost.core.identifiers.sections import judge_existing, propose_identifiers
 from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.page.lengths import WINDOW_HEIGHT, estimate_page, estimate_stretches, minutes, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.parts.cuts import find_cuts
+from signpost.core.parts.phrases import SUFFIX
+from signpost.core.parts.series import Series, find_series, marks_of, series_of
+from signpost.core.parts.whole import own_headings
 from signpost.core.site.site import Elsewhere, Resolved, Site
 from signpost.core.text.errors import EncodingError
 from signpost.core.text.positions import Lines
@@ -87,6 +91,18 @@ class FindingView:
     reference: str
     start: int  # offset of the start tag it is about
     suggestions: tuple[str, ...]  # identifiers that a broken jump may have meant, nearest first
+    fixable: bool  # whether one press fixes it
+
+
+@dataclass(frozen=True, slots=True)
+class PartOfView:
+    """Which part of which page a page is."""
+
+    number: int
+    count: int
+    home: str  # path of the first part
+    title: str  # of the whole page
+    missing: tuple[int, ...]  # parts that cannot be found
 
 
 @dataclass(frozen=True, slots=True)
@@ -109,7 +125,7 @@ class PageView:
     has_contents: bool
     back_links: int
     back_links_by_hand: int
-    in_parts: bool  # whether it is one of several parts
+    part: PartOfView | None  # of which page it is a part; None for a page in one piece
     sections: tuple[SectionView, ...]
     links: tuple[LinkView, ...]
     findings: tuple[FindingView, ...]
@@ -159,6 +175,27 @@ class PageLinks:
 
 
 @dataclass(frozen=True, slots=True)
+class SeriesPartView:
+    """A part in the list of a site's series."""
+
+    number: int
+    path: str
+    title: str
+    words: int
+
+
+@dataclass(frozen=True, slots=True)
+class SeriesView:
+    """A page in parts, on its site's desk."""
+
+    home: str
+    title: str
+    words: int
+    parts: tuple[SeriesPartView, ...]
+    missing: tuple[int, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class SiteView:
     """A site on its desk."""
 
@@ -168,6 +205,7 @@ class SiteView:
     pages: tuple[PageSummary, ...]
     files: tuple[FileView, ...]
     links: tuple[PageLinks, ...]
+    series: tuple[SeriesView, ...]
     changed: int  # how many files differ from what was brought in
 
 
@@ -214,7 +252,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         has_contents=find_contents(page) is not None,
         back_links=len(back_links),
         back_links_by_hand=sum(back_link.start not in made for back_link in back_links),
-        in_parts=bool(page.made_blocks("part-links")),
+        part=_view_part_of(site, page),
         sections=sections,
         links=links,
         findings=tuple(view_finding(finding, page) for finding in findings),
@@ -222,6 +260,14 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
         navigation=navigation,
         stages=view_stages(page, structure, navigation, (one.back_link for one in sections), broken),
     )
+
+
+def _view_part_of(site: Site, page: Page) -> PartOfView | None:
+    series = series_of(site, page.path)
+    if series is None or page.part_marks is None:
+        return None
+    title = SUFFIX.sub("", series.parts[0].title or series.home)
+    return PartOfView(page.part_marks.number, series.count, series.home, title, series.missing)
 
 
 def _is_broken_in_text(link: LinkView, path: str) -> bool:
@@ -323,6 +369,7 @@ def view_finding(finding: Finding, page: Page) -> FindingView:
         reference=finding.rule.reference,
         start=finding.span.start,
         suggestions=finding.suggestions,
+        fixable=has_fix(finding),
     )
 
 
@@ -348,8 +395,21 @@ def view_site(loaded: LoadedSite) -> SiteView:
         pages=tuple(pages),
         files=tuple(FileView(path, file.changed) for path, file in loaded.files.items() if not is_page_path(path)),
         links=tuple(PageLinks(*pair, count) for pair, count in sorted(between.items())),
+        series=tuple(_view_series(series) for series in find_series(site)),
         changed=sum(file.changed for file in loaded.files.values()),
     )
+
+
+def _view_series(series: Series) -> SeriesView:
+    parts = []
+    for part in series.parts:
+        marks = marks_of(part)
+        own = own_headings(part)
+        heading = own[0].text if own and marks.number > 1 else SUFFIX.sub("", part.title or part.path)
+        words = part.words - (own[0].words_before if own and marks.number > 1 else 0)
+        parts.append(SeriesPartView(marks.number, part.path, marks.settings.get("titled") or heading, words))
+    title = SUFFIX.sub("", series.parts[0].title or series.home)
+    return SeriesView(series.home, title, sum(part.words for part in parts), tuple(parts), series.missing)
 
 
 def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counter[str]) -> PageSummary:
@@ -395,7 +455,7 @@ def index_site(loaded: LoadedSite, page: str) -> list[PageIndex]:
         PageIndex(
             path,
             relative_address(page, path),
-            tuple(dict.fromkeys(found.name for found in site.pages[path].targets)) if path in site.pages else (),
+            tuple(site.names(path)) if path in site.pages else (),
         )
         for path in sorted(site.files)
     ]

@@ -14,7 +14,7 @@ from starlette.staticfiles import StaticFiles
 from signpost.store.database import Database
 from signpost.web.access import Access
 from signpost.web.errors import REFUSALS, install_errors
-from signpost.web.routers import jumps, measures, pages, places, preview, sites, terms
+from signpost.web.routers import jumps, measures, pages, parts, places, preview, sites, terms
 from signpost.web.security import Guard
 from signpost.web.workers import Processes, Threads
 
@@ -60,6 +60,7 @@ def create_app(
         jumps.router,
         jumps.rules,
         measures.router,
+        parts.router,
         terms.router,
         preview.router,
     ):

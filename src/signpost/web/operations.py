@@ -4,14 +4,25 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import Field
+from pydantic import AfterValidator, Field
 
 from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
-from signpost.core.reading_style.style import StylePart
-from signpost.web.requests import Body, HeadingLevel, Identifier, Level, Line, PagePath, WindowBody
+from signpost.core.findings.catalogue import RULES
+from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
+from signpost.core.reading_style.style import PartLook, StylePart
+from signpost.web.requests import Body, CutBody, HeadingLevel, Identifier, Level, Line, PagePath, WindowBody
+
+
+def _known(code: str) -> str:
+    if code not in RULES:
+        raise ValueError(f"There is no rule “{code}”.")
+    return code
+
+
+RuleCode = Annotated[str, AfterValidator(_known)]
 
 
 class _Operation(Body):
@@ -354,13 +365,53 @@ class Style(_Operation):
     side: float = 16.0
     narrow: float = 60.0
     below: float = 50.0
+    look: PartLook = PartLook.LINE
 
 
-class Parts(_Operation):
-    """A page cut before these sections."""
+class _PartOptions(_Operation):
+    """How a page is cut; what is not said is as it was, or as usual."""
+
+    links: list[LinkPiece] | None = None
+    contents: PartContents | None = None
+    forward: list[Forwarding] | None = None
+    pattern: Annotated[str, Field(max_length=200)] = ""
+    raise_levels: bool | None = None
+
+
+class Parts(_PartOptions):
+    """A page cut, or its parts cut anew: before sections, by index, or at places of the whole page, by offset."""
 
     operation: Literal["parts"]
-    sections: list[int] = Field(min_length=1)
+    sections: list[int] = Field([], max_length=500)
+    cuts: list[CutBody] = Field([], max_length=500)
+
+
+class RefreshParts(_PartOptions):
+    """The parts of a page brought up to date."""
+
+    operation: Literal["refresh-parts"]
+
+
+class ReorderParts(_Operation):
+    """The parts of a page in another order, by their numbers now."""
+
+    operation: Literal["reorder-parts"]
+    order: list[int] = Field(min_length=2, max_length=500)
+
+
+class JoinParts(_Operation):
+    """The parts of a page joined to one page."""
+
+    operation: Literal["join"]
+
+
+class FixFindings(_Operation):
+    """Findings fixed that take no choice: one, all of a rule, or all; on the page or on all pages of the site."""
+
+    operation: Literal["fix"]
+    rule: RuleCode | None = None
+    start: int | None = None  # offset of the one finding
+    everywhere: bool = False
 
 
 class Tidy(_Operation):
@@ -417,6 +468,10 @@ Operation = Annotated[
     | NoContents
     | BackToTop
     | Parts
+    | RefreshParts
+    | ReorderParts
+    | JoinParts
+    | FixFindings
     | Tidy
     | Type,
     Field(discriminator="operation"),

@@ -214,6 +214,44 @@ class WindowsBody(Body):
         return Windows(named, Limits(**self.limits.model_dump()))
 
 
+class CutBody(Body):
+    """A place where a page is cut, with what its author says of the part that begins there."""
+
+    at: Annotated[int, Field(ge=0)]
+    title: Annotated[str, Field(max_length=400)] = ""
+    path: Annotated[str, Field(max_length=400)] = ""
+
+
+class PartsAsked(Body):
+    """Which parts to look at: those that a page has, or those that cuts would make."""
+
+    page: PagePath
+    window: WindowBody
+    cuts: list[CutBody] | None = Field(None, max_length=500)
+    pattern: Annotated[str, Field(max_length=200)] = ""
+
+
+class ProposalsAsked(Body):
+    """What ways to cut a page are asked for; `fixed` are offsets of cuts that stay."""
+
+    page: PagePath
+    window: WindowBody
+    by: Literal["parts", "words", "minutes", "windows", "level"]
+    value: Annotated[float, Field(gt=0, le=1_000_000)]
+    fixed: list[int] = Field([], max_length=500)
+
+
+class PartSettingsBody(Body):
+    """How pages of a site are cut: the pattern of file names, and how long parts may be."""
+
+    names: Annotated[str, Field(max_length=200)] = ""
+    limits: LimitsBody = Field(default_factory=LimitsBody)
+
+    def said(self) -> Limits:
+        """Return the limits as the desk keeps them."""
+        return Limits(**self.limits.model_dump())
+
+
 class SettledLanding(Body):
     """Whether a landing is accepted as it is."""
 

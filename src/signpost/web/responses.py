@@ -66,7 +66,7 @@ class SourceText:
 
 
 @dataclass(frozen=True, slots=True)
-class Cuts:
-    """Sections before which a page would be cut, by index."""
+class Successor:
+    """The page that has what was on a part which is not there any more; None where nobody knows."""
 
-    sections: list[int]
+    path: str | None

@@ -2,14 +2,29 @@
 
 import pytest
 
-from pages import site_of
+from pages import page_of, site_of
+from parted import cut
 from signpost.core.addresses.links import resolve_path
 from signpost.core.findings import check_page, check_site
+from signpost.core.site.site import Site
+
+#: What any piece of a page lacks that is no whole page.
+OF_WHOLE_PAGES = frozenset(
+    """
+    page-unlinked title-missing viewport-missing language-missing first-heading-missing picture-without-alt
+    element-self-closed title-repeated
+    """.split()
+)
+
+
+def found_on(site, path):
+    """What is found on a page, but for what it lacks as a whole page."""
+    return [finding for finding in check_page(site, path) if finding.rule.code not in OF_WHOLE_PAGES]
 
 
 def codes(markup, **others):
     site = site_of(page=markup, **others)
-    return [(finding.rule.code, finding.place.line) for finding in check_page(site, "page.html")]
+    return [(finding.rule.code, finding.place.line) for finding in found_on(site, "page.html")]
 
 
 @pytest.mark.parametrize(
@@ -62,9 +77,25 @@ def test_full_addresses_of_the_site_itself(base, href, found):
 
 def test_wrong_letter_case_is_named():
     site = site_of(page="<a href=Other.html>x</a>", other="")
-    assert "“other.html”, which differs only in capitals" in check_site(site)[0].message
+    assert "“other.html”, which differs only in capitals" in found_on(site, "page.html")[0].message
 
 
 def test_a_page_that_cannot_be_written_back_is_a_finding():
     site = site_of(page=b"<meta charset=utf-8>\xe9")
-    assert [finding.rule.code for finding in check_site(site)] == ["page-unreadable"]
+    assert [finding.rule.code for finding in found_on(site, "page.html")] == ["page-unreadable"]
+
+
+def test_parts_that_are_out_of_date_or_missing_are_found():
+    guide = "<body><h1>G</h1>\n<h2 id=a>A</h2>\n<p>a</p>\n<h2 id=b>B</h2>\n<p>b</p>\n<h2 id=c>C</h2></body>"
+    site = cut(site_of(page=guide), "page.html", "b", "c")
+    of_parts = {"parts-out-of-date", "series-broken"}
+    assert not [finding for finding in check_site(site) if finding.rule.code in of_parts]
+    text = site.pages["page-2.html"].text.replace(">B</h2>", ">Bells</h2>")
+    renamed = Site({**site.pages, "page-2.html": page_of(text, "page-2.html")}, site.files)
+    found = [(finding.page, finding.rule.code) for finding in check_site(renamed) if finding.rule.code in of_parts]
+    assert found == [("page-3.html", "parts-out-of-date"), ("page.html", "parts-out-of-date")]
+    left = {path: page for path, page in site.pages.items() if path != "page-2.html"}
+    broken = check_page(Site(left, frozenset(left)), "page.html")
+    assert ("series-broken", "part 2 is not in the site") in [
+        (one.rule.code, one.message[one.message.index("part 2") :][:25]) for one in broken if "part 2" in one.message
+    ]

@@ -214,6 +214,25 @@ def test_bad_landings_are_findings_with_their_place():
     assert "“to b” lands 90 pixels below" in short.message
 
 
+def test_bad_landings_of_one_cause_are_one_finding():
+    page = page_of(
+        "<main>\n" + "".join(f"<a href=#s{n}>to {n}</a> <h2 id=s{n}>S {n}</h2>\n" for n in range(4)) + "</main>"
+    )
+    verdicts = [
+        JumpLanding(Verdict.COVERED, covered=12, bar="nav"),
+        JumpLanding(Verdict.COVERED, covered=40, bar="nav"),
+        JumpLanding(Verdict.COVERED, covered=5, bar="header"),
+        JumpLanding(Verdict.SHORT, short=90),
+    ]
+    found = find_bad_landings(page, zip(page.links, verdicts, strict=True))
+    assert [(one.rule.code, one.place.line) for one in found] == [
+        ("landing-covered", 2),
+        ("landing-covered", 4),
+        ("landing-short", 5),
+    ]
+    assert "nav covers 2 landings, with up to 40 pixels" in found[0].message
+
+
 @pytest.mark.parametrize(
     ("height", "padding", "reach"),
     [(2000, 0, 1500), (2000, 80, 1580), (500, 80, None), (300, 0, None)],

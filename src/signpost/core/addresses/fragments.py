@@ -28,11 +28,17 @@ class Targets(Generic[T]):
     names: Mapping[str, T]
 
 
+#: What a fragment's directive begins with.
+DIRECTIVE = ":~:"
+
+
 def find_indicated(fragment: str, targets: Targets[T]) -> T | Top | None:
     """Return what `fragment` (without "#") indicates: a target, the top, or None for nowhere.
 
-    Comparison is case-sensitive, but for the word "top".
+    Comparison is case-sensitive, but for the word "top". What a text directive asks for is not an identifier, and is
+    taken off first (URL Fragment Text Directives, 3.3).
     """
+    fragment = fragment.partition(DIRECTIVE)[0]
     if not fragment:
         return TOP
     found = _find(fragment, targets)

@@ -11,6 +11,7 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from enum import StrEnum
 from itertools import groupby
+from urllib.parse import unquote
 
 from signpost.core.contents.blocks import ContentsBlock, State, entry_words, judge_words, wanted_sections
 from signpost.core.contents.completing import Filed, NewEntry, add_entries, remove_entry
@@ -269,12 +270,33 @@ class _Refreshing:
             old,
             levels=self.levels,
             left_out=self.left_out,
-            added=tuple(identifier_digest(self.names.of(index)) for index in sections if index in added),
+            added=tuple(
+                dict.fromkeys(
+                    [
+                        *(identifier_digest(self.names.of(index)) for index in sections if index in added),
+                        *(self._added_elsewhere() if self.page.part_marks else ()),
+                    ]
+                )
+            ),
         )
-        new = remark.write(word_digest(words[index]) for index in sections if index not in doubted)
+        own = [word_digest(words[index]) for index in sections if index not in doubted]
+        new = remark.write([*own, *self._of_other_parts()])
         again = read_remark(new)
         same = again is not None and again[0].digests <= old.digests and replace(again[0], digests=old.digests) == old
         return text if same else text[: found[1].start] + new + text[found[1].end :]
+
+    def _of_other_parts(self) -> list[str]:
+        """Return the digests of entries whose sections went to other parts of the page."""
+        if self.page.part_marks is None:
+            return []
+        extra = (one.entry.words for one in self.block.listed if one.state is State.EXTRA)
+        return [word_digest(words) for words in extra if self.block.remark.knows(words)]
+
+    def _added_elsewhere(self) -> list[str]:
+        """Return the digests of identifiers whose entries were added and lead to other parts of the page."""
+        hrefs = (one.entry.href or "" for one in self.block.listed if one.state is State.EXTRA)
+        found = (identifier_digest(unquote(href.partition("#")[2])) for href in hrefs)
+        return [digest for digest in found if digest in self.block.remark.added]
 
 
 def _is_added(entry: Entry, block: ContentsBlock) -> bool:

@@ -162,7 +162,8 @@ class Work:
     def _items(self, block: ContentsBlock, sections: Sequence[Section]) -> tuple[list[Item], list[str]]:
         """Return the entries as they should be, and the digests of the headings that they are true to.
 
-        An entry of the author's own, which leads elsewhere, stays behind the one that it was behind.
+        An entry of the author's own, which leads elsewhere, stays behind the one that it was behind. One of ours
+        leads elsewhere where its section went to another part of the page; its digest stays with it.
         """
         listed = {one.section: one for one in reversed(block.listed) if one.section is not None}
         followers = self._followers(block, {section.index for section in sections})
@@ -179,7 +180,9 @@ class Work:
                 if state is not State.DOUBTED or section.index in self.options.kept:
                     digests.append(word_digest(title))
                 items.append(self._kept(block, one, section, state))
-            items += [self._item(block, other, section.level) for other in followers.get(section.index, [])]
+            others = followers.get(section.index, [])
+            items += [self._item(block, other, section.level) for other in others]
+            digests += [word_digest(one.entry.words) for one in others if block.remark.knows(one.entry.words)]
         return items, digests
 
     def _followers(self, block: ContentsBlock, wanted: Collection[int]) -> dict[int, list[Listed]]:

@@ -3,40 +3,28 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 
 from signpost.core.addresses.links import LinkKind, is_page_path
 from signpost.core.addresses.nearness import find_near
-from signpost.core.findings.catalogue import RULES, Finding
+from signpost.core.back_to_top.links import find_back_links
+from signpost.core.findings.addresses import find_unclear_addresses, is_explained
+from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.checks import Check
 from signpost.core.findings.contents import find_faulty_entries
-from signpost.core.page import Link, Page
+from signpost.core.findings.headings import find_weak_headings
+from signpost.core.findings.markup import find_slips
+from signpost.core.findings.pages import find_lost_pages
+from signpost.core.findings.parts import find_faulty_parts
+from signpost.core.findings.ways import find_missing_ways
+from signpost.core.findings.words import find_missing_words
+from signpost.core.page import Link
 from signpost.core.site.site import NoFile, NoTarget, Site
 from signpost.core.text.errors import EncodingError
-from signpost.core.text.positions import Lines, Span
+from signpost.core.text.positions import Span
 from signpost.core.text.prescan import declares_refused
 from signpost.core.text.source import find_conflict
-from signpost.core.text.tags import find_missing_quote, start_tag_end
-
-
-class _Check:
-    """What every rule needs of the page it looks at."""
-
-    def __init__(self, site: Site, page: Page) -> None:
-        self.site = site
-        self.page = page
-        self.lines: Lines | None = None
-
-    def find(self, code: str, start: int, message: str, suggestions: Sequence[str] = ()) -> Finding:
-        """Return a finding at an element's start tag."""
-        end = start_tag_end(self.page.text, start)
-        return self.find_at(code, Span(start, end), message, suggestions)
-
-    def find_at(self, code: str, span: Span, message: str, suggestions: Sequence[str] = ()) -> Finding:
-        """Return a finding at a stretch of the source."""
-        if self.lines is None:
-            self.lines = self.page.source.lines
-        place = self.lines.place(span.start)
-        return Finding(RULES[code], self.page.path, span, place, message, tuple(suggestions))
+from signpost.core.text.tags import find_missing_quote
 
 
 def check_site(site: Site) -> list[Finding]:
@@ -46,14 +34,20 @@ def check_site(site: Site) -> list[Finding]:
 
 def check_page(site: Site, path: str) -> list[Finding]:
     """Return what is wrong on one page, in the order of the places."""
-    check = _Check(site, site.pages[path])
+    check = Check(site, site.pages[path])
     findings = [finding for rule in _RULES for finding in rule(check)]
     return sorted(findings, key=lambda finding: (finding.span.start, finding.rule.code))
 
 
-def _links(check: _Check) -> Iterator[Finding]:
+def _links(check: Check) -> Iterator[Finding]:
     page = check.page
+    unclear = any(link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER) for link in page.links)
+    upwards = {link.start for link in find_back_links(page)} if unclear else set()
     for link in page.links:
+        if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER) and (
+            link.start in upwards or _is_meant_so(check, link)
+        ):
+            continue
         if link.kind is LinkKind.NONE:
             words = f"“{link.text}”" if link.text else "An empty link"
             yield check.find(
@@ -61,7 +55,7 @@ def _links(check: _Check) -> Iterator[Finding]:
                 link.start,
                 f"{words} is an <a> element without an href, so it goes nowhere.",
             )
-        elif link.kind is LinkKind.PLACEHOLDER:
+        elif link.kind is LinkKind.PLACEHOLDER and not _means_this_page(check, link):
             words = f"“{link.text}”" if link.text else "A link"
             yield check.find(
                 "link-without-destination",
@@ -72,8 +66,24 @@ def _links(check: _Check) -> Iterator[Finding]:
             outcome = check.site.follow(page.path, link.href)
             if found := _unquoted(check, link):
                 yield found
-            elif isinstance(outcome, (NoTarget, NoFile)):
+            elif isinstance(outcome, (NoTarget, NoFile)) and not is_explained(check, link):
                 yield _astray(check, link, outcome)
+
+
+#: Attributes by which an author says that an `a` leads nowhere now, or that a script works it (HTML 4.5.1, WAI-ARIA).
+_MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "xlink:href", "onclick"])
+
+
+def _is_meant_so(check: Check, link: Link) -> bool:
+    """Return whether a link without an address, or with a placeholder, is so on purpose."""
+    return any(one.name in _MEANT_SO for one in check.page.attributes_at(link.start))
+
+
+def _means_this_page(check: Check, link: Link) -> bool:
+    """Return whether a link that leads to its own page says so: its words are the page's name."""
+    words = link.text.casefold()
+    names = [check.page.title or "", *(heading.text for heading in check.page.headings[:1])]
+    return bool(words) and any(name.casefold().startswith(words) for name in names)
 
 
 #: What is in an address only where a quotation mark is missing.
@@ -82,7 +92,7 @@ _MARKUP = re.compile(r"""["<>\n\r]""")
 _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
 
 
-def _unquoted(check: _Check, link: Link) -> Finding | None:
+def _unquoted(check: Check, link: Link) -> Finding | None:
     """Return the finding of an address that lacks a quotation mark, at the place where it belongs."""
     written = check.page.attribute_at(link.start, "href") if _MARKUP.search(link.href or "") else None
     at = None if written is None else find_missing_quote(check.page.text, written)
@@ -101,7 +111,7 @@ def _unquoted(check: _Check, link: Link) -> Finding | None:
     return check.find_at("quote-missing", Span(at, at), message)
 
 
-def _astray(check: _Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
+def _astray(check: Check, link: Link, outcome: NoTarget | NoFile) -> Finding:
     words = f"“{link.text or link.href}”"
     if isinstance(outcome, NoTarget):
         where = "this page" if outcome.path == check.page.path else outcome.path
@@ -119,7 +129,7 @@ def _not_there(outcome: NoFile) -> str:
     return f"which is not in the site.{hint}"
 
 
-def _resources(check: _Check) -> Iterator[Finding]:
+def _resources(check: Check) -> Iterator[Finding]:
     for resource in check.page.resources:
         outcome = check.site.follow(check.page.path, resource.url) if resource.url else None
         if isinstance(outcome, NoFile):
@@ -127,7 +137,7 @@ def _resources(check: _Check) -> Iterator[Finding]:
             yield check.find("file-missing", resource.start, message)
 
 
-def _duplicates(check: _Check) -> Iterator[Finding]:
+def _duplicates(check: Check) -> Iterator[Finding]:
     seen: dict[str, int] = {}
     for target in check.page.targets:
         first = seen.setdefault(target.name, target.start)
@@ -140,7 +150,7 @@ def _duplicates(check: _Check) -> Iterator[Finding]:
             )
 
 
-def _gaps(check: _Check) -> Iterator[Finding]:
+def _gaps(check: Check) -> Iterator[Finding]:
     above: list[int] = []
     for heading in check.page.headings:
         while above and above[-1] >= heading.level:
@@ -154,7 +164,7 @@ def _gaps(check: _Check) -> Iterator[Finding]:
         above.append(heading.level)
 
 
-def _damage(check: _Check) -> Iterator[Finding]:
+def _damage(check: Check) -> Iterator[Finding]:
     source = check.page.source
     if source.damage is not None:
         yield check.find("page-unreadable", 0, str(EncodingError(source.encoding, source.damage)))
@@ -175,16 +185,28 @@ def _damage(check: _Check) -> Iterator[Finding]:
         )
 
 
-def _contents(check: _Check) -> Iterator[Finding]:
+def _contents(check: Check) -> Iterator[Finding]:
     for code, start, message in find_faulty_entries(check.page):
         yield check.find(code, start, message)
 
 
-_RULES: tuple[Callable[[_Check], Iterator[Finding]], ...] = (
+def _parts(check: Check) -> Iterator[Finding]:
+    for code, start, message in find_faulty_parts(check.site, check.page):
+        yield check.find_at(code, Span(start, start), message)
+
+
+_RULES: tuple[Callable[[Check], Iterator[Finding]], ...] = (
     _links,
     _resources,
     _duplicates,
     _gaps,
     _contents,
+    _parts,
     _damage,
+    find_unclear_addresses,
+    find_weak_headings,
+    find_slips,
+    find_missing_words,
+    find_lost_pages,
+    find_missing_ways,
 )

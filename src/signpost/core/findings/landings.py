@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from signpost.core.findings.catalogue import RULES, Finding
 from signpost.core.landings.landings import JumpLanding, Verdict
@@ -12,29 +12,48 @@ from signpost.core.text.tags import start_tag_end
 
 
 def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) -> list[Finding]:
-    """Return what is wrong of the landings of a page's links, in the order in which they come."""
+    """Return what is wrong of the landings of a page's links: one finding a cause, at its first link.
+
+    A bar that covers eighty landings is one mistake, and so is a page that ends too soon for several.
+    """
     lines = page.source.lines
-    findings = []
+    causes: dict[tuple[str, str], list[tuple[Link, JumpLanding]]] = {}
     for link, landing in landings:
         if landing.verdict is Verdict.COVERED:
-            code, message = "landing-covered", _covered(link, landing)
+            causes.setdefault(("landing-covered", landing.bar), []).append((link, landing))
         elif landing.verdict is Verdict.SHORT:
-            code, message = "landing-short", _short(link, landing)
-        else:
-            continue
-        end = start_tag_end(page.text, link.start)
-        findings.append(Finding(RULES[code], page.path, Span(link.start, end), lines.place(link.start), message))
+            causes.setdefault(("landing-short", ""), []).append((link, landing))
+    findings = []
+    for (code, _), found in causes.items():
+        link = found[0][0]
+        span = Span(link.start, start_tag_end(page.text, link.start))
+        message = _covered(found) if code == "landing-covered" else _short(found)
+        findings.append(Finding(RULES[code], page.path, span, lines.place(link.start), message))
     return findings
 
 
-def _covered(link: Link, landing: JumpLanding) -> str:
+def _covered(found: Sequence[tuple[Link, JumpLanding]]) -> str:
+    link, landing = found[0]
+    if len(found) > 1:
+        most = max(one.covered for _, one in found)
+        return (
+            f"{landing.bar} covers {len(found):,} landings, with up to {most:.0f} pixels of their first lines under "
+            "it. Fix it at the stage “Landings”."
+        )
     return (
         f"“{link.text or link.href}” lands with {landing.covered:.0f} pixels of its first line under {landing.bar}. "
         "Fix it at the stage “Landings”."
     )
 
 
-def _short(link: Link, landing: JumpLanding) -> str:
+def _short(found: Sequence[tuple[Link, JumpLanding]]) -> str:
+    link, landing = found[0]
+    if len(found) > 1:
+        most = max(one.short for _, one in found)
+        return (
+            f"{len(found):,} jump links land too low, by up to {most:.0f} pixels, since the page ends too soon. Fix "
+            "them at the stage “Landings”, or accept them."
+        )
     return (
         f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends "
         "too soon. Fix it at the stage “Landings”, or accept it."

@@ -9,13 +9,14 @@ from functools import cached_property
 from signpost.core.addresses.fragments import Targets
 from signpost.core.addresses.links import LinkKind, relative_address, resolve_path
 from signpost.core.page.furniture import Marks
+from signpost.core.page.part_marks import PartMarks, read_part_marks
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
 from signpost.core.text.source import Source
 from signpost.core.text.tags import Attribute, scan_attributes
 
 #: Classes by which blocks that we made are recognised.
-MADE_BLOCKS = ("contents", "back-to-top", "part-links", "letters")
+MADE_BLOCKS = ("part-contents", "contents", "back-to-top", "part-links", "moved-sections", "letters")
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,6 +158,11 @@ class Page:
     def section_at(self, offset: int) -> int:
         """Return the index of the section that `offset` lies in, from its heading's start tag on; -1 for the lead."""
         return bisect_right(self.section_starts, offset) - 1
+
+    @cached_property
+    def part_marks(self) -> PartMarks | None:
+        """What the page says of itself as a part of another one; None for a page that is none."""
+        return read_part_marks(self.text)
 
     def words_between(self, start: Heading, end: Heading | None) -> int:
         """Return the words from one heading to another, or to the end of the content."""

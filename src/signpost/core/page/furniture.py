@@ -18,6 +18,8 @@ _CHROME_WORDS = frozenset(
     topnav
     """.split()
 )
+#: Classes of lists that we made, which stand for what they are in old pages too.
+_MADE = frozenset("contents part-contents part-links moved-sections".split())
 _CHROME_ROLES = frozenset("banner complementary contentinfo navigation search".split())
 _OLD_BOXES = frozenset("div td table p ul center".split())
 
@@ -53,4 +55,4 @@ def is_furniture(tag: str, attributes: Mapping[str, str | list[str] | None], *, 
     classes = attributes.get("class")
     if isinstance(classes, list):
         words += classes
-    return any(word.lower() in _CHROME_WORDS or word in ("contents", "part-links") for word in words)
+    return any(word.lower() in _CHROME_WORDS or word in _MADE for word in words)

@@ -36,6 +36,7 @@ from signpost.core.page.marks import (
     visible_before,
 )
 from signpost.core.page.outer_blocks import find_marked, outer_blocks, repeated_blocks, stated_furniture
+from signpost.core.page.part_marks import read_part_marks
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
 from signpost.core.text.edits import EditSet, apply_edits
 from signpost.core.text.positions import Span
@@ -117,6 +118,7 @@ class _Reader:
             self._walk(html)
         tag = "body" if self.root is None else self.root.tag
         headings, content, tag = self._narrow(self._settle_headings(), self._content_span(), tag)
+        content = self._without_part_frame(content)
         title = tree.find("title") if head is None else head.find("title")
         located = None if title is None else self.where.element(title)
         self.links.sort(key=lambda link: link.start)
@@ -196,6 +198,14 @@ class _Reader:
             if max(last, start) <= part.open.start < end and not holds(self.text[part.end : end]):
                 end = part.open.start
         return Span(start, max(start, end))
+
+    def _without_part_frame(self, content: Span) -> Span:
+        """Return the content of a part without what was made around its slice, where nothing else may go."""
+        marks = read_part_marks(self.text)
+        if marks is None:
+            return content
+        start = content.start if marks.number == 1 else marks.head.end
+        return Span(start, max(start, marks.slice.end))
 
     def _base(self) -> str | None:
         """Return the address of the first `base` element that has one (HTML 4.2.3)."""
@@ -299,7 +309,7 @@ class _Reader:
     def _note_made(self, parsed: Parsed, classes: Iterable[str]) -> bool:
         kind = next((kind for kind in MADE_BLOCKS if kind in classes), None)
         element = self.where.element(parsed) if kind else None
-        if kind is None or element is None or holds_sections(parsed):
+        if kind is None or element is None or parsed.tag in _SILENT or holds_sections(parsed):
             return False
         links = (self._link(a, "a", a.attrs, in_furniture=False) for a in parsed.find_all("a"))
         own = tuple(link for link in links if link and link.start >= element.open.end)  # what is cloned is before

@@ -1,348 +1,277 @@
-"""A long page in numbered parts: where to cut it, and the pages that come of it.
+"""A page cut into parts, its parts cut anew or brought up to date, and joined again.
 
-Part 1 keeps the page's address. Each part is the page itself, with its slice of the content in the place of the
-whole: head, header, navigation and footer are the author's own bytes. The slices, put together, are the content.
+All of it is one way there and back: the parts are joined in thought (`whole.read_whole`), the cuts are chosen on that
+page, and the parts are written from it (`writing.PartWriter`). What did not change comes out to the byte.
 """
 
 from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass
-from html import escape
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import replace
+from itertools import pairwise
 
-from signpost.core.addresses.links import LinkKind, full_address, read_address, relative_address
-from signpost.core.addresses.paths import PathIndex, find_path_objection
-from signpost.core.page import Element, Heading, Link, Page, Target
-from signpost.core.page.habits import read_habits
-from signpost.core.page.placing import block_start
-from signpost.core.parts.cuts import Cut, find_cuts
-from signpost.core.references.mentions import read_addresses, torn_references
+from signpost.core.contents import find_blocks, find_outdated
+from signpost.core.contents.blocks import USUAL_LEVELS
+from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.page import Heading, Page, Target, read_edited, read_nodes
+from signpost.core.parts.addressing import Goal, Rewriter
+from signpost.core.parts.cuts import Cut, cut_at, cuts_of_sections
+from signpost.core.parts.naming import chosen_paths, frame_tail_start, heading_at, name_parts
+from signpost.core.parts.options import PartContents, PartOptions
+from signpost.core.parts.series import Series, find_series, series_of
+from signpost.core.parts.whole import ChosenCut, Whole, read_whole
+from signpost.core.parts.writing import PartWriter
+from signpost.core.references.mentions import torn_references
 from signpost.core.site.plans import SitePlan
-from signpost.core.site.site import Resolved, Site
-from signpost.core.text.edits import Edit, EditSet, apply_edits, edit_set
+from signpost.core.site.site import Site
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
-from signpost.core.text.positions import after_line_end, indent_before
-from signpost.core.text.tags import Attribute, path_edit, scan_attributes
+from signpost.core.text.positions import Span
+
+__all__ = ["Series", "find_series", "plan_join", "plan_parts", "plan_refreshed_parts", "plan_reordered", "series_of"]
 
 
-@dataclass(frozen=True, slots=True)
-class Part:
-    """One of the pages that a long page becomes."""
+def plan_parts(
+    site: Site, path: str, cuts: Sequence[int | Cut | ChosenCut], options: PartOptions | None = None
+) -> SitePlan:
+    """Return the plan that cuts a page before sections, by index, or at places of the whole page.
 
-    number: int  # 1-based
-    path: str
-    title: str  # the words of the heading it begins with; of part 1, the page's title
-    start: int  # of its slice of the content, offset into the page
-    end: int
-
-
-def plan_parts(site: Site, path: str, cut_sections: Sequence[int]) -> SitePlan:
-    """Return the plan that cuts the page at `path` before the sections with these indexes.
-
-    Links on all pages of the site follow the sections that moved. A page that is a part already is left alone, with
-    a note. Raises RequestError for a section that the page cannot be cut at.
+    A page that is in parts already is cut anew: the cuts are those of the whole page, and what is not said in
+    `options` stays as it was. Links on all pages of the site follow the sections that moved. Raises RequestError for
+    a place that the page cannot be cut at, a name that cannot be, or parts that are missing.
     """
-    page = site.pages[path]
-    if page.made_blocks("part-links"):
-        return SitePlan(notes=(f"{path} is one of several parts already; undo that change to cut it another way.",))
-    cuts = _chosen(page, cut_sections)
-    if not cuts:
+    whole = read_whole(site, path)
+    chosen = _chosen(whole, cuts)
+    if not chosen:
+        if whole.series is not None:
+            return plan_join(site, path)
         return SitePlan(notes=("No cut is chosen, so the page stays whole.",))
-    parts = _name_parts(site, page, cuts)
-    writer = _Writer(site, page, parts)
-    edits = {path: writer.first_part()}
-    new_files = {part.path: writer.later_part(part) for part in parts[1:]}
+    return _plan(site, whole, chosen, options or whole.options)
+
+
+def plan_refreshed_parts(site: Site, path: str, options: PartOptions | None = None) -> SitePlan:
+    """Return the plan that brings a series up to date: contents, titles, links between parts, links to sections.
+
+    Headings that were renamed, added or removed in one part are followed in all. Raises RequestError for a page that
+    is not a part, or where parts are missing.
+    """
+    whole = _with_contents(_read_series(site, path))
+    return _plan(site, whole, chosen_paths(whole.page, whole.cuts, whole.options.pattern), options or whole.options)
+
+
+def plan_join(site: Site, path: str) -> SitePlan:
+    """Return the plan that joins a page's parts to one page again, links of all pages following.
+
+    Raises RequestError for a page that is not a part, or where parts are missing.
+    """
+    whole = _read_series(site, path, for_good=True)
+    first = whole.series.parts[0]  # type: ignore[union-attr]
+    edits = {first.path: _edits_to(first, whole.page.text, "the parts joined")}
+
+    def goal(old: str, target: Target | str | None) -> Goal | None:
+        if target is not None or old == first.path:
+            return Goal(first.path, where="the parts are joined")
+        heading = _heading_from(whole.page, whole.begins(old))
+        name = heading.identifier if heading else None
+        return Goal(first.path, name, "the parts are joined")
+
+    edits |= _edits_of_others(site, whole, goal)
+    return SitePlan(
+        {path: found for path, found in edits.items() if found},
+        gone=tuple(sorted(whole.paths[1:])),
+        notes=whole.notes,
+    )
+
+
+def plan_reordered(site: Site, path: str, order: Sequence[int]) -> SitePlan:
+    """Return the plan that puts a series' parts into another order, by their numbers now; part 1 stays the first.
+
+    Raises RequestError for an order that is none, and where parts begin or end in the midst of an element, so that
+    they cannot change places.
+    """
+    whole = _read_series(site, path)
+    count = len(whole.paths)
+    if sorted(order) != list(range(1, count + 1)) or order[0] != 1:
+        raise RequestError(
+            f"Name each of the parts 2 to {count} once, behind part 1, which keeps the page's beginning."
+        )
+    starts = [*whole.starts, frame_tail_start(whole.page)]
+    slices = [whole.page.text[start:end] for start, end in pairwise(starts)]
+    newline = whole.page.source.newline
+    slices = [one if one.endswith(("\n", "\r")) else one + newline for one in slices[:-1]] + slices[-1:]
+    moved = [slices[number - 1] for number in order]
+    text = whole.page.text[: starts[0]] + "".join(moved) + whole.page.text[starts[-1] :]
+    page = _reread(whole, text)
+    if len({_open_at(whole.page, at) for at in starts[1:]}) > 1:
+        raise RequestError(
+            "The parts cannot change places, since an element begins in one and ends in another. Move the cuts to "
+            "where that element begins or ends, and try again."
+        )
+    places, at = {}, starts[0]
+    for number, piece in zip(order, moved, strict=True):
+        places[number] = at
+        at += len(piece)
+    old = dict(enumerate(whole.cuts, start=2))
+    usual = chosen_paths(whole.page, whole.cuts, whole.options.pattern)
+    paths = {number: cut.path for number, cut in enumerate(usual, start=2)}
+    cuts = [ChosenCut(places[number], old[number].title, paths[number]) for number in order[1:]]
+    frames = tuple(whole.frames[number - 1] for number in order)
+    own = tuple(replace(cut, path=old[number].path) for number, cut in zip(order[1:], cuts, strict=True))
+    return _plan(site, _replaced(whole, page, own, frames), cuts, whole.options)
+
+
+# ---------------------------------------------------------------- how
+
+
+def _read_series(site: Site, path: str, *, for_good: bool = False) -> Whole:
+    whole = read_whole(site, path, for_good=for_good)
+    if whole.series is None:
+        raise RequestError(f"{path} is not a part of a page that was cut, or its remarks (<!-- part … -->) are gone.")
+    return whole
+
+
+def _chosen(whole: Whole, cuts: Sequence[int | Cut | ChosenCut]) -> list[ChosenCut]:
+    page = whole.page
+    found = {
+        cut.at: ChosenCut(cut.at) for cut in cuts_of_sections(page, [one for one in cuts if isinstance(one, int)])
+    }
+    known = {cut.at for cut in whole.cuts}
+    for one in cuts:
+        if isinstance(one, Cut):
+            found[one.at] = ChosenCut(one.at)
+        elif isinstance(one, ChosenCut):
+            at = one.at if one.at in known else cut_at(page, one.at).at
+            found[at] = replace(one, at=at)
+    return [found[at] for at in sorted(found)]
+
+
+def _plan(site: Site, whole: Whole, cuts: Sequence[ChosenCut], options: PartOptions) -> SitePlan:
+    if options.contents is not PartContents.FIRST:
+        whole, cuts = _with_identifiers(whole, cuts)
+    parts = name_parts(whole, cuts, options.pattern)
+    writer = PartWriter(whole, parts, options, _series_name(site, whole))
+    edits: dict[str, EditSet] = {}
+    new_files: dict[str, bytes] = {}
+    for part in parts:
+        data = writer.bytes_of(part)
+        existing = site.pages.get(part.path)
+        if existing is None:
+            new_files[part.path] = data
+        else:
+            edits[part.path] = _edits_to(existing, existing.source.again(data).text, f"part {part.number}")
+    gone = tuple(sorted(set(whole.paths[1:]) - {part.path for part in parts}))
+    edits |= _edits_of_others(site, whole, writer.goal)
+    return SitePlan(
+        {path: found for path, found in edits.items() if found},
+        new_files,
+        gone,
+        notes=(*whole.notes, *torn_references(whole.page, writer.part_number), *_torn_maps(whole.page, writer)),
+    )
+
+
+def _edits_to(page: Page, text: str, reason: str) -> EditSet:
+    return edit_set(page.source, edits_between(page.text, text, reason=reason))
+
+
+def _edits_of_others(
+    site: Site, whole: Whole, goal: Callable[[str, Target | str | None], Goal | None]
+) -> dict[str, EditSet]:
+    """Return the edits of the pages that are not parts, by path: their links follow the sections."""
+    files = frozenset(whole.paths)
+    rewriter = Rewriter(site, whole.page.path, files, goal)
+    names = {posixpath.basename(path) for path in files}
+    folded = re.compile("|".join(re.escape(name) for name in sorted(names)) + "|%|&#")
+    is_index = any(name.startswith("index.") for name in names)
+    edits = {}
     for other in site.pages.values():
-        if other.path != path:
-            moved = edit_set(other.source, writer.moved_links(other, None))
-            if moved:
-                edits[other.path] = moved
-    return SitePlan(edits, new_files, notes=writer.torn())
+        if other.path in files or not (is_index or other.base is not None or folded.search(other.text)):
+            continue
+        found = rewriter.edits(other, other.path)
+        if found:
+            edits[other.path] = edit_set(other.source, found)
+    return edits
 
 
-def _chosen(page: Page, indexes: Sequence[int]) -> list[Cut]:
-    possible = {cut.section: cut for cut in find_cuts(page)}
-    for index in indexes:
-        if index not in possible:
-            words = f"“{page.headings[index].text}”" if 0 <= index < len(page.headings) else f"number {index + 1}"
-            raise RequestError(
-                f"The page cannot be cut before section {words}: it is where the content starts, or inside a list, a "
-                "table, a sample or a figure. Choose another section."
+def _series_name(site: Site, whole: Whole) -> str:
+    """Return what the remarks call the series: as they do now, or after the page's file, as no other is called."""
+    if whole.series is not None:
+        return whole.series.name
+    stem = posixpath.splitext(whole.page.path)[0]
+    name = re.sub(r"[^a-z0-9]+", "-", stem.lower()).strip("-") or "page"
+    taken = {page.part_marks.series for page in site.pages.values() if page.part_marks is not None}
+    number, free = 2, name
+    while free in taken:
+        free, number = f"{name}-{number}", number + 1
+    return free
+
+
+def _with_contents(whole: Whole) -> Whole:
+    """Return the whole page with its contents brought up to date."""
+    edits = [edit for _, found in find_outdated(whole.page) for edit in found.edits]
+    return _edited(whole, edits, whole.cuts)[0]
+
+
+def _with_identifiers(whole: Whole, cuts: Sequence[ChosenCut]) -> tuple[Whole, Sequence[ChosenCut]]:
+    """Return the whole page with identifiers on the sections that contents list, and the cuts where they are then."""
+    blocks = find_blocks(whole.page)
+    levels = blocks[0].remark.levels if blocks else USUAL_LEVELS
+    return _edited(whole, plan_identifiers(whole.page, levels).edits, cuts)
+
+
+def _edited(whole: Whole, edits: Sequence[Edit], cuts: Sequence[ChosenCut]) -> tuple[Whole, Sequence[ChosenCut]]:
+    """Return the whole page with edits of its content, and cuts where they are then."""
+    page = whole.page
+    if not edits:
+        return whole, cuts
+    made = edit_set(page.source, edits)
+    after = read_edited(page, made)
+
+    def moved(at: int) -> int:
+        return at + sum(len(edit.text) - (edit.end - edit.start) for edit in made.edits if edit.end <= at)
+
+    end = page.content.end + len(after.text) - len(page.text)
+    after = replace(after, content=Span(page.content.start, end))
+    frames = tuple(after if frame is page else frame for frame in whole.frames)
+    own = tuple(replace(cut, at=moved(cut.at)) for cut in whole.cuts)
+    return _replaced(whole, after, own, frames), [replace(cut, at=moved(cut.at)) for cut in cuts]
+
+
+def _replaced(whole: Whole, page: Page, cuts: tuple[ChosenCut, ...], frames: tuple[Page, ...]) -> Whole:
+    site = Site({**whole.site.pages, page.path: page}, whole.site.files, whole.site.base, whole.site.texts)
+    return replace(whole, page=page, site=site, cuts=cuts, frames=frames)
+
+
+def _reread(whole: Whole, text: str) -> Page:
+    """Return the whole page with another text of the same length before and behind its content."""
+    page = whole.page
+    made = edit_set(page.source, edits_between(page.text, text))
+    after = read_edited(page, made)
+    return replace(after, content=Span(page.content.start, page.content.end + len(text) - len(page.text)))
+
+
+def _open_at(page: Page, at: int) -> tuple[int, ...]:
+    """Return where the elements begin that are open at a place, as far as they have end tags."""
+    elements = (node.element for node in read_nodes(page).all)
+    return tuple(sorted(one.open.start for one in elements if one.close and one.open.end <= at <= one.close.start))
+
+
+def _heading_from(page: Page, at: int) -> Heading | None:
+    return heading_at(page, at) or next((one for one in page.headings if one.element.open.start >= at), None)
+
+
+def _torn_maps(page: Page, writer: PartWriter) -> Iterable[str]:
+    """Yield in words which pictures use an image map that a cut puts into another part."""
+    nodes = read_nodes(page).all
+    maps = {node.attributes["name"]: node for node in nodes if node.tag == "map" and "name" in node.attributes}
+    for node in nodes:
+        used = maps.get(node.attributes.get("usemap", "").removeprefix("#"))
+        if used is None:
+            continue
+        own, other = writer.part_number(node.start), writer.part_number(used.start)
+        if own and other and own != other:
+            yield (
+                f"Line {page.source.lines.line(node.start)}: usemap names “{used.attributes['name']}”, which goes to "
+                f"part {other} while this stays in part {own}. Copy the map to part {own}."
             )
-    return sorted((possible[index] for index in set(indexes)), key=lambda cut: cut.at)
-
-
-def _name_parts(site: Site, page: Page, cuts: Sequence[Cut]) -> list[Part]:
-    stem, suffix = posixpath.splitext(page.path)
-    taken = PathIndex(site.files)
-    starts = [page.content.start, *(cut.at for cut in cuts)]
-    ends = [*starts[1:], page.content.end]
-    first = page.title or (page.headings[0].text if page.headings else page.path)
-    parts = [Part(1, page.path, first, starts[0], ends[0])]
-    for number, cut in enumerate(cuts, start=2):
-        name = f"{stem}-{number}{suffix}"
-        while taken.find_clash(name) is not None:
-            name = posixpath.splitext(name)[0] + f"-part{suffix}"
-        objection = find_path_objection(name)
-        if objection is not None:
-            raise RequestError(f"Part {number} would be called “{name}”, which is not possible. {objection}")
-        taken.add(name)
-        title = page.headings[cut.section].text
-        parts.append(Part(number, name, title, starts[number - 1], ends[number - 1]))
-    return parts
-
-
-class _Writer:
-    """Writes the parts of one page."""
-
-    def __init__(self, site: Site, page: Page, parts: Sequence[Part]) -> None:
-        self.site = site
-        self.page = page
-        self.parts = parts
-        self.habits = read_habits(page)
-        self.headline = self._find_headline()
-        first_cut = next(heading for heading in page.headings if heading.begin >= parts[1].start)
-        self.indent = indent_before(page.text, first_cut.begin) or ""
-
-    def _find_headline(self) -> Heading | None:
-        """Return the page's only first-level heading where part 1 alone would have it; else None."""
-        highest = [heading for heading in self.page.headings if heading.level == 1]
-        if len(highest) != 1 or highest[0].element.open.start >= self.parts[0].end:
-            return None
-        return highest[0]
-
-    # ---------------------------------------------------------------- whole parts
-
-    def first_part(self) -> EditSet:
-        """Return the edits that leave part 1 in the place of the whole page."""
-        page, part = self.page, self.parts[0]
-        start = page.content.start if self.headline is None else self.headline.element.end
-        top = min(self._behind_line_end(start), part.end)  # a heading that is never closed reaches beyond the cut
-        rest = self._closing(part.end) + self._links_block(part, last=True) + self._end_gap()
-        return edit_set(
-            page.source,
-            [
-                *self._frame_edits(part),
-                *(edit for edit in self.moved_links(page, part) if self._keeps(part, edit)),
-                Edit(top, top, self._links_block(part, last=False), reason="links to the parts"),
-                Edit(part.end, page.content.end, rest, reason="the other parts"),
-            ],
-        )
-
-    def later_part(self, part: Part) -> bytes:
-        """Return the bytes of a part that becomes a page of its own."""
-        page, at_end = self.page, self.page.content.end
-        before = Edit(page.content.start, part.start, self._opening(part), reason="the parts before")
-        block = self._links_block(part, last=True)
-        if part is not self.parts[-1]:
-            rest = self._closing(part.end) + block + self._end_gap()
-            after = Edit(part.end, at_end, rest, reason="the parts behind")
-        else:
-            slot = block_start(page.text, at_end)
-            text = block if slot.own_line else self.habits.newline + block
-            after = Edit(slot.at, slot.at, text, reason="links to the parts")
-        moved = (edit for edit in self.moved_links(page, part) if self._keeps(part, edit))
-        return apply_edits(page.source, edit_set(page.source, [*self._frame_edits(part), *moved, before, after]))
-
-    def _keeps(self, part: Part, edit: Edit) -> bool:
-        """Return whether an edit of the whole page falls on what this part keeps."""
-        content = self.page.content
-        return part.start <= edit.start < part.end or not content.start <= edit.start < content.end
-
-    def _opening(self, part: Part) -> str:
-        """Return what is in a later part between the start of the content's element and the part's slice."""
-        page = self.page
-        open_ = _open_at(page, part.start)
-        around = {element.open for element in self.headline.ancestors} if self.headline else set()
-        outer = [element for element in open_ if element.open in around]
-        inner = [element for element in open_ if element.open not in around]
-        gap = page.text[page.content.start : self._behind_line_end(page.content.start)]
-        reopened = ["".join(self._reopened(element) for element in group) for group in (outer, inner)]
-        return gap + reopened[0] + self._headline(part) + self._links_block(part, last=False) + reopened[1]
-
-    def _behind_line_end(self, offset: int) -> int:
-        after = after_line_end(self.page.text, offset)
-        return offset if after is None else after
-
-    def _end_gap(self) -> str:
-        return indent_before(self.page.text, self.page.content.end) or ""
-
-    # ---------------------------------------------------------------- pieces
-
-    def _frame_edits(self, part: Part) -> list[Edit]:
-        """Return the edits of the head: the title says which part it is, links name the neighbours."""
-        page, habits = self.page, self.habits
-        edits = []
-        if page.title_span is not None:
-            at = page.title_span.start + len(page.title_span.of(page.text).rstrip())
-            edits.append(Edit(at, at, self._suffix(part), reason="title says which part it is"))
-        if page.head_end is not None:
-            links = [
-                habits.void("link", rel=rel, href=self._href(neighbour))
-                for rel, neighbour in (("prev", self._before(part)), ("next", self._after(part)))
-                if neighbour is not None
-            ]
-            slot = block_start(page.text, page.head_end)
-            inner = slot.indent if not slot.own_line else slot.indent + self._head_step()
-            text = "".join(inner + link + (habits.newline if slot.own_line else "") for link in links)
-            edits.append(Edit(slot.at, slot.at, text, rank=1, reason="neighbouring parts"))
-        return edits
-
-    def _head_step(self) -> str:
-        """Return the step by which the head's children are indented: the author's, or none."""
-        found = re.search(
-            r"^([ \t]+)<(?:title|meta|link)\b", self.page.text[: self.page.head_end], re.IGNORECASE | re.MULTILINE
-        )
-        return found[1] if found else ""
-
-    def _suffix(self, part: Part) -> str:
-        return f" (part {part.number} of {len(self.parts)})"
-
-    def _before(self, part: Part) -> Part | None:
-        return self.parts[part.number - 2] if part.number > 1 else None
-
-    def _after(self, part: Part) -> Part | None:
-        return self.parts[part.number] if part.number < len(self.parts) else None
-
-    def _href(self, part: Part) -> str:
-        if self.page.base is not None:
-            return self.page.address_of(part.path, site_base=self.site.base)
-        here = self.page.path  # all parts stand in one folder
-        return relative_address(here + "-", part.path)
-
-    def _headline(self, part: Part) -> str:
-        """Return the page's first-level heading again, saying which part this is; "" where all parts have one."""
-        if self.headline is None:
-            return ""
-        element = self.headline.element
-        indent = indent_before(self.page.text, element.open.start) or ""
-        start = _without_identifier(self.page.text, element)
-        words = self.headline.entry + self._suffix(part)
-        return f"{indent}{start}{words}{self.habits.end(element.tag)}{self.habits.newline}"
-
-    def _links_block(self, part: Part, *, last: bool) -> str:
-        """Return the links to the parts: their numbers, and at the page's end the neighbours by title."""
-        habits, tag = self.habits, "nav" if self.page.html5 else "div"
-        label = "Previous and next part" if last else "Parts of this page"
-        numbers = " ".join(self._number(other, part) for other in self.parts)
-        step = habits.indent
-        lines = [
-            habits.start(tag, class_="part-links", aria_label=label if tag == "nav" else None),
-            f"{step}{habits.start('p')}Part {numbers}{habits.end('p')}",
-        ]
-        if last:
-            for word, rel, other in (("Previous", "prev", self._before(part)), ("Next", "next", self._after(part))):
-                if other is not None:
-                    link = habits.start("a", href=self._href(other), rel=rel) + escape(other.title, quote=False)
-                    lines.append(f"{step}{habits.start('p')}{word}: {link}{habits.end('a')}{habits.end('p')}")
-        return "".join(self.indent + line + habits.newline for line in [*lines, habits.end(tag)])
-
-    def _number(self, other: Part, part: Part) -> str:
-        habits = self.habits
-        if other is part:
-            current = "page" if self.page.html5 else None
-            return f"{habits.start('strong', aria_current=current)}{other.number}{habits.end('strong')}"
-        return f"{habits.start('a', href=self._href(other))}{other.number}{habits.end('a')}"
-
-    def _closing(self, at: int) -> str:
-        """Return the end tags of the elements that are open at a cut, innermost first."""
-        open_ = [element for element in _open_at(self.page, at) if element.close is not None]
-        return "".join(self.habits.end(element.tag) + self.habits.newline for element in reversed(open_))
-
-    def _reopened(self, element: Element) -> str:
-        """Return an element's start tag for another part; with its identifier, which style sheets may hang on."""
-        return element.open.of(self.page.text) + self.habits.newline
-
-    # ---------------------------------------------------------------- links
-
-    def moved_links(self, other: Page, here: Part | None) -> list[Edit]:
-        """Return the edits that lead the links of a page to where their targets went.
-
-        `here` is the part that the links will stand in, where `other` is the page that is cut; else None.
-        """
-        edits = [self._moved(other, link, here) for link in other.links]
-        if "#" in other.text:
-            edits += [
-                self._relocated(other, attribute, address, here) for _, attribute, address in read_addresses(other)
-            ]
-        return [edit for edit in edits if edit is not None]
-
-    def _relocated(self, other: Page, written: Attribute, address: str, here: Part | None) -> Edit | None:
-        """Return the edit of an address that is not a link, where its target went to another part."""
-        outcome = self.site.follow(other.path, address)
-        if not isinstance(outcome, Resolved) or outcome.path != self.page.path or address != written.value:
-            return None
-        goal = self._part_of(outcome.target) if isinstance(outcome.target, Target) else None
-        from_path = here.path if here else other.path
-        leads_to = self.page.path if read_address(address).path else from_path
-        if goal is None or leads_to == goal.path:
-            return None
-        path = "" if goal.path == from_path else self._address(other, from_path, goal.path)
-        return path_edit(other.text, written, path, f"its target is in part {goal.number}")
-
-    def torn(self) -> tuple[str, ...]:
-        """Return in words what names an identifier that went to another part."""
-        content = self.page.content
-
-        def part_of(offset: int) -> int:
-            return self._part_at(offset).number if content.start <= offset < content.end else 0
-
-        return tuple(torn_references(self.page, part_of))
-
-    def _moved(self, other: Page, link: Link, here: Part | None) -> Edit | None:
-        if link.href is None or link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.OUTSIDE):
-            return None
-        outcome = self.site.follow(other.path, link.href)
-        if not isinstance(outcome, Resolved) or outcome.path != self.page.path:
-            return None
-        goal = self._part_of(outcome.target) if isinstance(outcome.target, Target) else None
-        if goal is None:
-            return None
-        address = read_address(link.href)
-        from_path = here.path if here else other.path
-        leads_to = self.page.path if address.path else from_path
-        written = other.attribute_at(link.start, "href")
-        if leads_to == goal.path or written is None:
-            return None
-        if link.kind is LinkKind.OUTSIDE:  # it spells out the site's own address, and so should it after
-            path = full_address(self.site.base or "", goal.path)
-        else:
-            own = goal.path == from_path and other.base is None
-            path = "" if own else self._address(other, from_path, goal.path)
-        return path_edit(other.text, written, path, f"its section is in part {goal.number}")
-
-    def _address(self, other: Page, from_path: str, path: str) -> str:
-        if other.base is not None:
-            return other.address_of(path, site_base=self.site.base)
-        return relative_address(from_path, path)
-
-    def _part_of(self, target: Target) -> Part | None:
-        """Return the part that a target went to; None for one that all parts keep."""
-        content = self.page.content
-        if not content.start <= target.start < content.end:
-            return None
-        return self._part_at(target.start)
-
-    def _part_at(self, offset: int) -> Part:
-        return next((part for part in reversed(self.parts) if part.start <= offset), self.parts[0])
-
-
-def _open_at(page: Page, at: int) -> list[Element]:
-    """Return the elements within the content that are open at a cut, outermost first."""
-    if at >= page.content.end:
-        return []
-    heading = next(heading for heading in page.headings if heading.begin >= at)
-    return [element for element in heading.ancestors if element.open.start < at < element.end]
-
-
-def _without_identifier(text: str, element: Element) -> str:
-    """Return an element's start tag without its identifier."""
-    start, end = element.open.start, element.open.end
-    pieces = []
-    for attribute in scan_attributes(text, start):
-        if attribute.name in ("id", "name"):
-            pieces.append(text[start : attribute.span.start].rstrip())
-            start = attribute.span.end
-    return "".join([*pieces, text[start:end]])

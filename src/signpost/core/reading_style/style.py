@@ -49,6 +49,14 @@ class StylePart(StrEnum):
     SAMPLES = "samples"  # scroll instead of running out of their box
 
 
+class PartLook(StrEnum):
+    """How links between parts look."""
+
+    LINE = "line"  # under a line, the current one underlined
+    BOXES = "boxes"  # each in a box, the current one filled
+    BAND = "band"  # on a band of the second colour
+
+
 @dataclass(frozen=True, slots=True)
 class ReadingStyle:
     """The settings of the reading style."""
@@ -60,6 +68,7 @@ class ReadingStyle:
     side: float = 16.0  # width of contents at the side, in rem
     narrow: float = 60.0  # width of a window, in rem, below which contents are in the text
     below: float = 50.0  # room at the page's end, in hundredths of the window's height
+    look: PartLook = PartLook.LINE
 
 
 _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
@@ -74,6 +83,8 @@ def find_used_parts(site: Site) -> list[StylePart]:
         for made in page.made:
             if made.kind in ("contents", "letters"):
                 used.add(StylePart.SIDE if "beside" in made.classes else StylePart.CONTENTS)
+                used.add(StylePart.CONTENTS)
+            elif made.kind == "part-contents":
                 used.add(StylePart.CONTENTS)
             elif made.kind == "back-to-top":
                 used.add(StylePart.BACK)
@@ -123,7 +134,7 @@ def read_style(site: Site) -> ReadingStyle | None:
         return ReadingStyle(
             tuple(StylePart(name) for name in values.get("parts", "").split(",") if name),
             values["accent"], values["wash"], float(values["bar"]), float(values["side"]), float(values["narrow"]),
-            float(values.get("below", ReadingStyle().below)),
+            float(values.get("below", ReadingStyle().below)), PartLook(values.get("look", PartLook.LINE)),
         )  # fmt: skip
     except (KeyError, ValueError):
         return None
@@ -233,11 +244,13 @@ def write_style(style: ReadingStyle, source: Source | None) -> str:
     lengths = f"bar={style.bar:g} side={style.side:g} narrow={style.narrow:g}"
     if StylePart.BELOW in style.parts:
         lengths += f" below={style.below:g}"
+    if StylePart.PARTS in style.parts and style.look is not PartLook.LINE:
+        lengths += f" look={style.look}"
     settings = f"parts={parts} accent={style.accent} wash={style.wash} {lengths}"
     lines = [BEGIN, f"/* settings: {settings} */"]
     for part in StylePart:
         if part in style.parts:
-            for rule in _RULES[part]:
+            for rule in (*_RULES[part], *(_LOOKS[style.look] if part is StylePart.PARTS else ())):
                 lines += _write_rule(rule, style, indent)
     return newline.join([*lines, END]) + newline
 
@@ -256,6 +269,21 @@ def _write_rule(rule: Sequence[str], style: ReadingStyle, indent: str) -> list[s
 
 
 _WIDE = "@media (min-width: NARROW)"
+#: What the looks of links between parts add.
+_LOOKS: dict[PartLook, tuple[tuple[str, ...], ...]] = {
+    PartLook.LINE: (
+        (".part-links", "border-top: 1px solid ACCENT"),
+        (".part-links strong", "border-bottom: 3px solid ACCENT"),
+    ),
+    PartLook.BOXES: (
+        (".part-links a, .part-links strong", "border: 1px solid ACCENT", "border-radius: 0.3em"),
+        (".part-links strong", "background: ACCENT", "color: #fff"),
+    ),
+    PartLook.BAND: (
+        (".part-links", "padding: 0.5rem 1rem", "background: WASH", "border-left: 4px solid ACCENT"),
+        (".part-links strong", "border-bottom: 3px solid ACCENT"),
+    ),
+}
 _STILL = "@media (prefers-reduced-motion: no-preference)"
 _RULES: dict[StylePart, tuple[tuple[str, ...], ...]] = {
     StylePart.CONTENTS: (
@@ -277,8 +305,13 @@ _RULES: dict[StylePart, tuple[tuple[str, ...], ...]] = {
         ),
     ),
     StylePart.PARTS: (
-        (".part-links", "margin: 1rem 0", "padding: 0.5rem 0", "border-top: 1px solid ACCENT"),
-        (".part-links [aria-current]", "padding: 0 0.3em", "border-bottom: 3px solid ACCENT"),
+        (".part-links", "margin: 1rem 0", "padding: 0.5rem 0"),
+        (".part-links p, .part-links ol", "margin: 0.25rem 0"),
+        (
+            ".part-links a, .part-links strong", "display: inline-block", "box-sizing: border-box",
+            "min-width: 28px", "min-height: 28px", "padding: 0 0.4em", "line-height: 28px", "text-align: center",
+        ),
+        (".part-links a:focus-visible", "outline: 3px solid ACCENT", "outline-offset: 1px"),
     ),
     StylePart.BUTTONS: (
         (

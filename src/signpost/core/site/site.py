@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import posixpath
 import unicodedata
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
+from typing import Any, TypeVar, cast
 
 from signpost.core.addresses.fragments import Targets, Top, find_indicated
 from signpost.core.addresses.links import LinkKind, resolve_path
@@ -14,6 +15,7 @@ from signpost.core.page import Link, Page, Target
 from signpost.core.page.outline import section_of_place
 from signpost.core.text.source import Source
 
+T = TypeVar("T")
 #: Names under which a server shows a folder's page.
 INDEX_NAMES = ("index.html", "index.htm")
 
@@ -81,6 +83,16 @@ class Site:
         return {}
 
     @cached_property
+    def _remembered(self) -> dict[tuple[str, str], Any]:
+        return {}
+
+    def remember(self, key: tuple[str, str], find: Callable[[], T]) -> T:
+        """Return what `find` finds out about the site, asked once; a key is what it is, and of which page."""
+        if key not in self._remembered:
+            self._remembered[key] = find()
+        return cast("T", self._remembered[key])
+
+    @cached_property
     def _folded(self) -> dict[str, str]:
         return {path.lower(): path for path in self.files}
 
@@ -108,8 +120,19 @@ class Site:
         return self._targets[path]
 
     def names(self, path: str) -> list[str]:
-        """Return all identifiers of the page at `path`, in tree order, each once."""
-        return list(dict.fromkeys(target.name for target in self.pages[path].targets))
+        """Return the identifiers of the page at `path` that a link may want, in tree order, each once.
+
+        Those that only lead on to another part are left out.
+        """
+        page = self.pages[path]
+        moved = [made.element for made in page.made_blocks("moved-sections")]
+        return list(
+            dict.fromkeys(
+                target.name
+                for target in page.targets
+                if not any(element.open.start < target.start < element.end for element in moved)
+            )
+        )
 
     def follow(self, page: str, href: str | None) -> Outcome:
         """Return where an address on `page` leads."""

@@ -10,9 +10,11 @@ from signpost.core.site.site import Site
 from signpost.desk.operations.asked import Asked, Lengths, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.entries import ENTRY_OPERATIONS
+from signpost.desk.operations.findings import FINDING_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
 from signpost.desk.operations.jumps import JUMP_OPERATIONS
+from signpost.desk.operations.parts import PART_OPERATIONS
 from signpost.desk.operations.style import STYLE_NAMES, STYLE_OPERATIONS
 from signpost.desk.settings import Settings
 
@@ -22,6 +24,8 @@ OPERATIONS: dict[str, Planner] = {
     **HEADING_OPERATIONS,
     **IDENTIFIER_OPERATIONS,
     **BLOCK_OPERATIONS,
+    **FINDING_OPERATIONS,
+    **PART_OPERATIONS,
     **JUMP_OPERATIONS,
     **STYLE_OPERATIONS,
     **ENTRY_OPERATIONS,

@@ -1,4 +1,4 @@
-"""Operations that make blocks of a page, cut it, or take what was typed in its source."""
+"""Operations that make blocks of a page, or take what was typed in its source."""
 
 from __future__ import annotations
 
@@ -25,7 +25,6 @@ from signpost.core.contents import (
 )
 from signpost.core.page import Page
 from signpost.core.page.tidying import plan_tidied
-from signpost.core.parts.planning import plan_parts
 from signpost.core.site.plans import SitePlan
 from signpost.core.text.edits import EditSet, edits_for_typed_text
 from signpost.core.text.errors import RequestError
@@ -119,11 +118,6 @@ def _no_back_links(asked: Asked) -> Planned:
     return on_page("Back-to-top links removed", asked, plan_no_back_links(asked.page))
 
 
-def _parts(asked: Asked) -> Planned:
-    plan = plan_parts(asked.site, asked.page.path, asked["sections"])
-    return Planned(f"Cut into {len(plan.new_files) + 1} parts", plan)
-
-
 def _tidy(asked: Asked) -> Planned:
     edits = plan_tidied(asked.page, asked["first_line"], asked["last_line"])
     return on_page("Indentation tidied", asked, edits, _TIDIED if edits else ())
@@ -141,7 +135,6 @@ BLOCK_OPERATIONS: dict[str, Planner] = {
     "no-contents": _no_contents,
     "back-to-top": _back_links,
     "no-back-to-top": _no_back_links,
-    "parts": _parts,
     "tidy": _tidy,
     "type": _type,
 }

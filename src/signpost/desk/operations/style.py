@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from signpost.core.reading_style.style import ReadingStyle, StylePart, plan_no_style, plan_style
+from signpost.core.reading_style.style import PartLook, ReadingStyle, StylePart, plan_no_style, plan_style
 from signpost.desk.operations.asked import Asked, Planned, Planner
 
 
 def _style(asked: Asked) -> Planned:
     parts = tuple(StylePart(name) for name in asked["parts"])
     lengths = (asked["bar"], asked["side"], asked["narrow"], asked["below"])
-    style = ReadingStyle(parts, asked["accent"], asked["wash"], *lengths)
+    style = ReadingStyle(parts, asked["accent"], asked["wash"], *lengths, look=PartLook(asked["look"]))
     return Planned("Reading style", plan_style(asked.site, style))
 
 

@@ -6,7 +6,7 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query
 
-from signpost.core.reading_style.style import ReadingStyle, StylePart
+from signpost.core.reading_style.style import PartLook, ReadingStyle, StylePart
 from signpost.desk import navigation, style
 from signpost.desk.navigation import GoalView, OriginView, PointerView
 from signpost.desk.style import StyleView
@@ -66,10 +66,12 @@ def style_text(
     accent: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     wash: Annotated[str, Query(pattern="^#[0-9a-fA-F]{3,6}$")],
     lengths: Annotated[list[float], Query(min_length=4, max_length=4)],
+    look: PartLook = PartLook.LINE,
 ) -> str:
     """Return the rules of a reading style.
 
     The lengths are those of the bar, the side and the narrow window, in rem, and the room below, in hundredths of the
     window's height.
     """
-    return style.style_text(ReadingStyle(tuple(parts), accent, wash, *lengths))
+    bar, side, narrow, below = lengths
+    return style.style_text(ReadingStyle(tuple(parts), accent, wash, bar, side, narrow, below, look))

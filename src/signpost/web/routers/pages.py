@@ -1,4 +1,4 @@
-"""Pages: shown, their source, drafts, cuts; changes planned, applied, undone, redone."""
+"""Pages: shown, their source, drafts; changes planned, applied, undone, redone."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from signpost.web.dependencies import Asked, PathQuery, SiteId
 from signpost.web.errors import RefusedError
 from signpost.web.operations import Operation
 from signpost.web.requests import Draft
-from signpost.web.responses import ChangeEntry, Cuts, SourceText
+from signpost.web.responses import ChangeEntry, SourceText
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["pages"])
 
@@ -42,18 +42,6 @@ async def open_source(desk: Asked, site_id: SiteId, path: PathQuery, request: Re
 async def view_draft(desk: Asked, site_id: SiteId, body: Draft) -> PageView:
     """Show a page with the text its author is typing; nothing is kept."""
     return await desk.run(pages.view_draft, site_id, body.path, body.text)
-
-
-@router.get("/cuts")
-async def propose_cuts(
-    desk: Asked,
-    site_id: SiteId,
-    path: PathQuery,
-    into: Annotated[int | None, Query(ge=1, le=200)] = None,
-    level: Annotated[int | None, Query(ge=1, le=9)] = None,
-) -> Cuts:
-    """Propose where to cut a page: into a number of parts, or before the sections of a level."""
-    return Cuts(await desk.run(pages.propose_cuts, site_id, path, into=into, level=level))
 
 
 @router.get("/addresses")

@@ -1,0 +1,104 @@
+"""The commands `check`, `fix` and `explain`: what is wrong, put right, and why."""
+
+from __future__ import annotations
+
+import csv
+import json
+import sys
+from collections.abc import Collection, Sequence
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from signpost.cli.folder import Folder, carry_out
+from signpost.cli.options import SiteOption, WriteOption, read_names
+from signpost.cli.shapes import findings_json, sarif_json
+from signpost.core.findings import RULES, Finding, Severity, check_page, check_site
+from signpost.core.findings.fixing import plan_fixes
+
+PathArgument = Annotated[Path, typer.Argument(metavar="PATH", help="A page or a site's folder.")]
+SelectOption = Annotated[str | None, typer.Option("--select", metavar="CODE,…", help="Only these rules.")]
+_FAILING = {"error": {Severity.ERROR}, "warning": {Severity.ERROR, Severity.WARNING}, "never": set[Severity]()}
+
+
+def check(
+    path: PathArgument,
+    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
+    as_sarif: Annotated[bool, typer.Option("--sarif", help="Print SARIF 2.1.0.")] = False,
+    as_csv: Annotated[bool, typer.Option("--csv", help="Print CSV.")] = False,
+    select: SelectOption = None,
+    ignore: Annotated[str | None, typer.Option("--ignore", metavar="CODE,…", help="Without these rules.")] = None,
+    fail_on: Annotated[str, typer.Option("--fail-on", metavar="error|warning|never")] = "error",
+    site: SiteOption = None,
+) -> None:
+    """Print what is wrong."""
+    if fail_on not in _FAILING:
+        raise typer.BadParameter("--fail-on takes error, warning or never.")
+    if as_json + as_sarif + as_csv > 1:
+        raise typer.BadParameter("Choose one of --json, --sarif and --csv.")
+    chosen, left_out = _codes(select), _codes(ignore)
+    folder, page = _open(path, site)
+    found = check_site(folder.site()) if page is None else check_page(folder.site(), page)
+    found = [
+        one for one in found if (chosen is None or one.rule.code in chosen) and one.rule.code not in (left_out or ())
+    ]
+    if as_json:
+        print(json.dumps(findings_json(found), ensure_ascii=False, indent=2))
+    elif as_sarif:
+        print(json.dumps(sarif_json(found), ensure_ascii=False, indent=2))
+    elif as_csv:
+        _print_csv(found)
+    else:
+        for one in found:
+            place = f"{one.page}:{one.place.line}:{one.place.column}"
+            print(f"{place}: {one.rule.severity}: {one.message} [{one.rule.code}]")
+    if any(one.rule.severity in _FAILING[fail_on] for one in found):
+        sys.exit(1)
+
+
+def fix(path: PathArgument, select: SelectOption = None, site: SiteOption = None, write: WriteOption = False) -> None:
+    """Fix what can be fixed without a question."""
+    chosen = _codes(select)
+    folder, page = _open(path, site)
+    paths = sorted(folder.site().pages) if page is None else [page]
+    carry_out(folder, plan_fixes(folder.site(), paths, chosen), write)
+
+
+def explain(code: Annotated[str, typer.Argument(metavar="CODE", help="A rule's code.")]) -> None:
+    """Print what a rule is about: why, wrong and right, where it is written."""
+    rule = RULES[next(iter(_codes(code) or ()))]
+    print(f"{rule.code} ({rule.severity}): {rule.title}.")
+    for label, text in (("Why", rule.why), ("Wrong", rule.wrong), ("Right", rule.right), ("See", rule.reference)):
+        if text:
+            print(f"  {label + ':':7}{text}")
+
+
+def _open(path: Path, site: Path | None) -> tuple[Folder, str | None]:
+    """Return the folder of a page or site, and the page's path in it; None for a site."""
+    if path.is_dir():
+        return Folder(site or path), None
+    folder = Folder.around(path, site)
+    return folder, folder.page(path).path
+
+
+def _codes(written: str | None) -> Collection[str] | None:
+    """Return the rules that an option names; None where it is not given."""
+    if written is None:
+        return None
+    names = read_names(written)
+    unknown = [name for name in names if name not in RULES]
+    if unknown or not names:
+        near = ", ".join(sorted(RULES))
+        raise typer.BadParameter(f"There is no rule “{', '.join(unknown)}”. The rules are {near}.")
+    return names
+
+
+def _print_csv(found: Sequence[Finding]) -> None:
+    writer = csv.writer(sys.stdout, lineterminator="\n")
+    writer.writerow(["page", "line", "column", "severity", "rule", "message", "fix", "reference"])
+    for one in found:
+        place = (one.page, one.place.line, one.place.column)
+        writer.writerow(
+            [*place, one.rule.severity.value, one.rule.code, one.message, one.rule.fix.value, one.rule.reference]
+        )

@@ -1,0 +1,81 @@
+"""Headings that lead astray: none of the first level, several, empty ones, the same words twice, unequal tags."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.checks import Check
+from signpost.core.page import Heading
+from signpost.core.page.marks import HEADINGS
+from signpost.core.page.masking import read_markup_only
+from signpost.core.page.outline import read_outline
+from signpost.core.text.edits import Edit
+
+#: A first heading in the page's header counts as well, though it is no section's.
+_FIRST = re.compile(r"<[hH]1\b")
+_HEADING_TAG = re.compile(r"</?(h[1-6])\s*>", re.IGNORECASE)
+
+
+def find_weak_headings(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with a page's headings, beside gaps between their levels."""
+    page = check.page
+    first = [heading for heading in page.headings if heading.level == 1]
+    if page.headings and not first and not _FIRST.search(read_markup_only(page)):
+        top = page.headings[0]
+        yield check.find(
+            "first-heading-missing",
+            top.element.open.start,
+            f"No heading of this page is an h1. “{top.text}” is the first, of level {top.level}.",
+        )
+    for heading in first[1:]:
+        yield check.find(
+            "first-heading-repeated",
+            heading.element.open.start,
+            f"“{heading.text}” is another h1; “{first[0].text}” on line {page.source.lines.line(_start(first[0]))} "
+            "is the first.",
+        )
+    for heading in page.headings:
+        if not heading.text:
+            yield check.find(
+                "heading-empty", _start(heading), "This heading has no words, so its section has no name."
+            )
+        yield from _unequal(check, heading)
+    yield from _repeated(check)
+
+
+def _start(heading: Heading) -> int:
+    return heading.element.open.start
+
+
+def _unequal(check: Check, heading: Heading) -> Iterator[Finding]:
+    """Yield a heading whose end tag is of another level; a browser closes it all the same (HTML 13.2.6.4.7)."""
+    text, element = check.page.text, heading.element
+    if element.close is not None or element.tag not in HEADINGS:
+        return
+    found = _HEADING_TAG.search(text, element.open.end, element.end)
+    if found and found[0][1] == "/" and found[1].lower() != element.tag:
+        edit = Edit(found.start(1) + 1, found.end(1), element.tag[1], reason="the end tag as the start tag")
+        yield check.find(
+            "heading-tags-unequal",
+            _start(heading),
+            f"“{heading.text}” begins as {element.tag} and ends as {found[1].lower()}. Browsers go by the start tag.",
+            edits=[edit],
+        )
+
+
+def _repeated(check: Check) -> Iterator[Finding]:
+    seen: dict[tuple[int | None, str], int] = {}
+    for section in read_outline(check.page).flat():
+        words = section.text.casefold()
+        key = section.parent, words
+        if words and key in seen:
+            yield check.find(
+                "heading-repeated",
+                section.heading.element.open.start,
+                f"“{section.text}” is also the heading on line {check.page.source.lines.line(seen[key])}, beside it "
+                "in the outline. In a list of headings nobody can tell them apart.",
+            )
+        elif words:
+            seen[key] = section.start

@@ -1,0 +1,97 @@
+"""Slips in the markup that browsers put up with in a way nobody meant."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.checks import Check
+from signpost.core.page.masking import read_markup_only
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span
+
+#: A start tag that is closed by "/>" though its element is not void (HTML 13.1.2.1: the slash means nothing).
+_SELF_CLOSED = re.compile(r"<(a|b|div|em|i|p|span|strong)\b((?:[^<>]*[\"'\s])?)\s*/>", re.IGNORECASE)
+_TAG_LENGTH = 2000  # characters in which a start tag's beginning is looked for
+_TYPOGRAPHIC = re.compile(r"<[a-z][^<>]*?\s([\w:-]+)=([“”„‟«»‘’])([^<>“”„‟«»‘’\"']*)([“”„‟«»‘’])", re.IGNORECASE)
+_CURLY = re.compile(r"=[“”„‟«»‘’]")
+_RAW = re.compile(r"<(?=[\s\d=<])")  # no tag begins so (HTML 13.2.5.6)
+_OBSOLETE = tuple(
+    "acronym applet basefont bgsound big blink center dir font frame frameset isindex marquee multicol nobr noframes "
+    "plaintext spacer strike tt xmp".split()
+)
+
+
+def find_slips(check: Check) -> Iterator[Finding]:
+    """Yield slips of a page's markup."""
+    text = read_markup_only(check.page)
+    is_xml = check.page.path.lower().endswith(".xhtml") or text.lstrip("\ufeff \r\n").startswith("<?xml")
+    for found in () if is_xml else _self_closed_tags(text):
+        yield _self_closed(check, found)
+    for found in _TYPOGRAPHIC.finditer(text) if _CURLY.search(text) else ():
+        span = Span(found.start(2), found.end(4))
+        edits = [Edit(found.start(2), found.end(2), '"', reason="a quotation mark that counts")]
+        edits.append(Edit(found.start(4), found.end(4), '"', reason="a quotation mark that counts"))
+        yield check.find_at(
+            "quote-typographic",
+            span,
+            f"The value of {found[1]} is in typographic quotation marks, which become part of it.",
+            edits=edits,
+        )
+    for found in _RAW.finditer(text):
+        edit = Edit(found.start(), found.end(), "&lt;", reason="a < that is text")
+        yield check.find_at(
+            "less-than-raw",
+            Span(found.start(), found.end()),
+            "This < is text, not the beginning of a tag. Written as &lt; it stays so whatever comes behind it.",
+            edits=[edit],
+        )
+    yield from _obsolete(check, text)
+
+
+def _self_closed_tags(text: str) -> Iterator[re.Match[str]]:
+    """Yield the start tags of elements that are not void and end in "/>"; most pages have few slashes there."""
+    at = text.find("/>")
+    while at >= 0:
+        start = text.rfind("<", max(0, at - _TAG_LENGTH), at)
+        found = _SELF_CLOSED.match(text, start) if start >= 0 else None
+        if found and found.end() == at + 2:
+            yield found
+        at = text.find("/>", at + 2)
+
+
+def _self_closed(check: Check, found: re.Match[str]) -> Finding:
+    tag = found[1]
+    start = found.end() - 2
+    while check.page.text[start - 1] in " \t\r\n":
+        start -= 1
+    edit = Edit(start, found.end(), f"></{tag}>", reason=f"an end tag for {tag}")
+    rest = "all text behind it becomes part of it" if tag.lower() != "a" else "all text behind it becomes a link"
+    is_link = tag.lower() == "a" and re.search(r"\bhref\s*=", found[2], re.IGNORECASE)
+    effect = rest if tag.lower() != "a" or is_link else "all text behind it is in it"
+    return check.find_at(
+        "element-self-closed",
+        Span(found.start(), found.end()),
+        f"<{tag} … /> is not closed: browsers ignore the slash here, so {effect}.",
+        edits=[edit],
+    )
+
+
+def _obsolete(check: Check, text: str) -> Iterator[Finding]:
+    lowered = text.lower()
+    if len(lowered) != len(text):  # letters that have no lower case of one letter
+        lowered = text
+    for tag in _OBSOLETE:
+        if f"<{tag}" not in lowered:
+            continue
+        places = [found.start() for found in re.finditer(rf"<{tag}\b", lowered)]
+        count = len(places)
+        if not places:
+            continue
+        times = "once" if count == 1 else f"{count:,} times"
+        yield check.find_at(
+            "element-obsolete",
+            Span(places[0], places[0] + 1 + len(tag)),
+            f"The {tag} element is obsolete, and is used {times} on this page. A style rule does the same.",
+        )

@@ -1,0 +1,48 @@
+"""What is wrong with a page that is one of several parts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from signpost.core.page import Page
+from signpost.core.parts.planning import plan_refreshed_parts
+from signpost.core.parts.series import Series, marks_of, series_of
+from signpost.core.site.plans import SitePlan
+from signpost.core.site.site import Site
+from signpost.core.text.errors import SignpostError
+
+
+def find_faulty_parts(site: Site, page: Page) -> Iterator[tuple[str, int, str]]:
+    """Yield what is wrong with a part: the rule's code, the place, and the reason."""
+    if page.part_marks is None:
+        return
+    series = series_of(site, page.path)
+    at = marks_of(page).end.start
+    if series is not None and series.missing:
+        numbers = ", ".join(map(str, series.missing))
+        found = f"part {numbers} is" if len(series.missing) == 1 else f"parts {numbers} are"
+        yield (
+            "series-broken",
+            at,
+            f"This is part {marks_of(page).number} of {series.count}, but {found} not in the site. Bring the "
+            "missing files in again, or undo what removed them.",
+        )
+    elif series is not None:
+        plan = site.remember(("refreshed parts", series.home), lambda: _refreshed(site, series))
+        edits = plan.edits.get(page.path)
+        if edits:
+            places = "place differs" if len(edits) == 1 else "places differ"
+            yield (
+                "parts-out-of-date",
+                at,
+                f"A heading, a title or an address changed in one of the {series.count} parts: {len(edits)} "
+                f"{places} here from what the parts say now. Bring the parts up to date.",
+            )
+
+
+def _refreshed(site: Site, series: Series) -> SitePlan:
+    """Return what would bring a series up to date; nothing where that cannot be planned."""
+    try:
+        return plan_refreshed_parts(site, series.home)
+    except SignpostError:
+        return SitePlan()

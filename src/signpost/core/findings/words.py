@@ -1,0 +1,172 @@
+"""Words that are missing or say nothing: titles, links, pictures, the page's language."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping
+
+from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.checks import Check
+from signpost.core.jumps.offers import UNTELLING
+from signpost.core.page import Page
+from signpost.core.page.habits import read_habits
+from signpost.core.page.masking import any_case, read_markup_only
+from signpost.core.page.placing import block_start
+from signpost.core.parts.phrases import SUFFIX
+from signpost.core.site.site import Site
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import scan_attributes
+
+_PICTURE = re.compile(rf"<{any_case('img')}\b")
+_LINK_BODY = re.compile(r"(.*?)</a\s*>", re.IGNORECASE | re.DOTALL)
+_NAMED = re.compile(r"\s(?:aria-label|aria-labelledby|title)\s*=\s*[\"']?[^\s\"'>]", re.IGNORECASE)
+_SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", re.IGNORECASE)
+_FILLER = re.compile(r"\b[Ll](?:orem|OREM)\s+[Ii](?:psum|PSUM)\b")
+_HTML = re.compile(rf"<{any_case('html')}\b")
+_VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
+_MOST_NAMED = 3
+_SHARE = 0.5  # of a site's pages that have to have a language for it to be offered
+
+
+def find_missing_words(check: Check) -> Iterator[Finding]:
+    """Yield where words are missing on a page, or say nothing."""
+    yield from _titles(check)
+    yield from _language(check)
+    yield from _viewport(check)
+    yield from _pictures(check)
+    yield from _links(check)
+    text = read_markup_only(check.page)
+    for found in _FILLER.finditer(text) if "orem" in text or "OREM" in text else ():
+        span = Span(found.start(), found.end())
+        yield check.find_at("filler-left", span, "This is filler text that was never replaced by words of yours.")
+
+
+def _titles(check: Check) -> Iterator[Finding]:
+    page = check.page
+    if not page.title:
+        where = "is empty" if page.title == "" else "is missing"
+        yield check.find_at(
+            "title-missing",
+            page.title_span or Span(0, 0),
+            f"The page's title {where}, so tabs, bookmarks and search results show its address instead.",
+        )
+        return
+    alike = [path for path in _pages_by_title(check.site)[page.title] if path != page.path]
+    if alike and page.part_marks is None:
+        more = f" and {len(alike) - _MOST_NAMED} more" if len(alike) > _MOST_NAMED else ""
+        yield check.find_at(
+            "title-repeated",
+            page.title_span or Span(0, 0),
+            f"“{page.title}” is also the title of {', '.join(alike[:_MOST_NAMED])}{more}.",
+        )
+
+
+def _pages_by_title(site: Site) -> Mapping[str, list[str]]:
+    def find() -> Mapping[str, list[str]]:
+        found: defaultdict[str, list[str]] = defaultdict(list)
+        for path in sorted(site.pages):
+            page = site.pages[path]
+            if page.title and page.part_marks is None:
+                found[SUFFIX.sub("", page.title)].append(path)
+        return found
+
+    return site.remember(("pages by title", ""), find)
+
+
+def _language(check: Check) -> Iterator[Finding]:
+    page = check.page
+    html = _HTML.search(read_markup_only(page))
+    if page.language or html is None:
+        return
+    said = {one.name: one.value for one in scan_attributes(page.text, html.start())}.get("xml:lang", "")
+    usual = said or _usual_language(check.site)
+    edits = []
+    if usual:
+        at = html.end()
+        edits = [Edit(at, at, " " + read_habits(page).attribute("lang", usual), reason="the page's language")]
+    hint = ' Write it into the html element, as lang="en".'
+    if usual:
+        hint = f" Only XML reads xml:lang=“{said}”." if said else f" Most pages of the site say “{usual}”."
+    yield check.find_at(
+        "language-missing",
+        Span(html.start(), html.end()),
+        f"The page does not say which language it is in, so screen readers may read it in the wrong one.{hint}",
+        edits=edits,
+    )
+
+
+def _usual_language(site: Site) -> str:
+    def find() -> str:
+        counts = Counter(page.language for page in site.pages.values() if page.language)
+        (language, count), *_ = counts.most_common(1) or [("", 0)]
+        return language if count > _SHARE * len(site.pages) and len(site.pages) > 1 else ""
+
+    return site.remember(("usual language", ""), find)
+
+
+def _viewport(check: Check) -> Iterator[Finding]:
+    page = check.page
+    if not page.html5 or page.head_end is None or _VIEWPORT.search(read_markup_only(page), 0, page.head_end):
+        return
+    slot = block_start(page.text, page.head_end)
+    newline = page.source.newline if slot.own_line else ""
+    indent = _head_indent(page) if slot.own_line else ""
+    meta = read_habits(page).void("meta", name_="viewport", content="width=device-width, initial-scale=1")
+    text = f"{indent}{meta}{newline}"
+    yield check.find_at(
+        "viewport-missing",
+        Span(page.head_end, page.head_end),
+        "The page does not say that it fits narrow windows, so phones show it small, as if on a wide screen.",
+        edits=[Edit(slot.at, slot.at, text, reason="the page fits narrow windows")],
+    )
+
+
+def _head_indent(page: Page) -> str:
+    found = re.search(r"^([ \t]+)<(?:title|meta|link)\b", page.text[: page.head_end], re.IGNORECASE | re.MULTILINE)
+    return found[1] if found else ""
+
+
+def _pictures(check: Check) -> Iterator[Finding]:
+    text = read_markup_only(check.page)
+    for found in _PICTURE.finditer(text):
+        attributes = {one.name: one.value for one in scan_attributes(text, found.start())}
+        hidden = attributes.get("aria-hidden") == "true" or attributes.get("role") in ("presentation", "none")
+        if "alt" in attributes or hidden or attributes.keys() & {"aria-label", "aria-labelledby"}:
+            continue
+        name = attributes.get("src", "").rpartition("/")[2] or "This picture"
+        yield check.find(
+            "picture-without-alt",
+            found.start(),
+            f"“{name}” has no alt, so nobody who cannot see it knows what it shows. For one that only decorates, "
+            'write alt="".',
+        )
+
+
+def _links(check: Check) -> Iterator[Finding]:
+    text = read_markup_only(check.page)
+    for link in check.page.links:
+        if link.href is None:
+            continue
+        if not link.text:
+            body = _LINK_BODY.match(text, link.start)
+            if text[link.start : link.start + 2].lower() != "<a" or body is None:
+                continue
+            if not _NAMED.search(body[1]) and not _SHOWS.search(body[1]):
+                message = "This link has no words, so there is nothing to see or to press."
+                yield check.find("link-empty", link.start, message)
+        elif link.text.casefold().strip(" .!…»>") in UNTELLING and not _says_more(text, link.start):
+            yield check.find(
+                "link-words-vague",
+                link.start,
+                f"“{link.text}” does not say where the link leads, for those who go from link to link.",
+            )
+
+
+def _says_more(text: str, start: int) -> bool:
+    """Return whether a link has a name beside its words, or its words are code and so a name."""
+    body = _LINK_BODY.match(text, start)
+    return (
+        bool(_NAMED.search(text[start : text.find(">", start) + 1])) or "<code" in (body[1] if body else "").lower()
+    )
