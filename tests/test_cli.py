@@ -303,6 +303,18 @@ def test_the_demo_page_in_parts_has_no_broken_jump_that_it_did_not_have(demo, ch
     assert files_of(demo) == whole
 
 
+def test_joining_writes_nothing_before_it_is_said_whose_footer_stays(demo):
+    part = demo / "year-2.html"
+    part.write_bytes(part.read_bytes().replace(b"<title>", b"<title>Our "))
+    before = files_of(demo)
+    assert b"Answer with --frame year.html or --frame year-2.html" in run("join", "year.html", cwd=demo).stderr
+    refused = run("join", "year.html", "--write", cwd=demo, code=2)
+    assert b"Nothing was written." in refused.stderr
+    assert files_of(demo) == before
+    run("join", "year.html", "--frame", "year-2.html", "--write", cwd=demo)
+    assert b"<title>Our " in (demo / "year.html").read_bytes()
+
+
 def test_the_parts_and_their_lengths_are_told_before_the_cut(demo):
     found = json.loads(run("parts", "handbook.html", "--words", "3000", "--json", cwd=demo).stdout)
     assert [part["number"] for part in found["parts"]] == [1, 2, 3]

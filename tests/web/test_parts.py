@@ -127,3 +127,20 @@ def test_lengths_of_a_series_are_put_together_from_its_parts(client):
     assert parts["words"] == one["words"]
     tops = [section["top"] for section in parts["sections"]]
     assert tops == sorted(tops)
+
+
+def test_joining_asks_whose_footer_stays_and_writes_nothing_before_the_answer(client):
+    site = new_site(client, {"page.html": b"<body>\n<main>\n" + PAGE + b"</main>\n<p>Printed in May.</p>\n</body>\n"})
+    view = look(client, site)
+    change(client, site, "parts", "page.html", cuts=[{"at": place_of(view, "B")}])
+    source = client.get(f"{site}/source", params={"path": "page-2.html"}).json()["text"]
+    change(client, site, "type", "page-2.html", text=source.replace("in May", "in June"))
+    before = taken_out(client, site)
+    planned = plan(client, site, "join", "page.html")
+    assert planned["question"]["choices"] == ["page.html", "page-2.html"]
+    body = {"operation": "join", "page": "page.html"}
+    refused = client.post(f"{site}/changes", json=body, headers={"if-match": planned["tag"]})
+    assert (refused.status_code, refused.json()["detail"]) == (422, planned["question"]["words"])
+    assert taken_out(client, site) == before
+    change(client, site, "join", "page.html", frame="page-2.html")
+    assert b"in June" in taken_out(client, site)["page.html"]

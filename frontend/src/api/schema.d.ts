@@ -1769,6 +1769,8 @@ export interface components {
          * @description The parts of a page joined to one page.
          */
         JoinParts: {
+            /** Frame */
+            frame?: string | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -2605,6 +2607,8 @@ export interface components {
             cuts: components["schemas"]["CutBody"][];
             /** Forward */
             forward?: components["schemas"]["Forwarding"][] | null;
+            /** Frame */
+            frame?: string | null;
             /** Links */
             links?: components["schemas"]["LinkPiece"][] | null;
             /**
@@ -2727,6 +2731,7 @@ export interface components {
             files: components["schemas"]["PlannedFile"][];
             /** Notes */
             notes: string[];
+            question: components["schemas"]["Question"] | null;
             /** Tag */
             tag: string;
             /** Title */
@@ -2833,6 +2838,18 @@ export interface components {
             /** Value */
             value: number;
             window: components["schemas"]["WindowBody"];
+        };
+        /**
+         * Question
+         * @description What an operation cannot know; until it is answered, its plan shows what comes of the first choice.
+         */
+        Question: {
+            /** Choices */
+            choices: string[];
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
         };
         /**
          * ReadingStyle

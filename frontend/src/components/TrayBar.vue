@@ -56,6 +56,18 @@ watch(
         <ul v-if="tray.plan.notes.length" class="notes small">
           <li v-for="note in tray.plan.notes" :key="note">{{ note }}</li>
         </ul>
+        <div v-if="tray.question" class="question small">
+          <p>{{ tray.question.words }}</p>
+          <el-radio-group
+            size="small"
+            :model-value="tray.answer ?? undefined"
+            :disabled="tray.busy"
+            :aria-label="tray.question.words"
+            @change="tray.say(String($event))"
+          >
+            <el-radio v-for="choice in tray.question.choices" :key="choice" :value="choice">{{ choice }}</el-radio>
+          </el-radio-group>
+        </div>
         <el-checkbox
           v-if="renaming"
           size="small"
@@ -73,7 +85,7 @@ watch(
         <el-button
           ref="applyButton"
           type="primary"
-          :disabled="tray.busy"
+          :disabled="tray.busy || Boolean(tray.plan.question)"
           :title="MAC ? '⌘ Enter' : 'Ctrl Enter'"
           @click="tray.apply()"
           >Apply</el-button
@@ -140,6 +152,11 @@ watch(
   display: flex;
   align-items: center;
   gap: 8px;
+}
+
+.question {
+  max-width: 50%;
+  color: var(--wait);
 }
 
 .notes {

@@ -23,6 +23,7 @@ export const useTray = defineStore("tray", () => {
   const busy = ref(false);
   const problem = ref("");
   const notice = ref(""); // what was done last, for everyone to see and hear
+  const question = shallowRef<PlannedChange["question"]>(null); // what the plan's author is asked, or was
   const open = ref(false); // whether the diff is shown
   const waits = computed(() => plan.value !== null && plan.value.edits > 0);
   /** Saves what its author typed in the source, before an operation is planned on what is saved; false to stop. */
@@ -59,6 +60,7 @@ export const useTray = defineStore("tray", () => {
       if (mine !== asked) return false;
       request.value = operation;
       plan.value = found;
+      question.value = found.question ?? (answerTo(operation) === null ? null : question.value);
       if (!found.edits) notice.value = found.notes.length ? "" : "Nothing to change.";
       return true;
     } catch (error) {
@@ -74,11 +76,23 @@ export const useTray = defineStore("tray", () => {
     }
   }
 
+  /** What an operation says to the question; null for nothing. */
+  const answerTo = (operation: Operation | null): string | null =>
+    operation && "frame" in operation ? (operation.frame ?? null) : null;
+  const answer = computed(() => answerTo(request.value));
+
+  /** Answer the question; the plan is made anew. */
+  async function say(choice: string): Promise<void> {
+    const operation = request.value;
+    if (operation?.operation === "parts" || operation?.operation === "join")
+      await propose({ ...operation, frame: choice });
+  }
+
   /** Apply what waits, as one change. Where the page changed meanwhile, the new plan is shown instead. */
   async function apply(): Promise<boolean> {
     const operation = request.value;
     const planned = plan.value;
-    if (!operation || !planned?.edits || busy.value) return false;
+    if (!operation || !planned?.edits || planned.question || busy.value) return false;
     const page = usePage();
     busy.value = true;
     problem.value = "";
@@ -164,12 +178,16 @@ export const useTray = defineStore("tray", () => {
   function drop(): void {
     request.value = null;
     plan.value = null;
+    question.value = null;
     open.value = false;
   }
 
   return {
     request,
     plan,
+    question,
+    answer,
+    say,
     busy,
     problem,
     notice,

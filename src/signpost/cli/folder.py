@@ -126,6 +126,12 @@ def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = No
         diffs.append(FileDiff(path, before, results[path]))
     sys.stdout.buffer.write(unified_diff(diffs))
     sys.stdout.buffer.flush()
+    if plan.question is not None:
+        answers = " or ".join(f"--{plan.question.name} {choice}" for choice in plan.question.choices)
+        question = f"{plan.question.words} Answer with {answers}."
+        if write:
+            raise RequestError(f"{question} Nothing was written.")
+        _tell(question)
     for note in plan.notes or (() if plan else ("Nothing to change.",)):
         _tell(note)
     if write:

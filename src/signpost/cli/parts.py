@@ -26,6 +26,11 @@ from signpost.core.text.errors import RequestError
 
 T = TypeVar("T", bound=StrEnum)
 
+FrameOption = Annotated[
+    str | None,
+    typer.Option("--frame", metavar="FILE", help="Whose head, header and footer stay, where parts differ."),
+]
+
 
 def parts(
     page: PageArgument,
@@ -52,6 +57,7 @@ def parts(
     raise_levels: Annotated[
         bool | None, typer.Option("--raise-levels/--keep-levels", help="Whether each part starts at level 2.")
     ] = None,
+    frame: FrameOption = None,
     refresh: Annotated[bool, typer.Option("--refresh", help="Bring parts up to date; the cuts stay.")] = False,
     as_json: Annotated[
         bool, typer.Option("--json", help="Print the parts and their lengths; change nothing.")
@@ -76,17 +82,17 @@ def parts(
         print(json.dumps(parts_json(whole, found), ensure_ascii=False, indent=2))
         return
     plan = (
-        plan_parts(folder.site(), path, cuts, options)
+        plan_parts(folder.site(), path, cuts, options, frame=frame)
         if wishes
         else plan_refreshed_parts(folder.site(), path, options)
     )
     carry_out(folder, plan, write, out)
 
 
-def join(page: PageArgument, site: SiteOption = None, write: WriteOption = False) -> None:
+def join(page: PageArgument, frame: FrameOption = None, site: SiteOption = None, write: WriteOption = False) -> None:
     """Join the parts of a page to one page again."""
     folder = Folder.around(page, site)
-    carry_out(folder, plan_join(folder.site(), folder.page(page).path), write)
+    carry_out(folder, plan_join(folder.site(), folder.page(page).path, frame), write)
 
 
 def _wanted(

@@ -14,8 +14,10 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from signpost.core.landings.geometry import Window
+from signpost.core.site.plans import Question
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.edits import apply_edits
+from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
 from signpost.desk.loading import LoadedSite, load_record, load_site
@@ -50,6 +52,7 @@ class PlannedChange:
     edits: int
     files: tuple[PlannedFile, ...]
     notes: tuple[str, ...]
+    question: Question | None  # what is to be answered before it can be applied
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,7 +83,7 @@ def plan_change(
         )
         for path in sorted(outcome.after, key=lambda path: (path != page, path))
     )
-    return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes)
+    return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes, plan.question)
 
 
 def apply_change(
@@ -156,6 +159,8 @@ def _apply(
             raise ConflictError(
                 "A page changed after these edits were shown, so nothing was written. Review the new edits."
             )
+        if outcome.planned.plan.question is not None:
+            raise RequestError(outcome.planned.plan.question.words)
         if not outcome.after:
             raise ConflictError("There is nothing to change.")
         store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])

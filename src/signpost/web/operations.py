@@ -384,6 +384,7 @@ class Parts(_PartOptions):
     operation: Literal["parts"]
     sections: list[int] = Field([], max_length=500)
     cuts: list[CutBody] = Field([], max_length=500)
+    frame: PagePath | None = None  # whose head, header and footer stay, where a part goes that has others
 
 
 class RefreshParts(_PartOptions):
@@ -403,6 +404,7 @@ class JoinParts(_Operation):
     """The parts of a page joined to one page."""
 
     operation: Literal["join"]
+    frame: PagePath | None = None  # whose head, header and footer stay, where the parts' differ
 
 
 class FixFindings(_Operation):

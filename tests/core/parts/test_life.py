@@ -10,6 +10,7 @@ from pages import page_of, site_of
 from parted import after, cut, cut_at_text, landing, texts
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.parts.cuts import find_places
+from signpost.core.parts.frames import Frame, merge_frames
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents, PartOptions
 from signpost.core.parts.planning import plan_join, plan_parts, plan_refreshed_parts, plan_reordered
 from signpost.core.parts.series import find_series, series_of
@@ -283,13 +284,87 @@ def test_what_was_put_before_or_behind_all_that_we_made_is_kept(old, new):
     assert not any("another head" in note for note in plan.notes)
 
 
-def test_a_part_keeps_its_own_frame_and_joining_says_that_it_differs():
+def test_a_part_keeps_its_own_frame_and_joining_asks_which_stays():
     site = edited_in(cut(guide(), "guide.html", "oil", "steam"), "guide-2.html", "<footer>f", "<footer>of oil")
     again = cut_whole(site, "guide.html", ["Ash", "Oil", "Steam"])
     assert "<footer>of oil" in again.pages["guide-3.html"].text
     assert "<footer>f<" in again.pages["guide-2.html"].text
+    question = plan_join(site, "guide.html").question
+    assert question is not None
+    assert question.choices == ("guide.html", "guide-2.html")
+    assert "guide-2.html has another head, header or footer than guide.html (“of oil”)" in question.words
+    for kept, written in (("guide.html", "<footer>f<"), ("guide-2.html", "<footer>of oil<")):
+        plan = plan_join(site, "guide.html", kept)
+        assert plan.question is None
+        assert written in after(site, plan).pages["guide.html"].text
+    with pytest.raises(RequestError, match=r"other\.html is none of the parts"):
+        plan_join(site, "guide.html", "other.html")
+
+
+ADDED = "<p id=added>Since the cut.</p>\n"
+
+
+@pytest.mark.parametrize("before", ["</body>", "</head>", "</html>", "<header>"])
+@pytest.mark.parametrize("parts", [["guide-2.html"], ["guide-3.html"], ["guide-2.html", "guide-3.html"]])
+def test_what_was_added_to_the_frame_of_a_part_is_in_the_joined_page_once(before, parts):
+    site = cut(guide(), "guide.html", "oil", "steam")
+    for path in parts:
+        site = edited_in(site, path, before, ADDED + before)
+    site = edited_in(site, "other.html", "<p>", f"<p><a href={parts[0]}#added>added</a> ")
     plan = plan_join(site, "guide.html")
-    assert any("guide-2.html has another head, header or footer" in note for note in plan.notes)
+    assert plan.question is None
+    assert plan.notes == (f"Kept from {parts[0]}: “{ADDED.strip()}”.",)
+    joined = after(site, plan)
+    assert joined.pages["guide.html"].text == GUIDE.replace(before, ADDED + before)
+    assert "href=guide.html#added" in joined.pages["other.html"].text
+
+
+def test_what_was_added_to_the_frame_of_a_part_that_goes_is_in_the_part_before():
+    site = cut(guide(), "guide.html", "oil", "steam")
+    site = edited_in(site, "guide-3.html", "</body>", ADDED + "</body>")
+    again = cut_whole(site, "guide.html", ["Oil"])
+    assert ADDED not in again.pages["guide.html"].text
+    assert ADDED + "</body>" in again.pages["guide-2.html"].text
+    assert after(again, plan_join(again, "guide.html")).pages["guide.html"].text == GUIDE.replace(
+        "</body>", ADDED + "</body>"
+    )
+
+
+def test_cutting_anew_asks_whose_frame_stays_where_a_part_goes():
+    site = edited_in(cut(guide(), "guide.html", "oil", "steam"), "guide-3.html", "<footer>f", "<footer>of steam")
+    cuts = read_whole(site, "guide.html").cuts[:1]
+    plan = plan_parts(site, "guide.html", cuts)
+    assert plan.question is not None
+    assert plan.question.choices == ("guide-2.html", "guide-3.html")
+    plan = plan_parts(site, "guide.html", cuts, frame="guide-3.html")
+    assert plan.question is None
+    assert "<footer>of steam<" in after(site, plan).pages["guide-2.html"].text
+    assert "<footer>f<" in after(site, plan).pages["guide.html"].text
+
+
+FRAMES = {
+    "same": (["<p>a</p>\n", "<p>a</p>\n"], "<p>a</p>\n", 0),
+    "a line": (["<p>a</p>\n", "<p>a</p>\n<p>b</p>\n"], "<p>a</p>\n<p>b</p>\n", 0),
+    "a line in each": (["<hr>\n", "<hr>\n<p>b</p>\n", "<hr>\n<p>c</p>\n"], "<hr>\n<p>b</p>\n<p>c</p>\n", 0),
+    "the same line in each": (["<hr>\n", "<hr>\n<p>b</p>\n", "<hr>\n<p>b</p>\n"], "<hr>\n<p>b</p>\n", 0),
+    "an element within a line": (["<ul><li>a</ul>", "<ul><li>a<li>b</li></ul>"], "<ul><li>a<li>b</li></ul>", 0),
+    "an element like the one before": (["<i>x</i></p>", "<i>x</i><i>y</i></p>"], "<i>x</i><i>y</i></p>", 0),
+    "a line within an indent": (["  </div>\n", "  <hr>\n</div>\n"], "  <hr>\n</div>\n", 0),
+    "missing in the other": (["<p>a</p>\n<p>b</p>\n", "<p>a</p>\n"], "<p>a</p>\n<p>b</p>\n", 0),
+    "missing in one, added in another": (["<p>a</p>\n<hr>\n", "<hr>\n<p>c</p>\n"], "<p>a</p>\n<hr>\n<p>c</p>\n", 0),
+    "other words": (["<p>a</p>\n", "<p>b</p>\n"], "<p>a</p>\n", 2),
+    "words within a line": (["<p>a</p>\n", "<p>a, b</p>\n"], "<p>a</p>\n", 2),
+    "other words, and a line": (["<p>a</p>\n<hr>\n", "<p>b</p>\n<hr>\n<p>c</p>\n"], "<p>a</p>\n<hr>\n<p>c</p>\n", 2),
+    "only white space": (["<p>a</p>\n", "  <p>a</p>\n"], "<p>a</p>\n", 0),
+}
+
+
+@pytest.mark.parametrize(("sides", "merged", "choices"), FRAMES.values(), ids=FRAMES)
+def test_frames_become_one(sides, merged, choices):
+    frames = [Frame(f"{number}.html", "", side) for number, side in enumerate(sides)]
+    found = merge_frames(frames)
+    assert found.frame == Frame("0.html", "", merged)
+    assert len(found.question.choices if found.question else ()) == choices
 
 
 def test_links_to_a_whole_part_lead_to_its_first_section_once_it_is_gone():

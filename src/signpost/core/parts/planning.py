@@ -18,10 +18,11 @@ from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page import Heading, Page, Target, read_edited, read_nodes
 from signpost.core.parts.addressing import Goal, Rewriter
 from signpost.core.parts.cuts import Cut, cut_at, cuts_of_sections
-from signpost.core.parts.naming import chosen_paths, frame_tail_start, heading_at, name_parts
+from signpost.core.parts.frames import Frame, merge_frames
+from signpost.core.parts.naming import chosen_paths, frame_head_end, frame_tail_start, heading_at, name_parts
 from signpost.core.parts.options import PartContents, PartOptions
 from signpost.core.parts.series import Series, find_series, series_of
-from signpost.core.parts.whole import ChosenCut, Whole, read_whole
+from signpost.core.parts.whole import ChosenCut, Whole, framed, read_whole
 from signpost.core.parts.writing import PartWriter
 from signpost.core.references.mentions import torn_references
 from signpost.core.site.plans import SitePlan
@@ -34,21 +35,27 @@ __all__ = ["Series", "find_series", "plan_join", "plan_parts", "plan_refreshed_p
 
 
 def plan_parts(
-    site: Site, path: str, cuts: Sequence[int | Cut | ChosenCut], options: PartOptions | None = None
+    site: Site,
+    path: str,
+    cuts: Sequence[int | Cut | ChosenCut],
+    options: PartOptions | None = None,
+    *,
+    frame: str | None = None,
 ) -> SitePlan:
     """Return the plan that cuts a page before sections, by index, or at places of the whole page.
 
     A page that is in parts already is cut anew: the cuts are those of the whole page, and what is not said in
-    `options` stays as it was. Links on all pages of the site follow the sections that moved. Raises RequestError for
-    a place that the page cannot be cut at, a name that cannot be, or parts that are missing.
+    `options` stays as it was. Links on all pages of the site follow the sections that moved. Where a part goes whose
+    head, header or footer says something else, that of the file `frame` stays; without it the plan has a question.
+    Raises RequestError for a place that the page cannot be cut at, a name that cannot be, or parts that are missing.
     """
     whole = read_whole(site, path)
     chosen = _chosen(whole, cuts)
     if not chosen:
         if whole.series is not None:
-            return plan_join(site, path)
+            return plan_join(site, path, frame)
         return SitePlan(notes=("No cut is chosen, so the page stays whole.",))
-    return _plan(site, whole, chosen, options or whole.options)
+    return _plan(site, _without_frames(whole, chosen, frame), chosen, options or whole.options)
 
 
 def plan_refreshed_parts(site: Site, path: str, options: PartOptions | None = None) -> SitePlan:
@@ -61,12 +68,14 @@ def plan_refreshed_parts(site: Site, path: str, options: PartOptions | None = No
     return _plan(site, whole, chosen_paths(whole.page, whole.cuts, whole.options.pattern), options or whole.options)
 
 
-def plan_join(site: Site, path: str) -> SitePlan:
+def plan_join(site: Site, path: str, frame: str | None = None) -> SitePlan:
     """Return the plan that joins a page's parts to one page again, links of all pages following.
 
-    Raises RequestError for a page that is not a part, or where parts are missing.
+    What was added to any part's head, header or footer is kept; where they say different things, those of the file
+    `frame` stay, and without it the plan has a question. Raises RequestError for a page that is not a part, a `frame`
+    that is none of its parts, or where parts are missing.
     """
-    whole = _read_series(site, path, for_good=True)
+    whole = _read_series(site, path, for_good=True, frame=frame)
     first = whole.series.parts[0]  # type: ignore[union-attr]
     edits = {first.path: _edits_to(first, whole.page.text, "the parts joined")}
 
@@ -82,6 +91,7 @@ def plan_join(site: Site, path: str) -> SitePlan:
         {path: found for path, found in edits.items() if found},
         gone=tuple(sorted(whole.paths[1:])),
         notes=whole.notes,
+        question=whole.question,
     )
 
 
@@ -125,8 +135,8 @@ def plan_reordered(site: Site, path: str, order: Sequence[int]) -> SitePlan:
 # ---------------------------------------------------------------- how
 
 
-def _read_series(site: Site, path: str, *, for_good: bool = False) -> Whole:
-    whole = read_whole(site, path, for_good=for_good)
+def _read_series(site: Site, path: str, *, for_good: bool = False, frame: str | None = None) -> Whole:
+    whole = read_whole(site, path, for_good=for_good, frame=frame)
     if whole.series is None:
         raise RequestError(f"{path} is not a part of a page that was cut, or its remarks (<!-- part … -->) are gone.")
     return whole
@@ -168,7 +178,34 @@ def _plan(site: Site, whole: Whole, cuts: Sequence[ChosenCut], options: PartOpti
         new_files,
         gone,
         notes=(*whole.notes, *torn_references(whole.page, writer.part_number), *_torn_maps(whole.page, writer)),
+        question=whole.question,
     )
+
+
+def _without_frames(whole: Whole, cuts: Sequence[ChosenCut], kept: str | None) -> Whole:
+    """Return the whole page where what was added to the frames of parts that go is in those of the parts before."""
+    stay = {whole.frame_index(at) for at in (whole.starts[0], *(cut.at for cut in cuts))}
+    runs: list[list[int]] = []
+    for index in range(len(whole.frames)):
+        if index in stay:
+            runs.append([])
+        runs[-1].append(index)
+    frames, notes, question = list(whole.frames), list(whole.notes), whole.question
+    for run in runs:
+        if all(whole.frames[index] is whole.frames[run[0]] for index in run):
+            continue
+        merged = merge_frames([_frame(whole, index) for index in run], kept)
+        first = whole.frames[run[0]]
+        content = first.text[frame_head_end(first) : frame_tail_start(first)]
+        frames[run[0]] = framed(first, merged.frame.head, content, merged.frame.tail)
+        notes += merged.notes
+        question = question or merged.question
+    return replace(whole, frames=tuple(frames), notes=tuple(notes), question=question)
+
+
+def _frame(whole: Whole, index: int) -> Frame:
+    page = whole.frames[index]
+    return Frame(whole.paths[index], page.text[: frame_head_end(page)], page.text[frame_tail_start(page) :])
 
 
 def _edits_to(page: Page, text: str, reason: str) -> EditSet:

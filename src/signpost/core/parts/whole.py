@@ -12,12 +12,15 @@ from signpost.core.page import Element, Heading, Node, Page, Target, read_nodes,
 from signpost.core.page.placing import block_end, whole_block
 from signpost.core.parts.addressing import Goal, Rewriter
 from signpost.core.parts.cuts import Cut, find_cuts
+from signpost.core.parts.frames import Frame, merge_frames
 from signpost.core.parts.options import PartOptions
 from signpost.core.parts.phrases import SUFFIX
 from signpost.core.parts.series import Series, marks_of, series_of
 from signpost.core.references.written import WrittenAddress, read_written
+from signpost.core.site.plans import Question
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, splice
+from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 from signpost.core.text.tags import value_edit
 
@@ -45,6 +48,7 @@ class Whole:
     options: PartOptions  # as it was cut
     frames: tuple[Page, ...]  # for each part, the whole page with that part's head, header and footer
     notes: tuple[str, ...] = ()  # what the author should know of the joining
+    question: Question | None = None  # whose head, header and footer stay
 
     @property
     def paths(self) -> tuple[str, ...]:
@@ -60,53 +64,73 @@ class Whole:
         """Where the pieces begin that the files have now."""
         return (self.page.content.start, *(cut.at for cut in self.cuts))
 
+    def frame_index(self, at: int) -> int:
+        """Return which of `frames` a part has that begins at an offset: of a part that was there, its own."""
+        starts = self.starts
+        return max((index for index, start in enumerate(starts) if start <= max(at, starts[0])), default=0)
 
-def read_whole(site: Site, path: str, *, for_good: bool = False) -> Whole:
+
+def read_whole(site: Site, path: str, *, for_good: bool = False, frame: str | None = None) -> Whole:
     """Return the page at `path` as a whole; where it is a part, its series joined.
 
     With `for_good`, links that lead to a whole part lead to its first section after that; else they stay, for the
-    page will be cut again. Raises RequestError where parts are missing.
+    page will be cut again. Then too, the heads, headers and footers become one: where they differ, that of the part
+    at `frame` stays, and without it the outcome has a question. Raises RequestError where parts are missing, and for
+    a `frame` that is none of them.
     """
     series = series_of(site, path)
     if series is None:
         page = site.pages[path]
         return Whole(page, site, None, (), PartOptions(), (page,))
     series.whole_or_refuse()
-    return _Joiner(site, series, for_good=for_good).join()
+    if frame is not None and frame not in series.paths:
+        raise RequestError(f"{frame} is none of the parts. Choose one of {', '.join(series.paths)}.")
+    return _Joiner(site, series, for_good=for_good, frame=frame).join()
+
+
+def framed(like: Page, head: str, content: str, tail: str) -> Page:
+    """Return a page of a head, a content and a tail, at the path and in the encoding of another."""
+    text = head + content + tail
+    end = len(head) + len(content)
+    if line_start(text, end) == end:
+        end += len(tail) - len(tail.lstrip(" \t"))
+    page = read_page(like.path, like.source.again(like.source.encode(text)), like.marks)
+    return replace(page, content=Span(len(head), end))
 
 
 @dataclass(frozen=True, slots=True)
 class _Pieces:
     """What a part's file is made of, as it is in the whole page."""
 
+    path: str
     head: str  # what is before the content
     slice: str
     tail: str  # what is behind the content, the indent of its first line included
 
 
 class _Joiner:
-    def __init__(self, site: Site, series: Series, *, for_good: bool) -> None:
+    def __init__(self, site: Site, series: Series, *, for_good: bool, frame: str | None) -> None:
         self.site = site
         self.series = series
         self.for_good = for_good
+        self.frame = frame  # the file whose head, header and footer stay, where its author said
         self.notes: list[str] = []
         self.rewriter = Rewriter(site, series.home, series.paths, self._goal)
 
     def join(self) -> Whole:
         series = self.series
         pieces = [self._pieces(part) for part in series.parts]
+        question = None
         if self.for_good:
-            pieces = [pieces[0], *(_with_added(piece, pieces[0]) for piece in pieces[1:])]
+            pieces, question = self._in_one_frame(pieces)
         starts = [len(pieces[0].head)]
         for piece in pieces:
             starts.append(starts[-1] + len(piece.slice))
         page = self._read(pieces, pieces[0])
-        frames = []
-        for part, piece in zip(series.parts, pieces, strict=True):
-            same = (piece.head, piece.tail) == (pieces[0].head, pieces[0].tail)
-            frames.append(page if same else self._read(pieces, piece))
-            if not same and self.for_good:
-                self.notes.append(_difference(part.path, series.home, pieces[0], piece))
+        frames = (
+            page if (piece.head, piece.tail) == (pieces[0].head, pieces[0].tail) else self._read(pieces, piece)
+            for piece in pieces
+        )
         gone = frozenset(series.paths[1:])
         kept = {path: other for path, other in self.site.pages.items() if path not in gone}
         site = Site({**kept, page.path: page}, self.site.files - gone, self.site.base, self.site.texts)
@@ -115,18 +139,20 @@ class _Joiner:
             ChosenCut(at, marks_of(part).settings.get("titled", ""), part.path)
             for part, at in zip(series.parts[1:], starts[1:], strict=False)
         )
-        return Whole(page, site, series, cuts, options, tuple(frames), tuple(self.notes))
+        return Whole(page, site, series, cuts, options, tuple(frames), tuple(self.notes), question)
+
+    def _in_one_frame(self, pieces: list[_Pieces]) -> tuple[list[_Pieces], Question | None]:
+        """Return the pieces with the frame that stays, and what is to be asked about it."""
+        first = next((piece for piece in pieces if piece.path == self.frame), pieces[0])
+        pieces = [_with_added(piece, first) if piece is not first else piece for piece in pieces]
+        merged = merge_frames([Frame(piece.path, piece.head, piece.tail) for piece in pieces], self.frame)
+        self.notes += merged.notes
+        pieces = [replace(piece, head=merged.frame.head, tail=merged.frame.tail) for piece in pieces]
+        return pieces, merged.question
 
     def _read(self, pieces: list[_Pieces], frame: _Pieces) -> Page:
-        first = self.series.parts[0]
         content = "".join(piece.slice for piece in pieces)
-        text = frame.head + content + frame.tail
-        end = len(frame.head) + len(content)
-        if line_start(text, end) == end:
-            end += len(frame.tail) - len(frame.tail.lstrip(" \t"))
-        source = first.source.again(first.source.encode(text))
-        page = read_page(first.path, source, first.marks)
-        return replace(page, content=Span(len(frame.head), end))
+        return framed(self.series.parts[0], frame.head, content, frame.tail)
 
     # ---------------------------------------------------------------- one part
 
@@ -155,7 +181,7 @@ class _Joiner:
             splice(part.text, span, [edit for edit in edits if span.start <= edit.start and edit.end <= span.end])
             for span in spans
         )
-        return _Pieces(head, left + body, tail)
+        return _Pieces(part.path, head, left + body, tail)
 
     def _left_over(self, part: Page) -> str:
         """Return what its author put between the things that we made at a part's beginning; it goes to the slice."""
@@ -240,14 +266,13 @@ class _Joiner:
     def _goal(self, path: str, target: Target | str | None) -> Goal | None:
         home = self.series.home
         part = next(part for part in self.series.parts if part.path == path)
-        if isinstance(target, Target) and (path != home or not _in_frame(part, target)):
-            return Goal(home, where="the parts are joined") if self.for_good or not _in_frame(part, target) else None
-        if path == home:
+        joined = Goal(home, where="the parts are joined")
+        if isinstance(target, Target) and not _in_frame(part, target):
+            return joined
+        if path == home or not self.for_good:
             return None
-        if self.for_good and target is not None:
-            return Goal(home, where="the parts are joined")
-        if not self.for_good:
-            return None
+        if target is not None:
+            return joined
         own = own_headings(part)
         name = own[0].identifier if own else None
         fragment = relative_address(home, home, name)[1:] if name else None
@@ -365,19 +390,7 @@ def _with_added(piece: _Pieces, first: _Pieces) -> _Pieces:
     head, tail = piece.head, piece.tail
     before = head[len(first.head) :] if head.startswith(first.head) else ""
     behind = tail[: len(tail) - len(first.tail)] if tail.endswith(first.tail) else ""
-    return _Pieces(head[: len(head) - len(before)], before + piece.slice + behind, tail[len(behind) :])
-
-
-def _difference(path: str, home: str, first: _Pieces, other: _Pieces) -> str:
-    """Return in words that a part's frame differs from the first part's, which is the one that stays."""
-    for one, two in ((first.head, other.head), (first.tail, other.tail)):
-        if one != two:
-            lines = [line.strip() for line in two.splitlines() if line not in one.splitlines() and line.strip()]
-            shown = f", as in “{lines[0][:80]}”" if lines else ""
-            return (
-                f"{path} has another head, header or footer than {home}{shown}. The joined page has those of {home}."
-            )
-    return ""
+    return _Pieces(piece.path, head[: len(head) - len(before)], before + piece.slice + behind, tail[len(behind) :])
 
 
 def cut_of(page: Page, at: int) -> Cut | None:

@@ -108,9 +108,7 @@ class PartWriter:
 
     def _frame(self, part: Part) -> Page:
         """Return the page whose head, header and footer a part has: of a part that was there, its own."""
-        starts = self.whole.starts
-        index = max((at for at, start in enumerate(starts) if start <= max(part.start, starts[0])), default=0)
-        return self.whole.frames[index]
+        return self.whole.frames[self.whole.frame_index(part.start)]
 
     def _addresses(self, page: Page) -> list[WrittenAddress]:
         if id(page) not in self._found:

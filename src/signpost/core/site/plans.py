@@ -11,6 +11,15 @@ from signpost.core.text.edits import Edit, EditSet, edit_set
 
 
 @dataclass(frozen=True, slots=True)
+class Question:
+    """What an operation cannot know; until it is answered, its plan shows what comes of the first choice."""
+
+    name: str  # of the operation's parameter that answers it
+    words: str
+    choices: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class SitePlan:
     """What an operation would do to a site's files."""
 
@@ -18,6 +27,7 @@ class SitePlan:
     new_files: Mapping[str, bytes] = field(default_factory=dict)  # by path
     gone: tuple[str, ...] = ()  # paths of files that go
     notes: tuple[str, ...] = ()  # what the author should know, in plain words
+    question: Question | None = None  # what is to be answered before this is carried out
 
     def __bool__(self) -> bool:
         return bool(self.edits or self.new_files or self.gone)

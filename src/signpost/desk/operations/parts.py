@@ -33,7 +33,7 @@ def read_options(asked: Asked) -> PartOptions:
 def _parts(asked: Asked) -> Planned:
     cuts: list[int | ChosenCut] = [*asked.parameters.get("sections", ())]
     cuts += [ChosenCut(cut["at"], cut["title"], cut["path"]) for cut in asked.parameters.get("cuts", ())]
-    plan = plan_parts(asked.site, asked.page.path, cuts, read_options(asked))
+    plan = plan_parts(asked.site, asked.page.path, cuts, read_options(asked), frame=asked.parameters.get("frame"))
     in_parts = asked.page.part_marks is not None
     if in_parts and not cuts:
         return Planned("Parts joined to one page", plan)
@@ -51,7 +51,7 @@ def _reorder(asked: Asked) -> Planned:
 
 
 def _join(asked: Asked) -> Planned:
-    return Planned("Parts joined to one page", plan_join(asked.site, asked.page.path))
+    return Planned("Parts joined to one page", plan_join(asked.site, asked.page.path, asked.parameters.get("frame")))
 
 
 PART_OPERATIONS: dict[str, Planner] = {
