@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.landings import find_bad_landings
-from signpost.core.findings.parts import find_faulty_parts
+from signpost.core.findings.parts import part_faults
 from signpost.core.landings.geometry import Geometry, Window
 from signpost.core.landings.landings import JumpLanding, Verdict
 from signpost.core.landings.lengths import measured_stretches
@@ -146,8 +146,7 @@ class Measures:
         """Return what a page is as a part of another one; None for a page in one piece."""
         if page.part_marks is None:
             return None
-        faults = {code for code, _, _ in find_faulty_parts(self.site, page)}
-        return PartState(page.part_marks.number, page.part_marks.count, faults)
+        return PartState(page.part_marks.number, page.part_marks.count, part_faults(self.site, page))
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
         if self.state(page.path) is not MeasureState.MEASURED:

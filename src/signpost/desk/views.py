@@ -90,8 +90,8 @@ class FindingView:
     fix: str
     reference: str
     start: int  # offset of the start tag it is about
-    suggestions: tuple[str, ...]  # identifiers that a broken jump may have meant, nearest first
-    fixable: bool  # whether one press fixes it
+    choices: tuple[str, ...]  # ways to fix it, the likeliest first, as words of a button
+    fixable: bool  # whether one press fixes it without a question
 
 
 @dataclass(frozen=True, slots=True)
@@ -368,7 +368,7 @@ def view_finding(finding: Finding, page: Page) -> FindingView:
         fix=finding.rule.fix.value,
         reference=finding.rule.reference,
         start=finding.span.start,
-        suggestions=finding.suggestions,
+        choices=tuple(choice.words for choice in finding.choices),
         fixable=has_fix(finding),
     )
 

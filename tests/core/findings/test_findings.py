@@ -12,7 +12,7 @@ from signpost.core.site.site import Site
 OF_WHOLE_PAGES = frozenset(
     """
     page-unlinked title-missing viewport-missing language-missing first-heading-missing picture-without-alt
-    element-self-closed title-repeated
+    element-self-closed title-repeated section-empty name-target end-tag-missing
     """.split()
 )
 
@@ -77,7 +77,8 @@ def test_full_addresses_of_the_site_itself(base, href, found):
 
 def test_wrong_letter_case_is_named():
     site = site_of(page="<a href=Other.html>x</a>", other="")
-    assert "“other.html”, which differs only in capitals" in found_on(site, "page.html")[0].message
+    (found,) = found_on(site, "page.html")
+    assert (found.rule.code, "which is “other.html” in the site" in found.message) == ("address-case", True)
 
 
 def test_a_page_that_cannot_be_written_back_is_a_finding():

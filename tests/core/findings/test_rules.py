@@ -6,27 +6,13 @@ from pathlib import Path
 import pytest
 from hypothesis import given
 
+from checked import GOOD, codes, site_with
 from pages import page_of, site_of
 from parted import after
 from signpost.core.findings import RULES, Fix, check_page
 from signpost.core.findings.fixing import has_fix, plan_fixes
 from signpost.core.site.site import Site
 from strategies import pages
-
-GOOD = (
-    '<!DOCTYPE html>\n<html lang="en">\n<head>\n  <meta charset="utf-8">\n  <title>Good</title>\n'
-    '  <meta name="viewport" content="width=device-width">\n</head>\n<body>\n<h1>Good</h1>\n{}\n</body>\n</html>\n'
-)
-
-
-def site_with(markup, page=GOOD):
-    other = "<html lang=en><title>{}</title><a href=page.html>p</a> <p id=x>"
-    return site_of(page=page.replace("{}", markup), index=other.format("I"), other=other.format("O"))
-
-
-def codes(site, path="page.html"):
-    return [finding.rule.code for finding in check_page(site, path)]
-
 
 #: Rule, markup in the body, and the same after one press; None where there is none.
 FOUND = [
@@ -85,8 +71,8 @@ def test_a_slip_is_found_and_one_press_fixes_it(code, wrong, right):
         r"<a href='index.html?a=\b'>b</a>",
         "<a href=index.html target=_blank rel=noopener>new window of another page</a>",
         "<h2 id=coal>C</h2><a href=index.html#x>x</a>",
-        "<h2><img src='data:,' alt=Coal></h2>",
-        "<h2>A</h2><h3>Notes</h3><h2>B</h2><h3>Notes</h3>",
+        "<h2><img src='data:,' alt=Coal></h2><p>p</p>",
+        "<h2>A</h2><h3>Notes</h3><p>p</p><h2>B</h2><h3>Notes</h3><p>p</p>",
         "<br/><img src='data:,' alt=''/><hr /><svg><path d='M0'/></svg>",
         "<p title='“a”'>“b” = “c” x=“d”</p>",
         "<pre><code>&lt;center&gt;</code></pre> <p>a &lt; b <b>c</b> <!-- <center> 1 < 2 --></p>",
@@ -125,18 +111,18 @@ HEADS = [
     ("code", "wrong", "right"), HEADS, ids=[f"{code} {at}" for at, (code, *_) in enumerate(HEADS)]
 )
 def test_what_a_page_s_head_lacks_is_found(code, wrong, right):
-    site = site_with("", wrong)
+    site = site_with("<p>p</p>", wrong)
     assert codes(site) == [code]
     plan = plan_fixes(site, ["page.html"], [code])
     assert bool(plan) == (right is not None)
     if right is not None:
         fixed = after(site, plan)
         assert codes(fixed) == []
-        assert right.replace("{}", "") == fixed.pages["page.html"].text or "xml:lang" in wrong
+        assert right.replace("{}", "<p>p</p>") == fixed.pages["page.html"].text or "xml:lang" in wrong
 
 
 def test_a_first_heading_in_the_page_s_header_counts():
-    page = GOOD.replace("<h1>Good</h1>", "<header><h1>Good</h1></header><main><h2>a</h2>").replace(
+    page = GOOD.replace("<h1>Good</h1>", "<header><h1>Good</h1></header><main><h2>a</h2><p>a</p>").replace(
         "</body>", "</main></body>"
     )
     assert codes(site_with("", page)) == []

@@ -14,6 +14,7 @@ MOST = 5
 #: Share of letters that two names have alike, in order, to be near; or how alike they begin.
 _LEAST = 0.65
 _SOUNDS_LIKE = 0.9
+_ALIKE = 1.0  # distance up to which two names are the same in all that is said aloud
 _NUMBERS = {
     word: str(number)
     for number, word in enumerate("zero one two three four five six seven eight nine ten eleven twelve".split())
@@ -35,6 +36,12 @@ def find_near(fragment: str, names: Iterable[str]) -> list[str]:
             ranked.append((distance, name))
     ranked.sort(key=lambda pair: pair[0])
     return [name for _, name in ranked[:MOST]]
+
+
+def sounds_alike(fragment: str, name: str) -> bool:
+    """Return whether a fragment and a name differ in letter case, joiners, escapes and written numbers alone."""
+    distance = _distance(unquote(fragment), name)
+    return distance is not None and distance <= _ALIKE
 
 
 def _distance(wanted: str, name: str) -> float | None:

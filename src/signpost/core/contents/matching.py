@@ -23,7 +23,7 @@ _PART = 88  # of words that a title contains in their order, less 2 for each tha
 _BEGINS = 4  # more where the title begins with them
 _FAR = 8  # words beside, beyond which it makes no difference
 _OTHERS = 3  # that are worth offering
-_OTHER_NUMBERS = 55  # at most, where numbers differ
+_NUMBERS = re.compile(r"\d+")
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,8 @@ class Matcher:
         self._page = page
         self._sections = sections
         self._targets = page.index_targets()
-        self._keys = [_key(section.text) for section in sections]
+        self._keys = [_Key.of(section.text) for section in sections]
+        self._known: dict[str, list[tuple[int, int]]] = {}  # what words mean that were asked for
 
     def by_address(self, href: str | None) -> Meaning:
         """Return where an address on the page leads."""
@@ -71,14 +72,18 @@ class Matcher:
 
     def by_words(self, words: str) -> list[tuple[int, int]]:
         """Return the sections that words may mean, each with its likeness; the likeliest first."""
-        mine = _key(words)
+        known = self._known.get(words)
+        if known is not None:
+            return known
+        mine = _Key.of(words)
         found = [
             (likeness, index)
             for index, key in enumerate(self._keys)
             if (likeness := _likeness(mine, key)) >= DOUBTFUL
         ]
         found.sort(key=lambda pair: (-pair[0], pair[1]))
-        return [(index, likeness) for likeness, index in found]
+        self._known[words] = [(index, likeness) for likeness, index in found]
+        return self._known[words]
 
     def meaning(self, entry: Entry) -> Meaning:
         """Return what an entry means, by its address or else by its words."""
@@ -110,20 +115,35 @@ def _key(words: str) -> str:
     return str(slugify(words, separator=" ")) or words.casefold()
 
 
-def _likeness(mine: str, key: str) -> int:
-    if not mine or not key:
+@dataclass(frozen=True, slots=True)
+class _Key:
+    """Words as they are compared, with what is asked of them again and again."""
+
+    text: str
+    words: tuple[str, ...]
+    in_order: str  # the words, sorted
+    numbers: tuple[str, ...]
+
+    @classmethod
+    def of(cls, words: str) -> _Key:
+        """Return the key of words."""
+        text = _key(words)
+        split = text.split()
+        return cls(text, tuple(split), " ".join(sorted(split)), tuple(_NUMBERS.findall(text)))
+
+
+def _likeness(mine: _Key, other: _Key) -> int:
+    """Return how like each other words are, of 100; 0 where their numbers differ, which mean different things."""
+    if not mine.text or not other.text or mine.numbers != other.numbers:
         return 0
-    if mine == key:
+    if mine.text == other.text:
         return _SAME
-    alike = max(fuzz.ratio(mine, key), fuzz.token_sort_ratio(mine, key) - 1)
-    words, title = mine.split(), key.split()
-    fewer, more = (words, title) if len(words) < len(title) else (title, words)
+    alike = max(fuzz.ratio(mine.text, other.text), fuzz.ratio(mine.in_order, other.in_order) - 1)
+    fewer, more = sorted((mine.words, other.words), key=len)
     rest = iter(more)
     if len("".join(fewer)) >= _TELLING and all(word in rest for word in fewer):
         begins = _BEGINS if more[: len(fewer)] == fewer else 0
         alike = max(alike, _PART + begins - 2 * min(len(more) - len(fewer), _FAR))
-    if re.findall(r"\d+", mine) != re.findall(r"\d+", key):
-        alike = min(alike, _OTHER_NUMBERS)
     return round(alike)
 
 

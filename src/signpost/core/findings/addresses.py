@@ -2,24 +2,34 @@
 
 from __future__ import annotations
 
+import posixpath
 import re
 from collections.abc import Iterator
 
-from signpost.core.addresses.links import LinkKind
+from signpost.core.addresses.links import LinkKind, read_address
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Link
-from signpost.core.site.site import NoFile, Resolved
+from signpost.core.site.site import Elsewhere, NoFile, Resolved
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import Attribute, piece_edit
+from signpost.core.text.tags import piece_edit
 
 _HOST = re.compile(r"www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+(?=[/?#]|$)", re.IGNORECASE)
 _MAIL = re.compile(r"[\w.+-]+@[\w-]+(?:\.[\w-]+)+(?:\?.*)?$")
+_FILES = (LinkKind.PAGE, LinkKind.FILE)
 _DISK = re.compile(r"(?:file:|[a-z]:[\\/])", re.IGNORECASE)
-_TAG_LENGTH = 1000  # characters in which a link's start tag ends, but for the oddest
-#: Where a link opens that is no frame of the page's own (HTML 7.3.2.2).
-_NEW_WINDOW = frozenset(["_blank", "_new", "blank", "new"])
+#: How an address begins that means http or https: letters missing, doubled or swapped; colon or slashes left out.
+_WEB = re.compile(
+    r"(?P<scheme>h{1,2}t{1,3}p{0,2}s{0,2}|ttps?|hpp?tt?s?|hptps?|htt?sp|https?p?)(?P<mark>[:;]?/{1,4}|[:;]\\{1,2}|::?/{0,3})"
+    r"(?P<host>[a-z0-9-]+(?:\.[a-z0-9-]+)+)",
+    re.IGNORECASE,
+)
+_WEB_RIGHT = re.compile(r"https?://[^/]", re.IGNORECASE)
+_MAIL_BEGIN = re.compile(
+    r"(?:mailto|mail|malto|maito|mailo|mailt|mialto|maillto)(?:[:;]?/{0,2})(?=[\w.+-]+@)", re.IGNORECASE
+)
+_MAIL_RIGHT = re.compile(r"mailto:[^/]", re.IGNORECASE)
 
 
 def find_unclear_addresses(check: Check) -> Iterator[Finding]:
@@ -34,8 +44,19 @@ def is_explained(check: Check, link: Link) -> bool:
     """Return whether a link that leads nowhere is told by a rule of its own, so that it is not told twice."""
     href = (link.href or "").strip()
     turned = "\\" in href and isinstance(check.site.follow(check.page.path, href.replace("\\", "/")), Resolved)
-    known = _HOST.match(href) or _MAIL.match(href) or _DISK.match(href)
+    known = _HOST.match(href) or _MAIL.match(href) or _DISK.match(href) or _meant_scheme(href)
     return bool(known) or turned or _lacks_hash(check, link, href)
+
+
+def _meant_scheme(href: str) -> tuple[int, str] | None:
+    """Return how much of an address's beginning is misspelt, and what it means; None for one that is right."""
+    web = _WEB.match(href)
+    if web and not _WEB_RIGHT.match(href):
+        return web.start("host"), "https://" if "s" in web["scheme"].lower() else "http://"
+    mail = _MAIL_BEGIN.match(href)
+    if mail and not _MAIL_RIGHT.match(href):
+        return mail.end(), "mailto:"
+    return None
 
 
 def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
@@ -47,26 +68,40 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
             f"“{href}” is a place on your own computer, where nobody else gets. Put the file into the site, and link "
             "to it there.",
         )
+    elif (misspelt := _meant_scheme(href)) is not None:
+        length, meant = misspelt
+        edits = _put(check, link, meant, "the address begins as it is meant", length)
+        message = f"“{href}” begins with “{href[:length]}”, which no browser understands as {meant}"
+        yield check.find("scheme-misspelt", link.start, message + ".", edits)
     elif _HOST.match(href) and isinstance(outcome, NoFile):
         edits = _put(check, link, "https://", "the address gets its scheme")
         message = f"Without “https://” in front, “{href}” means a file of this site."
-        yield check.find("scheme-missing", link.start, message, edits=edits)
+        yield check.find("scheme-missing", link.start, message, edits)
     elif _MAIL.match(href) and isinstance(outcome, NoFile):
         edits = _put(check, link, "mailto:", "the mail address gets its scheme")
         message = f"Without “mailto:” in front, “{href}” means a file of this site."
-        yield check.find("mail-scheme-missing", link.start, message, edits=edits)
+        yield check.find("mail-scheme-missing", link.start, message, edits)
     elif _lacks_hash(check, link, href):
         edits = _put(check, link, "#", "the jump link gets its #")
         message = f"“{href}” is an identifier on this page; without “#” in front it means a file of that name."
-        yield check.find("hash-missing", link.start, message, edits=edits)
-    elif "\\" in href.partition("#")[0].partition("?")[0] and link.kind in (LinkKind.PAGE, LinkKind.FILE):
+        yield check.find("hash-missing", link.start, message, edits)
+    elif "\\" in href.partition("#")[0].partition("?")[0] and link.kind in _FILES:
         yield check.find(
             "backslash-in-address",
             link.start,
             f"“{href}” is written with backslashes. Browsers take them for slashes, other programs do not.",
-            edits=_slashes(check, link),
+            edits=_each(check, link, "\\", "/", "a slash"),
         )
-    yield from _new_window(check, link)
+    elif " " in href and link.kind in _FILES:
+        edits = _each(check, link, " ", "%20", "a space, as addresses write it", whole=True)
+        message = f"“{href}” has a space in it, at which other programs end it. In addresses it is written %20."
+        yield check.find("address-space", link.start, message, edits)
+    if ".." in href and link.kind in _FILES and _is_beyond(check, href, outcome):
+        yield check.find(
+            "address-beyond-site",
+            link.start,
+            f"“{href}” leads above the site's folder, where this site has nothing.",
+        )
 
 
 def _lacks_hash(check: Check, link: Link, href: str) -> bool:
@@ -76,44 +111,34 @@ def _lacks_hash(check: Check, link: Link, href: str) -> bool:
     return href in names and isinstance(check.site.follow(check.page.path, link.href), NoFile)
 
 
-def _new_window(check: Check, link: Link) -> Iterator[Finding]:
-    tag = check.page.text[link.start : link.start + _TAG_LENGTH].partition(">")[0].lower()
-    jumps = link.kind is LinkKind.FRAGMENT and "target" in tag
-    target = check.page.attribute_at(link.start, "target") if jumps else None
-    if target is not None and target.value.strip().lower() in _NEW_WINDOW:
-        words = f"“{link.text}”" if link.text else "A jump link"
-        yield check.find(
-            "jump-in-new-window",
-            link.start,
-            f"{words} leads to a place on this page and opens it in a new window, where “Back” does not lead back.",
-            edits=[_removed(check, target)],
-        )
+def _is_beyond(check: Check, href: str, outcome: object) -> bool:
+    """Return whether an address leads above the site, by its path alone."""
+    if not isinstance(outcome, Elsewhere) or check.page.base is not None or check.site.base is not None:
+        return False
+    path = posixpath.join(posixpath.dirname(check.page.path), read_address(href).path or "")
+    return posixpath.normpath(path).startswith("..")
 
 
-def _removed(check: Check, attribute: Attribute) -> Edit:
-    text, start = check.page.text, attribute.span.start
-    while text[start - 1] in " \t\r\n":
-        start -= 1
-    return Edit(start, attribute.span.end, "", reason="the link opens in the same window")
-
-
-def _put(check: Check, link: Link, words: str, reason: str) -> list[Edit]:
-    """Return the edit that puts something at the beginning of a link's address."""
+def _put(check: Check, link: Link, words: str, reason: str, length: int = 0) -> list[Edit]:
+    """Return the edit that puts something at the beginning of a link's address, in the place of some characters."""
     written = check.page.attribute_at(link.start, "href")
     if written is None or written.value_span is None:
         return []
     at = len(written.value) - len(written.value.lstrip())
-    edit = piece_edit(check.page.text, written, Span(at, at), words, reason)
+    edit = piece_edit(check.page.text, written, Span(at, at + length), words, reason)
     return [] if edit is None else [edit]
 
 
-def _slashes(check: Check, link: Link) -> list[Edit]:
+def _each(check: Check, link: Link, char: str, new: str, reason: str, *, whole: bool = False) -> list[Edit]:
+    """Return the edits that replace a character in the path of a link's address, or in all of it."""
     written = check.page.attribute_at(link.start, "href")
     if written is None or written.value_span is None:
         return []
-    end = min(
-        (at for at in (written.value.find("?"), written.value.find("#")) if at >= 0), default=len(written.value)
-    )
-    places = [at for at, char in enumerate(written.value[:end]) if char == "\\"]
-    edits = (piece_edit(check.page.text, written, Span(at, at + 1), "/", "a slash") for at in places)
+    value = written.value
+    start = len(value) - len(value.lstrip())
+    end = len(value.rstrip())
+    if not whole:
+        end = min((at for at in (value.find("?"), value.find("#")) if at >= 0), default=end)
+    places = [at for at in range(start, end) if value[at] == char]
+    edits = (piece_edit(check.page.text, written, Span(at, at + 1), new, reason) for at in places)
     return [edit for edit in edits if edit is not None]

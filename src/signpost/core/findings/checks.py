@@ -2,35 +2,71 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable
+from functools import cached_property
 
-from signpost.core.findings.catalogue import RULES, Finding
-from signpost.core.page import Page
+from signpost.core.addresses.fragments import Targets
+from signpost.core.addresses.links import LinkKind
+from signpost.core.contents.handmade import Handmade, find_main_handmade
+from signpost.core.findings.catalogue import RULES, Choice, Finding
+from signpost.core.findings.options import CheckOptions
+from signpost.core.page import Page, Target
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
-from signpost.core.text.tags import start_tag_end
+from signpost.core.text.tags import find_missing_quote, start_tag_end
+
+FEWEST_JUMPS = 3  # on a page for it to have a list of contents made by hand
 
 
 class Check:
     """A page that is looked at, with its site."""
 
-    def __init__(self, site: Site, page: Page) -> None:
+    def __init__(self, site: Site, page: Page, options: CheckOptions) -> None:
         self.site = site
         self.page = page
-        self.lines: Lines | None = None
+        self.options = options
+
+    @cached_property
+    def lines(self) -> Lines:
+        """Where the page's lines begin."""
+        return self.page.source.lines
+
+    @cached_property
+    def targets(self) -> Targets[Target]:
+        """What fragments can point to."""
+        return self.page.index_targets()
+
+    @cached_property
+    def handmade(self) -> Handmade | None:
+        """The main list of contents that the author made by hand; None where there are too few jump links for one."""
+        jumps = sum(link.kind is LinkKind.FRAGMENT for link in self.page.links)
+        return find_main_handmade(self.page) if jumps >= FEWEST_JUMPS else None
+
+    def wants(self, code: str) -> bool:
+        """Return whether a rule is looked at, for those that take long."""
+        return self.options.wants(code)
+
+    def lacks_quote(self, start: int, name: str) -> bool:
+        """Return whether an attribute of a start tag lacks a quotation mark, which explains whatever else it does."""
+        written = self.page.attribute_at(start, name)
+        return written is not None and find_missing_quote(self.page.text, written) is not None
 
     def find(
-        self, code: str, start: int, message: str, suggestions: Sequence[str] = (), edits: Sequence[Edit] = ()
+        self,
+        code: str,
+        start: int,
+        message: str,
+        edits: Iterable[Edit] = (),
+        choices: Iterable[Choice] = (),
     ) -> Finding:
         """Return a finding at an element's start tag."""
-        return self.find_at(code, Span(start, start_tag_end(self.page.text, start)), message, suggestions, edits)
+        span = Span(start, start_tag_end(self.page.text, start))
+        return self.find_at(code, span, message, edits, choices)
 
     def find_at(
-        self, code: str, span: Span, message: str, suggestions: Sequence[str] = (), edits: Sequence[Edit] = ()
+        self, code: str, span: Span, message: str, edits: Iterable[Edit] = (), choices: Iterable[Choice] = ()
     ) -> Finding:
-        """Return a finding at a stretch of the source; `edits` are those that fix it."""
-        if self.lines is None:
-            self.lines = self.page.source.lines
+        """Return a finding at a stretch of the source; `edits` are those that fix it, or `choices` the ways to."""
         place = self.lines.place(span.start)
-        return Finding(RULES[code], self.page.path, span, place, message, tuple(suggestions), tuple(edits))
+        return Finding(RULES[code], self.page.path, span, place, message, tuple(edits), tuple(choices))

@@ -2,21 +2,87 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import re
+from collections.abc import Collection, Iterator, Sequence
+from functools import partial
 from itertools import pairwise
 
-from signpost.core.contents import ContentsBlock, Listed, State, find_blocks
+from signpost.core.addresses.links import LinkKind
+from signpost.core.contents import ContentsBlock, ContentsOptions, Listed, State, find_blocks, plan_adoption
 from signpost.core.contents.blocks import entry_words
+from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.checks import Check
 from signpost.core.page import Page
+from signpost.core.page.masking import read_markup_only
 from signpost.core.page.outline import Section, read_outline
+from signpost.core.site.plans import SitePlan, plan_for
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span
 
 _MOST = 5  # sections that a message names
+_ROW = 2000  # characters in which the links of a row are looked for
+#: A separator between a link's end and its block's.
+_LAST = re.compile(
+    r"(?<=</[aA]>)(\s*(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-))(?=\s*</(?:p|div|nav|center|td|dd|li)\s*>)",
+    re.IGNORECASE,
+)
 
 
-def find_faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
-    """Yield what is wrong with the contents of a page: a rule's code, the offset of a start tag, the reason."""
-    if not page.made_blocks("contents"):
+def find_faulty_contents(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with the contents of a page, those made by hand too."""
+    page = check.page
+    if page.made_blocks("contents"):
+        for code, start, message in _faulty_entries(page):
+            yield check.find(code, start, message)
+    elif len(page.headings) >= check.options.limits.sections:
+        yield from _faulty_handmade(check)
+    yield from _separators(check)
+
+
+def _faulty_handmade(check: Check) -> Iterator[Finding]:
+    page = check.page
+    found = check.handmade
+    flat = read_outline(page).flat()
+    listed = tuple({link.text for link in page.links if link.kind is LinkKind.FRAGMENT and link.text})
+    missing = [
+        one
+        for one in (found.missing if found is not None else ())
+        if (one or flat[one].level > 1) and not _is_listed(flat[one].text, listed)
+    ]
+    if found is None or not missing:
         return
+    plan = partial(_adopted, page, found.start)
+    choice = Choice("Adopt the list and complete it", plan=plan)
+    message = _names(flat, missing, "your list of contents")
+    start = found.element.open.start if found.element else found.start
+    yield check.find("section-without-entry", start, message, choices=[choice])
+
+
+def _is_listed(title: str, listed: Collection[str]) -> bool:
+    """Return whether a jump link has a title's words, or those it begins with: in a list of one entry, perhaps."""
+    return any(title == words or title.startswith(words + " ") for words in listed)
+
+
+def _adopted(page: Page, start: int) -> SitePlan:
+    return plan_for(page, plan_adoption(page, start, ContentsOptions()))
+
+
+def _separators(check: Check) -> Iterator[Finding]:
+    """Yield separators behind the last of several links in a row."""
+    text = read_markup_only(check.page)
+    for found in _LAST.finditer(text):
+        before = text[max(0, found.start() - _ROW) : found.start()]
+        mark = re.escape(found[1].strip())
+        if not re.search(
+            rf"</a>\s*{mark}\s*<a\b[^<>]*>(?:(?!</?(?:p|div|li|td)\b).)*$", before, re.IGNORECASE | re.DOTALL
+        ):
+            continue
+        edit = Edit(found.start(1), found.end(1), "", reason="a separator behind the last link")
+        message = f"“{found[1].strip()}” stands behind the last link, where nothing follows that it would separate."
+        yield check.find_at("separator-last", Span(found.start(1), found.end(1)), message, [edit])
+
+
+def _faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
     flat = read_outline(page).flat()
     for block in find_blocks(page):
         for one in block.listed:
@@ -26,7 +92,7 @@ def find_faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
         if any(after < before for before, after in pairwise(order)):
             yield "contents-out-of-date", start, "The entries are not in the order of their sections."
         if block.missing:
-            yield "section-without-entry", start, _name_missing(flat, block)
+            yield "section-without-entry", start, _names(flat, block.missing, "these contents")
 
 
 def _judge(flat: list[Section], block: ContentsBlock, one: Listed) -> Iterator[tuple[str, int, str]]:
@@ -42,8 +108,8 @@ def _judge(flat: list[Section], block: ContentsBlock, one: Listed) -> Iterator[t
         yield "entry-without-section", at, f"{words} does not lead to a section that these contents cover."
 
 
-def _name_missing(flat: list[Section], block: ContentsBlock) -> str:
-    names = [f"“{flat[index].text}”" for index in block.missing[:_MOST]]
-    more = len(block.missing) - len(names)
-    verb = "has" if len(block.missing) == 1 else "have"
-    return f"{', '.join(names)}{f' and {more} more' if more else ''} {verb} no entry in these contents."
+def _names(flat: list[Section], missing: Sequence[int], where: str) -> str:
+    names = [f"“{flat[index].text}”" for index in missing[:_MOST]]
+    more = len(missing) - len(names)
+    verb = "has" if len(missing) == 1 else "have"
+    return f"{', '.join(names)}{f' and {more} more' if more else ''} {verb} no entry in {where}."

@@ -1,12 +1,14 @@
-"""Findings fixed: those that one right edit puts right, one at a time or all of a rule at once."""
+"""Findings fixed: one, all of a rule, or all that need no question, on some pages, as one plan."""
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from bisect import bisect_left, insort
+from collections.abc import Collection, Iterable, Iterator
 
 from signpost.core.contents import find_outdated
-from signpost.core.findings.catalogue import Finding, Fix
-from signpost.core.findings.check import check_page
+from signpost.core.findings.catalogue import Choice, Finding, Fix
+from signpost.core.findings.check import USUAL, check_page
+from signpost.core.findings.options import CheckOptions
 from signpost.core.findings.ways import CONTENTS, WAY_BACK, edits_for
 from signpost.core.parts.planning import plan_refreshed_parts
 from signpost.core.parts.series import series_of
@@ -25,72 +27,118 @@ _WAYS = frozenset([CONTENTS, WAY_BACK])
 def has_fix(finding: Finding) -> bool:
     """Return whether a finding is fixed by one press, without a question."""
     planned = finding.rule.code in _CONTENTS | _WAYS or finding.rule.code == _PARTS
-    return bool(finding.edits) or planned
+    return bool(finding.edits) or (finding.rule.fix is Fix.AUTO and bool(finding.choices)) or planned
 
 
 def plan_fixes(
-    site: Site, paths: Iterable[str], codes: Collection[str] | None = None, start: int | None = None
+    site: Site,
+    paths: Iterable[str],
+    codes: Collection[str] | None = None,
+    start: int | None = None,
+    choice: int | None = None,
+    options: CheckOptions = USUAL,
 ) -> SitePlan:
-    """Return the plan that fixes what one press can, on some pages: of the named rules, or of all that need no look.
+    """Return the plan that fixes findings of some pages: of the named rules, or of all that need no question.
 
-    With `start`, only the finding of the rule at that offset. Raises GoneError where it is not there any more.
+    With `start`, only the finding of the rule at that offset. With `choice`, findings that have choices are fixed by
+    that one, counted from 0, or by their last; else they are left. Raises GoneError where there is none at `start`.
     """
-    edits: dict[str, EditSet] = {}
-    parts: dict[str, SitePlan] = {}
+    merger = _Merger(site)
     asked = 0
     for path in paths:
         wanted = [
             one
-            for one in check_page(site, path)
+            for one in check_page(site, path, options)
             if (one.rule.code in codes if codes is not None else one.rule.fix is Fix.AUTO)
             and (start is None or one.span.start == start)
         ]
         asked += len(wanted)
-        fixable = [one for one in wanted if has_fix(one)]
-        if any(one.rule.code == _PARTS for one in fixable):
-            series = series_of(site, path)
-            home = series.home if series else path
-            parts[home] = plan_refreshed_parts(site, home)
-        found = _edits_on(site, path, fixable)
-        if found:
-            edits[path] = found
+        for plan in _plans(site, path, wanted, choice):
+            merger.add(plan)
     if start is not None and not asked:
         raise GoneError("The finding")
-    return _together(edits, parts.values())
+    return merger.plan()
 
 
-def _edits_on(site: Site, path: str, findings: Collection[Finding]) -> EditSet | None:
-    """Return the edits that fix findings of one page, without those that get in each other's way."""
+def _plans(site: Site, path: str, findings: Collection[Finding], choice: int | None) -> Iterator[SitePlan]:
+    """Yield what fixes each of the findings of a page; a fix is done whole, or not at all."""
     page = site.pages[path]
     if page.source.damage is not None:
+        return
+    codes = {one.rule.code for one in findings if not one.choices}
+    if _PARTS in codes:
+        series = series_of(site, path)
+        yield plan_refreshed_parts(site, series.home if series else path)
+    for one in findings:
+        chosen = _chosen(one, choice)
+        if chosen is not None and chosen.plan is not None:
+            yield chosen.plan()
+        else:
+            edits = chosen.edits if chosen is not None else one.edits
+            yield SitePlan({path: edit_set(page.source, edits)} if edits else {})
+    if codes & _CONTENTS:
+        for _, outdated in find_outdated(page):
+            yield SitePlan({path: outdated})
+    for code in sorted(_WAYS & codes):
+        yield SitePlan({path: edit_set(page.source, edits_for(page, code))})
+
+
+def _chosen(finding: Finding, choice: int | None) -> Choice | None:
+    if not finding.choices:
         return None
-    chosen: list[Edit] = []
-    for edit in _all_edits(site, path, findings):
-        try:
-            edit_set(page.source, [*chosen, edit])
-        except SignpostError:
-            continue  # of two at one place the first; the other is found again afterwards
-        chosen.append(edit)
-    return edit_set(page.source, chosen) if chosen else None
+    if choice is None:
+        return finding.choices[0] if finding.rule.fix is Fix.AUTO and not finding.edits else None
+    return finding.choices[min(choice, len(finding.choices) - 1)]
 
 
-def _all_edits(site: Site, path: str, findings: Collection[Finding]) -> Iterable[Edit]:
-    for finding in findings:
-        yield from finding.edits
-    if any(finding.rule.code in _CONTENTS for finding in findings):
-        for _, outdated in find_outdated(site.pages[path]):
-            yield from outdated.edits
-    for code in sorted(_WAYS & {finding.rule.code for finding in findings}):
-        yield from edits_for(site.pages[path], code)
+class _Merger:
+    """Puts plans together; of two that get in each other's way, the later one is left, and found again afterwards."""
 
+    def __init__(self, site: Site) -> None:
+        self.site = site
+        self.edits: dict[str, list[Edit]] = {}
+        self.taken: dict[str, list[tuple[int, int]]] = {}  # places of the edits, in order
+        self.new_files: dict[str, bytes] = {}
+        self.gone: set[str] = set()
+        self.notes: dict[str, None] = {}
 
-def _together(edits: dict[str, EditSet], plans: Iterable[SitePlan]) -> SitePlan:
-    """Return one plan of several; a page that two of them edit is edited by the first, and found again after it."""
-    merged, notes = dict(edits), list[str]()
-    new_files: dict[str, bytes] = {}
-    for plan in plans:
-        for path, found in plan.edits.items():
-            merged.setdefault(path, found)
-        new_files.update(plan.new_files)
-        notes += plan.notes
-    return SitePlan(merged, new_files, notes=tuple(notes))
+    def add(self, plan: SitePlan) -> None:
+        """Add a plan, whole or not at all."""
+        wanted = {
+            path: [one for one in edits.edits if not self._is_there(path, one)] for path, edits in plan.edits.items()
+        }
+        if any(self._is_taken(path, one) for path, edits in wanted.items() for one in edits):
+            return
+        if any(self.new_files.get(path, data) != data for path, data in plan.new_files.items()):
+            return
+        for path, edits in wanted.items():
+            for one in edits:
+                self.edits.setdefault(path, []).append(one)
+                insort(self.taken.setdefault(path, []), (one.start, one.end))
+        self.new_files.update(plan.new_files)
+        self.gone.update(plan.gone)
+        self.notes.update(dict.fromkeys(plan.notes))
+
+    def _is_there(self, path: str, edit: Edit) -> bool:
+        """Return whether the same was planned already, as by two findings of one cause."""
+        return (edit.start, edit.end) in self._near(path, edit) and edit in self.edits.get(path, ())
+
+    def _is_taken(self, path: str, edit: Edit) -> bool:
+        """Return whether an edit touches one that was planned already."""
+        return any(start <= edit.end and edit.start <= end for start, end in self._near(path, edit))
+
+    def _near(self, path: str, edit: Edit) -> Collection[tuple[int, int]]:
+        taken = self.taken.get(path, [])
+        at = bisect_left(taken, (edit.start, edit.end))
+        return taken[max(0, at - 2) : at + 2]
+
+    def plan(self) -> SitePlan:
+        """Return all of them as one plan."""
+        sets: dict[str, EditSet] = {}
+        for path, edits in self.edits.items():
+            try:
+                sets[path] = edit_set(self.site.source(path), edits)
+            except SignpostError:
+                continue
+        found = {path: edits for path, edits in sets.items() if edits}
+        return SitePlan(found, self.new_files, tuple(self.gone), tuple(self.notes))

@@ -4,13 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from functools import partial
 
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page import Heading
+from signpost.core.headings.levels import level_edits, plan_closed_gaps
+from signpost.core.page import Heading, Page
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.masking import read_markup_only
 from signpost.core.page.outline import read_outline
+from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
 
 #: A first heading in the page's header counts as well, though it is no section's.
@@ -19,8 +22,9 @@ _HEADING_TAG = re.compile(r"</?(h[1-6])\s*>", re.IGNORECASE)
 
 
 def find_weak_headings(check: Check) -> Iterator[Finding]:
-    """Yield what is wrong with a page's headings, beside gaps between their levels."""
+    """Yield what is wrong with a page's headings."""
     page = check.page
+    yield from _gaps(check)
     first = [heading for heading in page.headings if heading.level == 1]
     if page.headings and not first and not _FIRST.search(read_markup_only(page)):
         top = page.headings[0]
@@ -43,6 +47,29 @@ def find_weak_headings(check: Check) -> Iterator[Finding]:
             )
         yield from _unequal(check, heading)
     yield from _repeated(check)
+
+
+def _gaps(check: Check) -> Iterator[Finding]:
+    above: list[int] = []
+    for heading in check.page.headings:
+        while above and above[-1] >= heading.level:
+            above.pop()
+        if above and heading.level > above[-1] + 1:
+            level = above[-1] + 1
+            edits = tuple(level_edits(check.page, heading, level))
+            choices = [Choice(f"Make it h{level}", edits)] if edits else []
+            choices.append(Choice("Close all gaps of the page", plan=partial(_closed, check.page)))
+            yield check.find(
+                "heading-gap",
+                _start(heading),
+                f"“{heading.text}” is a level {heading.level} heading directly after a level {above[-1]} heading.",
+                choices=choices,
+            )
+        above.append(heading.level)
+
+
+def _closed(page: Page) -> SitePlan:
+    return plan_for(page, plan_closed_gaps(page))
 
 
 def _start(heading: Heading) -> int:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page.masking import read_markup_only
+from signpost.core.page.slips import Tag, read_tags
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
@@ -21,6 +23,28 @@ _OBSOLETE = tuple(
     "acronym applet basefont bgsound big blink center dir font frame frameset isindex marquee multicol nobr noframes "
     "plaintext spacer strike tt xmp".split()
 )
+
+
+#: Attributes that no element has any more, but for those in `_ALLOWED` (HTML 16.2).
+_OBSOLETE_ATTRIBUTES = frozenset(
+    "align alink bgcolor border cellpadding cellspacing compact face frameborder hspace marginheight marginwidth "
+    "noshade nowrap rules scrolling valign vlink vspace".split()
+)
+_ALLOWED = {"align": frozenset(["applet"]), "rules": frozenset(["script"])}
+_OBSOLETE_ON = {
+    "body": frozenset(["text", "link", "background"]),
+    "br": frozenset(["clear"]),
+    "hr": frozenset(["color", "size", "width"]),
+    "table": frozenset(["width", "height", "summary"]),
+    "td": frozenset(["width", "height"]),
+    "th": frozenset(["width", "height"]),
+    "script": frozenset(["language"]),
+    "ul": frozenset(["type"]),
+    "li": frozenset(["type"]),
+    "a": frozenset(["rev", "coords", "shape"]),
+}
+_ATTRIBUTE = re.compile(r"""[\s"']([a-zA-Z][\w:-]*)\s*=""")
+_MOST_NAMED = 5
 
 
 def find_slips(check: Check) -> Iterator[Finding]:
@@ -48,6 +72,7 @@ def find_slips(check: Check) -> Iterator[Finding]:
             edits=[edit],
         )
     yield from _obsolete(check, text)
+    yield from _obsolete_attributes(check)
 
 
 def _self_closed_tags(text: str) -> Iterator[re.Match[str]]:
@@ -95,3 +120,28 @@ def _obsolete(check: Check, text: str) -> Iterator[Finding]:
             Span(places[0], places[0] + 1 + len(tag)),
             f"The {tag} element is obsolete, and is used {times} on this page. A style rule does the same.",
         )
+
+
+def _obsolete_attributes(check: Check) -> Iterator[Finding]:
+    """Yield the obsolete attributes of a page, all of them as one finding."""
+    counts: Counter[str] = Counter()
+    first: Tag | None = None
+    for tag in read_tags(check.page):
+        written = check.page.text[tag.start : tag.end]
+        if tag.is_end or "=" not in written:
+            continue
+        names = {found[1].lower() for found in _ATTRIBUTE.finditer(written)}
+        old = {name for name in names & _OBSOLETE_ATTRIBUTES if tag.name not in _ALLOWED.get(name, ())}
+        old |= names & _OBSOLETE_ON.get(tag.name, frozenset())
+        if old and first is None:
+            first = tag
+        counts.update(old)
+    if first is None:
+        return
+    listed = ", ".join(f"{name} ({count:,})" for name, count in counts.most_common(_MOST_NAMED))
+    more = f" and {len(counts) - _MOST_NAMED} more" if len(counts) > _MOST_NAMED else ""
+    yield check.find_at(
+        "attribute-obsolete",
+        Span(first.start, first.end),
+        f"Attributes that style rules have replaced: {listed}{more}. This is the first of them.",
+    )

@@ -4,16 +4,29 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.checks import Check
 from signpost.core.page import Page
 from signpost.core.parts.planning import plan_refreshed_parts
 from signpost.core.parts.series import Series, marks_of, series_of
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
 from signpost.core.text.errors import SignpostError
+from signpost.core.text.positions import Span
 
 
-def find_faulty_parts(site: Site, page: Page) -> Iterator[tuple[str, int, str]]:
-    """Yield what is wrong with a part: the rule's code, the place, and the reason."""
+def part_faults(site: Site, page: Page) -> set[str]:
+    """Return the codes of the rules by which something is wrong with a part."""
+    return {code for code, _, _ in _faults(site, page)}
+
+
+def find_faulty_parts(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with a part."""
+    for code, start, message in _faults(check.site, check.page):
+        yield check.find_at(code, Span(start, start), message)
+
+
+def _faults(site: Site, page: Page) -> Iterator[tuple[str, int, str]]:
     if page.part_marks is None:
         return
     series = series_of(site, page.path)

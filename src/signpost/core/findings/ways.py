@@ -7,16 +7,12 @@ from collections.abc import Iterator
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, find_contents, plan_contents
-from signpost.core.contents.handmade import find_main_handmade
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Page
 from signpost.core.page.lengths import estimate_page, windows
 from signpost.core.text.edits import Edit
 
-#: From how many sections and windows a page wants contents and links back.
-SECTIONS = 6
-WINDOWS = 5.0
 CONTENTS, WAY_BACK = "contents-missing", "way-back-missing"
 
 
@@ -25,10 +21,11 @@ def find_missing_ways(check: Check) -> Iterator[Finding]:
     page = check.page
     high = windows(estimate_page(page))
     sections = [heading for heading in page.headings if heading.level > 1]
-    if len(sections) < SECTIONS or high < WINDOWS or page.part_marks is not None:
+    limits = check.options.limits
+    if len(sections) < limits.sections or high < limits.windows or page.part_marks is not None:
         return
     start = page.headings[0].element.open.start
-    if find_contents(page) is None and find_main_handmade(page) is None:
+    if find_contents(page) is None and check.handmade is None:
         message = f"The page has {len(sections)} sections on some {high:.0f} windows, and no contents that list them."
         yield check.find(CONTENTS, start, message)
     if not find_back_links(page):

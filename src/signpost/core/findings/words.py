@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.jumps.offers import UNTELLING
-from signpost.core.page import Page
+from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.masking import any_case, read_markup_only
 from signpost.core.page.placing import block_start
@@ -23,7 +23,32 @@ _PICTURE = re.compile(rf"<{any_case('img')}\b")
 _LINK_BODY = re.compile(r"(.*?)</a\s*>", re.IGNORECASE | re.DOTALL)
 _NAMED = re.compile(r"\s(?:aria-label|aria-labelledby|title)\s*=\s*[\"']?[^\s\"'>]", re.IGNORECASE)
 _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", re.IGNORECASE)
-_FILLER = re.compile(r"\b[Ll](?:orem|OREM)\s+[Ii](?:psum|PSUM)\b")
+_ONLY_PICTURE = re.compile(
+    r"(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*<img\b[^<>]*>(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*", re.IGNORECASE
+)
+_FILLER = re.compile(
+    r"\blorem\s+ipsum\b|\b(?:your|insert|add)\s+(?:text|title|heading|name|content)\s+(?:goes\s+)?here\b"
+    r"|(?<=<title>)(?:untitled(?:\s+document)?|new\s+page(?:\s+\d+)?)(?=<)"
+    r"|(?:(?<=<p>)|(?<=<td>)|(?<=<li>)|(?<=<h[1-6]>))\s*(?:x{3,}|tbd|to\s*do|untitled)\s*(?=</)",
+    re.IGNORECASE,
+)
+_FILLED = (
+    "orem",
+    "OREM",
+    " here",
+    " HERE",
+    " Here",
+    "ntitled",
+    "NTITLED",
+    "age<",
+    "xxx",
+    "XXX",
+    ">tbd",
+    ">TBD",
+    ">todo",
+    ">TODO",
+    "ew page",
+)
 _HTML = re.compile(rf"<{any_case('html')}\b")
 _VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
 _MOST_NAMED = 3
@@ -37,8 +62,9 @@ def find_missing_words(check: Check) -> Iterator[Finding]:
     yield from _viewport(check)
     yield from _pictures(check)
     yield from _links(check)
+    yield from _same_words(check)
     text = read_markup_only(check.page)
-    for found in _FILLER.finditer(text) if "orem" in text or "OREM" in text else ():
+    for found in _FILLER.finditer(text) if any(piece in text for piece in _FILLED) else ():
         span = Span(found.start(), found.end())
         yield check.find_at("filler-left", span, "This is filler text that was never replaced by words of yours.")
 
@@ -53,7 +79,7 @@ def _titles(check: Check) -> Iterator[Finding]:
             f"The page's title {where}, so tabs, bookmarks and search results show its address instead.",
         )
         return
-    alike = [path for path in _pages_by_title(check.site)[page.title] if path != page.path]
+    alike = [path for path in _pages_by_title(check.site)[page.title] if _is_other(page, check.site.pages[path])]
     if alike and page.part_marks is None:
         more = f" and {len(alike) - _MOST_NAMED} more" if len(alike) > _MOST_NAMED else ""
         yield check.find_at(
@@ -61,6 +87,11 @@ def _titles(check: Check) -> Iterator[Finding]:
             page.title_span or Span(0, 0),
             f"“{page.title}” is also the title of {', '.join(alike[:_MOST_NAMED])}{more}.",
         )
+
+
+def _is_other(page: Page, other: Page) -> bool:
+    """Return whether another page is one of its own: not the same under another name, nor in another language."""
+    return other.path != page.path and other.source.sha256 != page.source.sha256 and other.language == page.language
 
 
 def _pages_by_title(site: Site) -> Mapping[str, list[str]]:
@@ -153,7 +184,13 @@ def _links(check: Check) -> Iterator[Finding]:
             body = _LINK_BODY.match(text, link.start)
             if text[link.start : link.start + 2].lower() != "<a" or body is None:
                 continue
-            if not _NAMED.search(body[1]) and not _SHOWS.search(body[1]):
+            named = _NAMED.search(body[1]) or _NAMED.search(text[link.start : text.find(">", link.start)])
+            if not named and _ONLY_PICTURE.fullmatch(body[1].partition(">")[2]):
+                message = (
+                    "This link is a picture without words, so screen readers spell out its address. Give it an alt."
+                )
+                yield check.find("link-picture-silent", link.start, message)
+            elif not named and not _SHOWS.search(body[1]):
                 message = "This link has no words, so there is nothing to see or to press."
                 yield check.find("link-empty", link.start, message)
         elif link.text.casefold().strip(" .!…»>") in UNTELLING and not _says_more(text, link.start):
@@ -162,6 +199,22 @@ def _links(check: Check) -> Iterator[Finding]:
                 link.start,
                 f"“{link.text}” does not say where the link leads, for those who go from link to link.",
             )
+
+
+def _same_words(check: Check) -> Iterator[Finding]:
+    """Yield links with the words of an earlier one that lead elsewhere."""
+    if not check.wants("link-words-same"):
+        return
+    seen: dict[str, Link] = {}
+    for link in check.page.links:
+        words = link.text.casefold()
+        if not words or link.href is None:
+            continue
+        first = seen.setdefault(words, link)
+        if first.href != link.href:
+            line = check.lines.line(first.start)
+            message = f"“{link.text}” leads to {link.href}, and on line {line} to {first.href}."
+            yield check.find("link-words-same", link.start, message)
 
 
 def _says_more(text: str, start: int) -> bool:

@@ -52,12 +52,13 @@ def run_start(run: Run) -> int:
 def find_runs(nodes: Nodes) -> Iterator[Run]:
     """Yield the lines of the content that could be headings by their length and place."""
     page = nodes.page
+    shut: dict[int, bool] = {}  # of elements that were looked at, by index
     for node in nodes.all:
         if node.tag in PHRASING or (node.tag in _SHUT and node.tag != "table"):
             continue
         if node.element.end <= page.content.start or node.start >= page.content.end:
             continue
-        if any(above.tag in _SHUT and _is_shut(nodes, above) for above in nodes.above(node)):
+        if _is_within_shut(nodes, node, shut):
             continue
         if node.tag == "table":
             if not _is_layout(nodes, node) and (lone := _lone_cell(nodes, node)):
@@ -66,6 +67,17 @@ def find_runs(nodes: Nodes) -> Iterator[Run]:
         for run in _lines(nodes, node):
             if is_short(run) and page.in_content(run.span.start) and not _in_made(page, run.span.start):
                 yield run
+
+
+def _is_within_shut(nodes: Nodes, node: Node, known: dict[int, bool]) -> bool:
+    """Return whether an element around a node shuts it out; `known` says so of those that were asked about."""
+    if node.parent < 0:
+        return False
+    if node.parent not in known:
+        above = nodes.all[node.parent]
+        shut = above.tag in _SHUT and _is_shut(nodes, above)
+        known[node.parent] = shut or _is_within_shut(nodes, above, known)
+    return known[node.parent]
 
 
 def _is_shut(nodes: Nodes, above: Node) -> bool:

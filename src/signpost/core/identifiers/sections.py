@@ -139,6 +139,11 @@ _SAYS_NOTHING = re.compile(
 _LONG_NAME = 60  # characters
 
 
+def says_nothing(name: str) -> bool:
+    """Return whether an identifier counts instead of naming, as “section7” does."""
+    return _SAYS_NOTHING.fullmatch(name) is not None
+
+
 def propose_identifiers(page: Page, levels: Collection[int], rule: IdentifierRule | None = None) -> dict[int, str]:
     """Return an identifier for each section of these levels that has none; keys are section indexes."""
     sections = read_outline(page).flat()

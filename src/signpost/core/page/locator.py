@@ -78,6 +78,10 @@ class Locator:
                     return max(least, self._starts[location.end_tag.start_line - 1] + location.end_tag.start_col)
         return len(self._text)
 
+    def offset(self, line: int, column: int) -> int:
+        """Return the offset of a place that the parser names: a 1-based line, a 0-based column."""
+        return min(self._starts[line - 1] + column, len(self._text))
+
     def start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins, by line and column, which are quick to ask for."""
         position = parsed.position

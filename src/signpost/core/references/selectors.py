@@ -24,6 +24,10 @@ _URL = re.compile(r"url\(\s*([\"']?)#([^\"')]*)\1\s*\)", re.IGNORECASE)
 _NESTING = frozenset("media supports layer container scope document starting-style".split())
 #: Where the value is in an attribute selector: behind the name and the sign.
 _VALUE = 2
+_TOO_DEEP = (
+    "A style sheet nests its rules hundreds of levels deep, so it cannot be searched for identifiers. Put its "
+    "closing braces right first."
+)
 _NAMING = LISTS_OF_IDENTIFIERS | {"id", "name"}
 
 
@@ -46,10 +50,7 @@ class StyleReader:
         try:
             return self._renamed(old, new, keep=keep)
         except RecursionError as error:
-            raise InputError(
-                "A style sheet nests its rules hundreds of levels deep, so it cannot be searched for identifiers. "
-                "Put its closing braces right first."
-            ) from error
+            raise InputError(_TOO_DEEP) from error
 
     def _renamed(self, old: str, new: str, *, keep: bool) -> list[Edit]:
         edits: list[Edit] = []
@@ -76,6 +77,20 @@ class StyleReader:
                     value = next((token.value for token in arguments if token.type == "string"), None)
                     found.append(str(address.value if address.type != "function" else value or ""))
         return found
+
+    def hashes(self) -> Iterator[tuple[str, Span]]:
+        """Yield the identifiers that selectors name by "#", each with its place, the "#" included.
+
+        Raises InputError where rules are nested beyond all reason.
+        """
+        try:
+            for selector, _ in self._selectors(self._rules):
+                for token in selector:
+                    found = _HASH.match(self.css, self._at(token)) if token.type == "hash" else None
+                    if found:
+                        yield str(token.value), Span(found.start() + self.offset, found.end() + self.offset)
+        except RecursionError as error:
+            raise InputError(_TOO_DEEP) from error
 
     # ------------------------------------------------------------------ what is where
 

@@ -56,13 +56,21 @@ class Attribute:
 
 def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
     """Return the attributes of the start tag that begins at `start`, in order, duplicates left out."""
-    opened = _TAG_NAME.match(text, start)
     found: dict[str, Attribute] = {}
+    for attribute in scan_all_attributes(text, start):
+        found.setdefault(attribute.name, attribute)
+    return tuple(found.values())
+
+
+def scan_all_attributes(text: str, start: int) -> list[Attribute]:
+    """Return the attributes of the start tag that begins at `start`, in order, with those that do not count."""
+    opened = _TAG_NAME.match(text, start)
+    found: list[Attribute] = []
     at = opened.end() if opened else start
     while True:
         at = _GAP.match(text, at).end()  # type: ignore[union-attr]
         if at >= len(text) or text[at] == ">":
-            return tuple(found.values())
+            return found
         name = _NAME.match(text, at)
         begin, at = at, name.end() if name else at + 1
         equals = _EQUALS.match(text, at)
@@ -73,7 +81,7 @@ def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
             at = end
         spelled = text[begin : name.end() if name else at].lower()
         raw = value.of(text) if value else ""
-        found.setdefault(spelled, Attribute(spelled, decode_value(raw).text, Span(begin, end), value, quote))
+        found.append(Attribute(spelled, decode_value(raw).text, Span(begin, end), value, quote))
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,245 @@
+"""Links and files that lead nowhere: what was meant, and the edits that lead there."""
+
+from __future__ import annotations
+
+import posixpath
+from collections.abc import Iterable, Iterator
+from urllib.parse import unquote
+
+from signpost.core.addresses.links import LinkKind, is_page_path
+from signpost.core.addresses.nearness import find_near, sounds_alike
+from signpost.core.back_to_top.links import find_back_links
+from signpost.core.findings.addresses import is_explained
+from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.checks import Check
+from signpost.core.page import Link, Resource
+from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
+from signpost.core.text.edits import Edit
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import SPACE, Attribute, fragment_edit, path_edit, piece_edit
+
+#: Kinds of links that can lead astray within the site.
+_LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
+#: Attributes by which an author says that an `a` leads nowhere now, or that a script works it (HTML 4.5.1, WAI-ARIA).
+_MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "xlink:href", "onclick"])
+_MOST = 4  # choices that a finding offers
+
+
+def find_astray(check: Check) -> Iterator[Finding]:
+    """Yield the links of a page that lead nowhere, and the files it loads that are not there."""
+    yield from _placeholders(check)
+    for link in check.page.links:
+        if link.kind not in _LEADING:
+            continue
+        outcome = check.site.follow(check.page.path, link.href)
+        if isinstance(outcome, (NoTarget, NoFile)) and not _is_told(check, link):
+            if isinstance(outcome, NoTarget):
+                yield _no_target(check, link, outcome)
+            else:
+                code = "page-missing" if link.kind is LinkKind.PAGE or is_page_path(outcome.path) else "file-missing"
+                words = f"“{link.text or link.href}” leads to"
+                yield _no_file(check, code, link.start, "href", words, outcome)
+    for resource in check.page.resources:
+        found = _resource(check, resource)
+        if found is not None:
+            yield found
+
+
+def _is_told(check: Check, link: Link) -> bool:
+    """Return whether another rule tells why a link leads nowhere."""
+    return is_explained(check, link) or check.lacks_quote(link.start, "href")
+
+
+# ---------------------------------------------------------------- left to be filled in
+
+
+def _placeholders(check: Check) -> Iterator[Finding]:
+    page = check.page
+    empty = [link for link in page.links if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER)]
+    upwards = {link.start for link in find_back_links(page)} if empty else set()
+    for link in empty:
+        if link.start in upwards or _is_meant_so(check, link):
+            continue
+        if link.kind is LinkKind.NONE:
+            words = f"“{link.text}”" if link.text else "An empty link"
+            message = f"{words} is an <a> element without an href, so it goes nowhere."
+        elif not _means_this_page(check, link):
+            words = f"“{link.text}”" if link.text else "A link"
+            message = f"{words} has a placeholder as its target: its href is “{link.href}”."
+        else:
+            continue
+        yield check.find("link-without-destination", link.start, message)
+
+
+def _is_meant_so(check: Check, link: Link) -> bool:
+    """Return whether a link without an address, or with a placeholder, is so on purpose."""
+    return any(one.name in _MEANT_SO for one in check.page.attributes_at(link.start))
+
+
+def _means_this_page(check: Check, link: Link) -> bool:
+    """Return whether a link that leads to its own page says so: its words are the page's name."""
+    words = link.text.casefold()
+    names = [check.page.title or "", *(heading.text for heading in check.page.headings[:1])]
+    return bool(words) and any(name.casefold().startswith(words) for name in names)
+
+
+# ---------------------------------------------------------------- no such place
+
+
+def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
+    page, site = check.page, check.site
+    words = f"“{link.text or link.href}” leads to “#{outcome.fragment}”"
+    where = "this page" if outcome.path == page.path else outcome.path
+    written = page.attribute_at(link.start, "href")
+    names = site.names(outcome.path)
+    meant = _unhashed(outcome.fragment, names)
+    if meant is not None:
+        message = f"{words}, with a # too many: “#{meant}” is on {where}."
+        return check.find("hash-doubled", link.start, message, _fragment(check, written, meant))
+    alike = [name for name in names if sounds_alike(outcome.fragment, name)]
+    if len(alike) == 1:
+        message = f"{words}, but on {where} it is written “#{alike[0]}”."
+        return check.find("fragment-misspelt", link.start, message, _fragment(check, written, alike[0]))
+    near = find_near(outcome.fragment, names)
+    choices = [
+        Choice(f"Link to “#{name}”", tuple(edits)) for name in near if (edits := _fragment(check, written, name))
+    ]
+    others = _pages_with(site, outcome)
+    elsewhere = [
+        Choice(f"Link to {path}#{outcome.fragment}", tuple(edits))
+        for path in others[:_MOST]
+        if (edits := _whole(check, written, path, outcome.fragment))
+    ]
+    if elsewhere and not near:
+        found = f"{others[0]} has it" if len(others) == 1 else f"{others[0]} and {len(others) - 1} more have it"
+        shared = " It is in a menu, which other pages may have a copy of." if link.in_furniture else ""
+        message = f"{words}, which {where} does not have; {found}.{shared}"
+        return check.find("fragment-elsewhere", link.start, message, choices=elsewhere)
+    hint = f" Perhaps it means “#{near[0]}”." if near else ""
+    message = f"{words}, but nothing on {where} has that identifier.{hint}"
+    return check.find("fragment-missing", link.start, message, choices=[*choices, *elsewhere])
+
+
+def _unhashed(fragment: str, names: Iterable[str]) -> str | None:
+    """Return the identifier that a fragment means which has a "#" within it; None for none."""
+    pieces = [piece for piece in fragment.split("#") if piece]
+    there = set(names)
+    found = [piece for piece in pieces if unquote(piece) in there] if "#" in fragment else []
+    return unquote(found[-1]) if found else None
+
+
+def _fragment(check: Check, written: Attribute | None, name: str) -> list[Edit]:
+    if written is None:
+        return []
+    edit = fragment_edit(check.page.text, written, name, f"leads to “{name}”")
+    return [] if edit is None else [edit]
+
+
+def _pages_with(site: Site, outcome: NoTarget) -> list[str]:
+    """Return the pages that have what a fragment names, where the one that it asks does not; the nearest first."""
+    found = _pages_by_name(site).get(unquote(outcome.fragment), [])
+    folder = posixpath.dirname(outcome.path)
+    return sorted(found, key=lambda path: (posixpath.dirname(path) != folder, path.count("/"), path))
+
+
+def _pages_by_name(site: Site) -> dict[str, list[str]]:
+    def find() -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
+        for path in site.pages:
+            for name in site.names(path):
+                found.setdefault(name, []).append(path)
+        return found
+
+    return site.remember(("pages by name", ""), find)
+
+
+# ---------------------------------------------------------------- no such file
+
+
+def _resource(check: Check, resource: Resource) -> Finding | None:
+    outcome = check.site.follow(check.page.path, resource.url) if resource.url else None
+    if not isinstance(outcome, NoFile) or check.lacks_quote(resource.start, resource.attribute):
+        return None
+    words = f"The {resource.element} element loads"
+    return _no_file(check, "file-missing", resource.start, resource.attribute, words, outcome)
+
+
+def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome: NoFile) -> Finding:
+    written = check.page.attribute_at(start, name)
+    if outcome.near is not None:
+        message = f"{words} “{outcome.path}”, which is “{outcome.near}” in the site. Most hosts tell capitals apart."
+        return check.find("address-case", start, message, _path(check, written, outcome.near))
+    meant = _files_like(check.site, outcome.path)
+    choices = [
+        Choice(f"{'Link to' if name == 'href' else 'Load'} {path}", tuple(edits))
+        for path in meant[:_MOST]
+        if (edits := _path(check, written, path))
+    ]
+    hint = f" There is “{meant[0]}”." if meant else ""
+    return check.find(code, start, f"{words} “{outcome.path}”, which is not in the site.{hint}", choices=choices)
+
+
+def _files_like(site: Site, path: str) -> list[str]:
+    """Return the files that an address may mean which leads to none: of its name, or of a name like it."""
+    folder, name = posixpath.split(path.rstrip("/"))
+    stem = posixpath.splitext(name)[0].casefold()
+    by_name = _files_by_name(site)
+    same = [found for found in by_name.get(name.casefold(), []) if found != path]
+    if not same and stem:
+        same = [one for found in by_name.get(f"{stem}.", []) for one in [found] if is_page_path(one) or "." in name]
+    beside = [one for one in site.files if posixpath.dirname(one) == folder] if not same else []
+    near = find_near(name, map(posixpath.basename, beside))
+    found = sorted(same, key=lambda one: (posixpath.dirname(one) != folder, one.count("/"), one))
+    return list(dict.fromkeys([*found, *(posixpath.join(folder, one) for one in near)]))
+
+
+def _files_by_name(site: Site) -> dict[str, list[str]]:
+    """Return the site's files by their names, and by "stem." for another extension, in any case."""
+
+    def find() -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
+        for path in sorted(site.files):
+            name = posixpath.basename(path).casefold()
+            found.setdefault(name, []).append(path)
+            found.setdefault(posixpath.splitext(name)[0] + ".", []).append(path)
+        return found
+
+    return site.remember(("files by name", ""), find)
+
+
+def _path(check: Check, written: Attribute | None, path: str) -> list[Edit]:
+    """Return the edit that gives an address another path and leaves query and fragment."""
+    address = _address(check, path)
+    if written is None or address is None:
+        return []
+    edit = path_edit(check.page.text, written, address, f"leads to {path}")
+    return [] if edit is None or not _leads(check, written, edit, path) else [edit]
+
+
+def _whole(check: Check, written: Attribute | None, path: str, fragment: str) -> list[Edit]:
+    """Return the edit that gives an address another path and a fragment."""
+    address = _address(check, path, unquote(fragment))
+    if written is None or address is None:
+        return []
+    inner = Span(len(written.value) - len(written.value.lstrip(SPACE)), len(written.value.rstrip(SPACE)))
+    edit = piece_edit(check.page.text, written, inner, address, f"leads to {path}")
+    return [] if edit is None else [edit]
+
+
+def _address(check: Check, path: str, fragment: str | None = None) -> str | None:
+    try:
+        return check.page.address_of(path, fragment, check.site.base)
+    except RequestError:
+        return None  # a base element leads out of the site
+
+
+def _leads(check: Check, written: Attribute, edit: Edit, path: str) -> bool:
+    """Return whether an edited address leads to a file; one with a base address or odd escapes may not."""
+    if written.value_span is None:
+        return False
+    value = written.value_span.of(check.page.text)
+    at = edit.start - written.value_span.start
+    new = value[:at] + edit.text + value[at + edit.end - edit.start :]
+    outcome = check.site.follow(check.page.path, new.partition("#")[0].partition("?")[0])
+    return isinstance(outcome, Resolved) and outcome.path == path

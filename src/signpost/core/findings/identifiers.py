@@ -1,0 +1,233 @@
+"""Identifiers that are hard to use, used twice, or are none at all though they were meant to be."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Callable, Iterator
+from functools import partial
+
+from signpost.core.addresses.fragments import find_indicated
+from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.checks import Check
+from signpost.core.identifiers.anchors import plan_anchors, plan_apart
+from signpost.core.identifiers.naming import name_from
+from signpost.core.identifiers.sections import find_objection, judge_existing, says_nothing
+from signpost.core.page import Page, Target
+from signpost.core.page.masking import any_case, read_markup_only
+from signpost.core.page.slips import tag_around
+from signpost.core.references.renames import plan_rename
+from signpost.core.site.plans import SitePlan, plan_for
+from signpost.core.site.site import Resolved, Site
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import SPACE, Attribute, scan_attributes
+
+LONGEST = 60  # characters of an identifier
+_EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
+#: Elements that have no address; where they are given one, it was meant to be an identifier.
+_INVENTED = re.compile(
+    rf"<(?:h[1-6]|p|div|span|li|dt|dd|section|table|ul|ol)\b[^<>]*[{SPACE}](?:href|link|anchor)\s*=", re.IGNORECASE
+)
+_FRAGMENT = re.compile(r"#?[\w.:-]+")
+_NAMED = ("href", "link", "anchor")
+
+
+def find_poor_identifiers(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with what a page's fragments can point to."""
+    yield from _duplicates(check)
+    better = _better_names(check)
+    weaknesses = [one for one in _WEAKNESSES if check.wants(one[0])]
+    for target in check.page.targets:
+        found = next((one for one in weaknesses if one[1](target.name)), None)
+        if found is not None and not _is_copy(check, target):
+            code, _, reason = found
+            yield check.find(
+                code, target.start, f"“{target.name}” {reason}", choices=_renaming(check, target, better)
+            )
+    yield from _empty(check)
+    yield from _old_anchors(check)
+    yield from _invented(check)
+    yield from _unused(check)
+
+
+_WEAKNESSES: tuple[tuple[str, Callable[[str], bool], str], ...] = (
+    (
+        "identifier-white-space",
+        lambda name: any(char in SPACE for char in name),
+        "contains white space, so style sheets and labels take it for several names.",
+    ),
+    (
+        "identifier-hash",
+        lambda name: "#" in name,
+        "contains “#”, which only begins a fragment; links to it would need %23.",
+    ),
+    (
+        "identifier-long",
+        lambda name: len(name) > LONGEST,
+        f"is longer than {LONGEST} characters, which is hard to type and to read out.",
+    ),
+    (
+        "identifier-digit-first",
+        lambda name: name[:1].isdigit(),
+        "begins with a digit, which style sheets cannot write plainly.",
+    ),
+    (
+        "identifier-capitals",
+        lambda name: any(char.isupper() for char in name),
+        "has capitals, which are easily typed wrong in links.",
+    ),
+    ("identifier-untelling", says_nothing, "says nothing about its place."),
+)
+
+
+def _is_copy(check: Check, target: Target) -> bool:
+    """Return whether a target says again what the element's other attribute says, or another element has said."""
+    first = find_indicated(target.name, check.targets)
+    return isinstance(first, Target) and first.order != target.order
+
+
+def _better_names(check: Check) -> Callable[[Target], str]:
+    judged: dict[str, str] = {}
+
+    def better(target: Target) -> str:
+        if not judged:
+            judged[""] = ""
+            headings = check.page.headings
+            for index, one in judge_existing(check.page).items():
+                judged[headings[index].identifier or ""] = one.suggestion or ""
+        taken = {one.name for one in check.page.targets} - {target.name}
+        words = target.name.replace("#", " ")
+        return judged.get(target.name) or name_from(words, taken, language=check.page.language)
+
+    return better
+
+
+def _renaming(check: Check, target: Target, better: Callable[[Target], str]) -> list[Choice]:
+    """Return the choice to rename a target with all that refers to it."""
+    taken = {one.name for one in check.page.targets} - {target.name}
+    name = better(target)
+    if name == target.name or find_objection(name, taken):
+        return []
+    rename = partial(plan_rename, check.site, check.page.path, target.name, name)
+    keep = partial(plan_rename, check.site, check.page.path, target.name, name, keep_old=True)
+    return [
+        Choice(f"Rename it to “{name}”", plan=rename),
+        Choice(f"Rename it to “{name}”, and keep the old one for links from elsewhere", plan=keep),
+    ]
+
+
+# ---------------------------------------------------------------- used twice
+
+
+def _duplicates(check: Check) -> Iterator[Finding]:
+    page = check.page
+    told: set[str] = set()
+    for target in page.targets:
+        first = find_indicated(target.name, check.targets)
+        if not isinstance(first, Target) or first.start == target.start:
+            continue
+        line = check.lines.line(first.start)
+        links = _uses(check.site)[page.path, target.name]
+        leads = "No link leads there." if not links else _counted(links)
+        choices = []
+        if target.name not in told:
+            told.add(target.name)
+            choices = [Choice("Rename the later ones", plan=partial(_apart, page, target.name))]
+        yield check.find(
+            "identifier-duplicate",
+            target.start,
+            f"“{target.name}” is also the identifier of <{first.element}> on line {line}, which is the one that "
+            f"counts. {leads}",
+            choices=choices,
+        )
+
+
+def _apart(page: Page, name: str) -> SitePlan:
+    return plan_for(page, plan_apart(page, name))
+
+
+def _counted(links: int) -> str:
+    return "The only link to it ends there." if links == 1 else f"All {links} links to it end there."
+
+
+# ---------------------------------------------------------------- none, old, invented, unused
+
+
+def _empty(check: Check) -> Iterator[Finding]:
+    for found in _EMPTY.finditer(read_markup_only(check.page)):
+        tag = tag_around(check.page, found.start())
+        if tag is None or tag.is_end:
+            continue
+        edit = Edit(found.start(), found.end(), "", reason="an empty identifier")
+        message = f"This {tag.name} has an empty identifier. Remove it, or name the place."
+        yield check.find_at("identifier-empty", Span(found.start() + 1, found.end()), message, [edit])
+
+
+def _old_anchors(check: Check) -> Iterator[Finding]:
+    old = [one for one in check.page.targets if one.attribute == "name" and not _is_copy(check, one)]
+    if not old:
+        return
+    first, count = old[0], len(old)
+    places = "One place is" if count == 1 else f"{count:,} places are"
+    message = f"{places} marked by an anchor's name, such as “{first.name}” here. An id on the heading does the same."
+    plan = partial(_moved, check.page)
+    yield check.find("name-target", first.start, message, choices=[Choice("Move the names to ids", plan=plan)])
+
+
+def _moved(page: Page) -> SitePlan:
+    return plan_for(page, plan_anchors(page))
+
+
+def _invented(check: Check) -> Iterator[Finding]:
+    text = check.page.text
+    names = {target.name for target in check.page.targets}
+    for found in _INVENTED.finditer(read_markup_only(check.page)):
+        attributes = {one.name: one for one in scan_attributes(text, found.start())}
+        written = next((attributes[name] for name in _NAMED if name in attributes), None)
+        if written is None or written.value_span is None or not _FRAGMENT.fullmatch(written.value):
+            continue
+        name = written.value.removeprefix("#")
+        tag = text[found.start() + 1 :].partition(" ")[0]
+        choices = []
+        if "id" not in attributes and name not in names:
+            edits = (Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier"),)
+            choices.append(Choice(f'Make it id="{name}"', edits))
+        choices.append(Choice(f"Remove {written.name}", (_removal(text, written),)))
+        message = (
+            f"{written.name}=“{written.value}” means nothing on <{tag}>. A place is named by id, and linked to by "
+            "<a href>."
+        )
+        yield check.find_at("attribute-invented", written.span, message, choices=choices)
+
+
+def _removal(text: str, written: Attribute) -> Edit:
+    start = len(text[: written.span.start].rstrip())
+    return Edit(start, written.span.end, "", reason=f"{written.name} means nothing here")
+
+
+def _unused(check: Check) -> Iterator[Finding]:
+    if not check.wants("target-unused"):
+        return
+    used = _uses(check.site)
+    for target in check.page.targets:
+        if (check.page.path, target.name) in used or _is_copy(check, target):
+            continue
+        if check.page.text.count(target.name) > 1:
+            continue  # a label, a table's header, a style rule or a script may refer to it
+        yield check.find("target-unused", target.start, f"No link of the site leads to “{target.name}”.")
+
+
+def _uses(site: Site) -> Counter[tuple[str, str]]:
+    """Return how many links of the site lead to each target, by page and name."""
+
+    def find() -> Counter[tuple[str, str]]:
+        found: Counter[tuple[str, str]] = Counter()
+        for page in site.pages.values():
+            for link in page.links:
+                landing = site.follow(page.path, link.href)
+                if isinstance(landing, Resolved) and isinstance(landing.target, Target):
+                    found[landing.path, landing.target.name] += 1
+        return found
+
+    return site.remember(("uses of targets", ""), find)

@@ -1,0 +1,70 @@
+"""What an author says of the check: rules switched off or on, limits, findings that are set aside."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field, replace
+
+from signpost.core.findings.catalogue import RULES, Finding, Severity
+
+
+@dataclass(frozen=True, slots=True)
+class Limits:
+    """From when a page is long."""
+
+    sections: int = 6  # from how many on a page wants contents and ways back
+    windows: float = 5.0  # and from which length on
+
+
+@dataclass(frozen=True, slots=True)
+class SetAside:
+    """A finding, or several, that the author has seen and accepts."""
+
+    rule: str  # its code
+    page: str = ""  # path; "" for all pages
+    words: str = ""  # of the source at the place; "" for all places of the page
+    reason: str = ""
+
+    def covers(self, finding: Finding, words: str) -> bool:
+        """Return whether a finding is set aside by this, `words` being those of its place."""
+        return self.rule == finding.rule.code and self.page in ("", finding.page) and self.words in ("", words)
+
+
+@dataclass(frozen=True)
+class CheckOptions:
+    """How a site is checked."""
+
+    off: Collection[str] = frozenset()  # codes of rules that are not looked at
+    on: Collection[str] = frozenset()  # of those that are looked at though they usually are not
+    only: Collection[str] | None = None  # nothing but these; None for all
+    severities: Mapping[str, Severity] = field(default_factory=dict)  # other ones than the catalogue's, by code
+    limits: Limits = Limits()
+    refused: Mapping[str, Collection[str]] = field(default_factory=dict)  # look-alikes that are none, by page
+    aside: tuple[SetAside, ...] = ()
+    left_out: Collection[str] = ()  # folders and pages that are not checked
+
+    def wants(self, code: str) -> bool:
+        """Return whether a rule is looked at."""
+        if self.only is not None:
+            return code in self.only
+        return code not in self.off and (RULES[code].usual or code in self.on)
+
+    def checks(self, path: str) -> bool:
+        """Return whether a page is checked."""
+        return not any(path == one or path.startswith(one.rstrip("/") + "/") for one in self.left_out)
+
+    def judged(self, finding: Finding) -> Finding:
+        """Return a finding with the severity that its author gives its rule."""
+        severity = self.severities.get(finding.rule.code)
+        if severity is None or severity is finding.rule.severity:
+            return finding
+        return replace(finding, rule=replace(finding.rule, severity=severity))
+
+
+def words_at(text: str, finding: Finding) -> str:
+    """Return the words of the source by which a finding's place is known again after other edits."""
+    end = max(finding.span.end, finding.span.start + 1)
+    return " ".join(text[finding.span.start : end][:_LONGEST].split())
+
+
+_LONGEST = 200  # characters that tell a place from others

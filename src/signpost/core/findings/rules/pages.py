@@ -1,0 +1,91 @@
+"""Rules of pages as wholes: their heads, pictures and files."""
+
+from signpost.core.findings.rule import HTML, URL, WCAG, Fix, Rule, Severity
+
+PAGES = (
+    Rule(
+        "encoding-refused", Severity.ERROR, Fix.NONE, "https://encoding.spec.whatwg.org/#replacement",
+        "Encoding rejected by browsers",
+        "Browsers show an empty page.",
+        '<meta charset="utf-7">', '<meta charset="utf-8">',
+    ),
+    Rule(
+        "encoding-conflict", Severity.WARNING, Fix.NONE, HTML + "parsing.html#determining-the-character-encoding",
+        "Conflicting encodings",
+        "Browsers and other programs read the letters differently.",
+        "a UTF-8 mark and charset=iso-8859-1", "both the same",
+    ),
+    Rule(
+        "page-unreadable", Severity.ERROR, Fix.NONE, HTML + "parsing.html#determining-the-character-encoding",
+        "Page cannot be edited safely",
+        "No edit could keep the rest unharmed.",
+        "bytes that do not fit charset=utf-8", "the page saved as UTF-8",
+    ),
+    Rule(
+        "title-missing", Severity.WARNING, Fix.NONE, WCAG + "page-titled",
+        "Page without a title",
+        "Tabs, bookmarks and search results show its address.",
+        "<head></head>", "<head><title>Boiler care</title></head>",
+    ),
+    Rule(
+        "title-repeated", Severity.WARNING, Fix.NONE, WCAG + "page-titled",
+        "Title of another page",
+        "Tabs, bookmarks and search results of the pages cannot be told apart.",
+        "<title>New page</title>", "<title>Boiler care</title>",
+    ),
+    Rule(
+        "language-missing", Severity.WARNING, Fix.ASK, WCAG + "language-of-page",
+        "Language not said",
+        "Screen readers read the page in their own language; browsers offer to translate it.",
+        "<html>", '<html lang="en">',
+    ),
+    Rule(
+        "viewport-missing", Severity.ADVICE, Fix.AUTO, "https://drafts.csswg.org/css-viewport/#viewport-meta",
+        "Small on phones",
+        "Phones lay the page out for a wide screen and shrink it.",
+        "<head>", '<head><meta name="viewport" content="width=device-width, initial-scale=1">',
+    ),
+    Rule(
+        "picture-without-alt", Severity.WARNING, Fix.NONE, WCAG + "non-text-content",
+        "Picture without alt",
+        "Who cannot see it does not learn what it shows; screen readers spell its file name.",
+        '<img src="loco.jpg">', '<img src="loco.jpg" alt="Engine 3 on the turntable">',
+    ),
+    Rule(
+        "filler-left", Severity.WARNING, Fix.NONE, WCAG + "headings-and-labels",
+        "Filler text left over",
+        "It says nothing to anybody.",
+        "<p>Lorem ipsum dolor sit amet", "<p>Trains run on Sundays",
+    ),
+    Rule(
+        "file-name-awkward", Severity.ADVICE, Fix.NONE, URL + "#url-writing",
+        "Awkward file name",
+        "Spaces are written %20 in links, and capitals are easily typed wrong.",
+        "Boiler Care.html", "boiler-care.html",
+    ),
+    Rule(
+        "page-unlinked", Severity.ADVICE, Fix.NONE, WCAG + "multiple-ways",
+        "No page links here",
+        "Readers and search engines do not find it.",
+        "old-news.html, to which nothing links", "a link to it from another page",
+    ),
+    Rule(
+        "style-hash-for-class", Severity.WARNING, Fix.AUTO, "https://drafts.csswg.org/selectors/#id-selectors",
+        "Style rule for an identifier that is a class",
+        "The rule styles nothing.",
+        "#note { color: red }, with <p class=\"note\">", ".note { color: red }",
+    ),
+    Rule(
+        "block-differs", Severity.ADVICE, Fix.NONE, WCAG + "consistent-navigation",
+        "Navigation differs from its copies",
+        "The reader finds other links here than on the other pages.",
+        "a menu of seven links where eight pages have eight", "the same menu on all pages",
+    ),
+    Rule(
+        "current-page-unmarked", Severity.ADVICE, Fix.AUTO, "https://www.w3.org/TR/wai-aria-1.2/#aria-current",
+        "Current page not marked in the navigation",
+        "Screen readers do not say which of the links is the page that one is on.",
+        '<nav><a href="map.html">Map</a></nav>, on map.html',
+        '<nav><a href="map.html" aria-current="page">Map</a></nav>',
+    ),
+)  # fmt: skip

@@ -1,0 +1,128 @@
+"""Sections that are not what they seem: titles that are no headings, headings without content."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from functools import partial
+
+from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.checks import Check
+from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.promotions import plan_promotions
+from signpost.core.page import Page
+from signpost.core.page.marks import HEADINGS, holds
+from signpost.core.page.masking import read_markup_only
+from signpost.core.page.slips import Tag, read_tags
+from signpost.core.site.plans import SitePlan, plan_for
+from signpost.core.text.positions import Span
+
+LONG_WORDS = 25  # of a heading
+MANY_WORDS = 1000  # of a page that wants headings
+_MOST_GAP = 400  # characters between two headings that are looked at for content
+#: What look-alikes begin with: words marked as bold, large or as a title right at the beginning of a block or line.
+_BOLD_LINE = re.compile(
+    r"(?:<(?:p|div|td|th|center|br|body|li|dd)\b[^<>]*>|</(?:p|div|table|ul|ol|h[1-6])>|<hr\b[^<>]*>)\s*"
+    r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*<(?:b|strong|font|big)\b"
+    r"|\bclass\s*=\s*[\"']?[^\"'<>]*(?:title|head|caption)",
+    re.IGNORECASE,
+)
+_REGIONS = frozenset("main header nav footer aside dialog".split())
+_LABELLED = re.compile(r"\baria-label(?:ledby)?\s*=", re.IGNORECASE)
+
+
+def find_weak_sections(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with how a page is divided."""
+    page = check.page
+    yield from _lookalikes(check)
+    if not page.headings and page.words >= MANY_WORDS:
+        yield check.find_at(
+            "headings-missing",
+            Span(page.content.start, page.content.start),
+            f"The page has {page.words:,} words and no heading, so there is nothing to jump to.",
+        )
+    for heading in page.headings:
+        count = len(heading.text.split())
+        if count > LONG_WORDS:
+            yield check.find(
+                "heading-long",
+                heading.element.open.start,
+                f"This heading has {count} words. If it was made one for its looks, a bold paragraph does the same.",
+            )
+    yield from _empty(check)
+    if "<section" in page.text or "<SECTION" in page.text:
+        yield from _nameless(check)
+    if page.content_tag == "main":
+        yield from _outside(check)
+
+
+def _lookalikes(check: Check) -> Iterator[Finding]:
+    page = check.page
+    if not _BOLD_LINE.search(read_markup_only(page), page.content.start, page.content.end):
+        return
+    refused = check.options.refused.get(page.path, frozenset())
+    for index, one in enumerate(find_lookalikes(page, refused)):
+        if not one.sure:
+            continue
+        plan = partial(_promoted, page, index, one.level, tuple(sorted(refused)))
+        yield check.find(
+            "heading-lookalike",
+            one.start,
+            f"“{one.text}” looks like a heading and is none: {'; '.join(one.reasons)}.",
+            choices=[Choice(f"Make it a heading of level {one.level}", plan=plan)],
+        )
+
+
+def _promoted(page: Page, index: int, level: int, refused: tuple[str, ...]) -> SitePlan:
+    return plan_for(page, plan_promotions(page, {index: level}, refused))
+
+
+def _empty(check: Check) -> Iterator[Finding]:
+    page = check.page
+    headings = page.headings
+    for index, heading in enumerate(headings):
+        following = headings[index + 1] if index + 1 < len(headings) else None
+        if heading.level == 1 or (following is not None and following.level > heading.level):
+            continue  # what is below it is its content
+        if following is not None and len(following.ancestors) > len(heading.ancestors):
+            continue  # it is within a box that is the content
+        end = following.begin if following else page.content.end
+        gap = page.text[heading.element.end : end]
+        if len(gap) < _MOST_GAP and not holds(re.sub(r"</[^<>]*>", "", gap)) and heading.text:
+            yield check.find(
+                "section-empty",
+                heading.element.open.start,
+                f"Nothing stands under “{heading.text}” before {'the next heading' if following else 'the end'}.",
+            )
+
+
+def _nameless(check: Check) -> Iterator[Finding]:
+    text = check.page.text
+    open_: list[tuple[Tag, bool]] = []
+    for tag in read_tags(check.page):
+        if tag.name == "section" and not tag.is_end:
+            open_.append((tag, _LABELLED.search(text, tag.start, tag.end) is not None))
+        elif tag.name in HEADINGS and open_:
+            open_ = [(one, True) for one, _ in open_]
+        elif tag.name == "section" and open_:
+            opened, named = open_.pop()
+            if not named:
+                yield check.find(
+                    "section-without-heading", opened.start, "This section element has no heading and no label."
+                )
+
+
+def _outside(check: Check) -> Iterator[Finding]:
+    """Yield the first heading that stands in no region of the page (WAI-ARIA landmarks)."""
+    depth = 0
+    body = False
+    for tag in read_tags(check.page):
+        body = body or tag.name == "body"
+        if tag.name in _REGIONS:
+            depth = max(0, depth + (-1 if tag.is_end else 1))
+        elif tag.name in HEADINGS and not tag.is_end and depth == 0 and body:
+            message = (
+                "This heading stands outside <main> and every other region, where who skips to the content misses it."
+            )
+            yield check.find("content-outside-main", tag.start, message)
+            return

@@ -1,0 +1,256 @@
+"""The parser's own errors, judged by what they do to the page: quotes, brackets, attributes, references, comments."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.checks import Check
+from signpost.core.page.slips import ParseError, Tag, read_parse_errors, tag_around
+from signpost.core.text.edits import Edit
+from signpost.core.text.positions import Span, line_start
+from signpost.core.text.tags import Attribute, find_missing_quote, scan_all_attributes
+
+_SHOWN = 60  # characters of the source that a message shows
+_REFERENCE = re.compile(r"&#?[A-Za-z0-9]*$")
+_NAME = re.compile(r"&[A-Za-z0-9]+;?")
+_CODE = re.compile(r"&#[xX]?[0-9A-Fa-f]+;?$")
+_C1 = range(0x80, 0xA0)  # control characters in Unicode, letters and signs in windows-1252
+_COMMENT_LINE = re.compile(r"[^\r\n<]*")
+
+
+def find_token_errors(check: Check) -> Iterator[Finding]:
+    """Yield what the parser noticed in a page's tokens, each slip once."""
+    seen: set[tuple[str, int]] = set()
+    for error in read_parse_errors(check.page):
+        judge = _JUDGES.get(error.code)
+        for found in judge(check, error) if judge is not None else ():
+            if (found.rule.code, found.span.start) not in seen:
+                seen.add((found.rule.code, found.span.start))
+                yield found
+
+
+# ---------------------------------------------------------------- within tags
+
+
+def _odd_character(check: Check, error: ParseError) -> Iterator[Finding]:
+    """Yield the bracket or quotation mark that is missing where a tag has a character that none has."""
+    text = check.page.text
+    if text[error.start] == "<":
+        yield from _bracket(check, error.start)
+    elif text[error.start] in "\"'":
+        tag = tag_around(check.page, error.start)
+        if tag is not None:
+            yield from _quote(check, tag)
+
+
+def _bracket(check: Check, at: int) -> Iterator[Finding]:
+    text = check.page.text
+    start = text.rfind("<", 0, at)
+    if start < 0:
+        return
+    inside = text[start:at]
+    end = start + len(inside.rstrip())
+    whole = inside.count('"') % 2 == 0 and inside.count("'") % 2 == 0
+    edits = [Edit(end, end, ">", reason="the bracket that ends the tag")] if whole else []
+    yield check.find_at(
+        "bracket-missing",
+        Span(start, end),
+        f"{_shown(inside)} has no “>”, so {_shown(text[at : at + _SHOWN].partition('>')[0] + '>')} has become part "
+        "of it.",
+        edits,
+    )
+
+
+def _cut_off(check: Check, error: ParseError) -> Iterator[Finding]:
+    """Yield a tag that the page ends within (HTML 13.2.2, eof-in-tag)."""
+    text = check.page.text
+    start = text.rfind("<", 0, error.start + 1)
+    if start < 0:
+        return
+    lost = text[start:]
+    quote = next((one for one in scan_all_attributes(text, start) if _runs_on(text, one)), None)
+    if quote is not None:
+        yield from _unquoted(check, quote)
+    else:
+        message = f"{_shown(lost)} has no “>” up to the page's end, so nothing of it is shown."
+        yield check.find_at("bracket-missing", Span(start, len(text)), message)
+
+
+def _runs_on(text: str, attribute: Attribute) -> bool:
+    return attribute.value_span is not None and any(mark in attribute.value_span.of(text) for mark in "<>")
+
+
+def _quote(check: Check, tag: Tag) -> Iterator[Finding]:
+    for attribute in scan_all_attributes(check.page.text, tag.start):
+        if find_missing_quote(check.page.text, attribute) is not None:
+            yield from _unquoted(check, attribute)
+            return
+
+
+def _unquoted(check: Check, attribute: Attribute) -> Iterator[Finding]:
+    """Yield the attribute that lacks a quotation mark, at the place where it belongs."""
+    text, at = check.page.text, find_missing_quote(check.page.text, attribute)
+    if attribute.value_span is None or at is None:
+        return
+    meant = text[attribute.value_span.start : at]
+    if not attribute.quote:
+        value = attribute.value_span.of(text)
+        message = f"{attribute.name}={value} ends with a quotation mark and begins with none."
+        mark = next(char for char in value if char in "\"'")
+    else:
+        message = (
+            f"{attribute.name}={attribute.quote}{meant} has no quotation mark at its end, so the words and tags up "
+            "to the next one have become part of it."
+        )
+        mark = attribute.quote
+    choice = Choice(
+        f"Put {mark} {'behind' if attribute.quote else 'before'} “{meant or attribute.value}”", (Edit(at, at, mark),)
+    )
+    yield check.find_at("quote-missing", Span(at, at), message, choices=[choice])
+
+
+def _repeated(check: Check, error: ParseError) -> Iterator[Finding]:
+    tag = tag_around(check.page, error.start)
+    if tag is None:
+        return
+    text = check.page.text
+    written = scan_all_attributes(text, tag.start)
+    second = next((one for one in written if one.span.start < error.start <= one.span.end), None)
+    first = next((one for one in written if second is not None and one.name == second.name), None)
+    if first is None or second is None or first is second:
+        return
+    before = len(text[: second.span.start].rstrip())
+    removal = Edit(before, second.span.end, "", reason=f"the second {second.name}")
+    message = (
+        f"{_shown(text[tag.start : tag.end])} has {second.name} twice. Browsers take the first and ignore the second."
+    )
+    if first.value == second.value:
+        yield check.find_at("attribute-repeated", second.span, message, [removal])
+        return
+    choices = [Choice(f"Remove the second, “{second.value}”", (removal,))]
+    if first.value_span is not None and second.value_span is not None:
+        if first.name == "class" and first.quote == second.quote:
+            joined = Edit(
+                first.value_span.end, first.value_span.end, " " + second.value_span.of(text), reason="all classes"
+            )
+            choices.insert(0, Choice("Put both classes into one", (joined, removal)))
+        start = len(text[: first.span.start].rstrip())
+        choices.append(
+            Choice(f"Remove the first, “{first.value}”", (Edit(start, first.span.end, "", reason="the first"),))
+        )
+    yield check.find_at("attribute-repeated", second.span, message, choices=choices)
+
+
+# ---------------------------------------------------------------- references
+
+
+def _unended(check: Check, error: ParseError) -> Iterator[Finding]:
+    """Yield a reference without its semicolon; with it, it means the same."""
+    text = check.page.text
+    end = error.start + (1 if error.start + 1 == len(text) and text[error.start].isalnum() else 0)
+    found = _REFERENCE.search(text, max(0, end - 40), end)
+    if found is None:
+        return
+    yield check.find_at(
+        "reference-unended",
+        Span(found.start(), end),
+        f"{found[0]} stands for a character, and ends with a semicolon: {found[0]};.",
+        [Edit(end, end, ";", reason="the reference ends")],
+    )
+
+
+def _unknown(check: Check, error: ParseError) -> Iterator[Finding]:
+    text = check.page.text
+    start = text.rfind("&", 0, error.start + 1)
+    found = _NAME.match(text, start) if start >= 0 else None
+    if found is None:
+        return
+    yield check.find_at(
+        "reference-unknown",
+        Span(start, found.end()),
+        f"{found[0]} is no character's name, so it is shown as it is written. For an & that is text, write &amp;.",
+        [Edit(start + 1, start + 1, "amp;", reason="an & that is text")],
+    )
+
+
+def _of_windows(check: Check, error: ParseError) -> Iterator[Finding]:
+    """Yield a reference by a number of windows-1252, which browsers correct (HTML 13.2.5.80)."""
+    found = _CODE.search(check.page.text, max(0, error.start - 12), error.start)
+    digits = found[0].strip("&#;") if found else ""
+    number = int(digits[1:], 16) if digits[:1] in ("x", "X") else int(digits or 0)
+    if found is None or number not in _C1:
+        return
+    shown = bytes([number]).decode("windows-1252", "ignore")
+    if not shown:
+        return
+    yield check.find_at(
+        "reference-of-windows",
+        Span(found.start(), found.end()),
+        f"{found[0]} is a number of windows-1252. Browsers show {shown}, whose own number is &#{ord(shown)};.",
+        [Edit(found.start(), found.end(), f"&#{ord(shown)};", reason=f"the number of {shown}")],
+    )
+
+
+# ---------------------------------------------------------------- comments
+
+
+def _open_comment(check: Check, _error: ParseError) -> Iterator[Finding]:
+    text = check.page.text
+    start = text.rfind("<!--")
+    if start < 0:
+        return
+    line = _COMMENT_LINE.match(text, start + 4)
+    choices = []
+    if line is not None:
+        at = start + 4 + len(line[0].rstrip())
+        words = " ".join(text[start + 4 : at].split()) or "<!--"
+        choices = [Choice(f"End it behind “{words[-_SHOWN:]}”", (Edit(at, at, " -->", reason="the comment ends"),))]
+    lines = text.count("\n", start) + 1
+    yield check.find_at(
+        "comment-open",
+        Span(start, start + 4),
+        f"This comment is never ended by -->, so the last {lines:,} lines of the page are not shown.",
+        choices=choices,
+    )
+
+
+def _nested_comment(check: Check, error: ParseError) -> Iterator[Finding]:
+    text = check.page.text
+    yield check.find_at(
+        "comment-nested",
+        Span(line_start(text, error.start), error.start),
+        "A comment begins within a comment. The first --> ends both, and what is behind it is shown.",
+    )
+
+
+def _cdata(check: Check, error: ParseError) -> Iterator[Finding]:
+    text = check.page.text
+    start = text.rfind("<![", 0, error.start + 1)
+    end = text.find(">", start)
+    if start < 0 or end < 0:
+        return
+    message = (
+        "CDATA is of XML. In HTML it is taken for a comment up to the next “>”, so its first words are not shown."
+    )
+    yield check.find_at("cdata-in-html", Span(start, end + 1), message)
+
+
+def _shown(markup: str) -> str:
+    words = " ".join(markup.split())
+    return words if len(words) <= _SHOWN else words[: _SHOWN - 1] + "…"
+
+
+_JUDGES: dict[str, Callable[[Check, ParseError], Iterator[Finding]]] = {
+    "unexpected-character-in-attribute-name": _odd_character,
+    "unexpected-character-in-unquoted-attribute-value": _odd_character,
+    "eof-in-tag": _cut_off,
+    "duplicate-attribute": _repeated,
+    "missing-semicolon-after-character-reference": _unended,
+    "unknown-named-character-reference": _unknown,
+    "control-character-reference": _of_windows,
+    "eof-in-comment": _open_comment,
+    "nested-comment": _nested_comment,
+    "cdata-in-html-content": _cdata,
+}
