@@ -29,8 +29,8 @@ def test_what_there_is_to_do_is_shown(client):
     assert (structure["raw_samples"], structure["anchors"]) == ([10], 1)
     (twice,) = structure["twice"]
     assert (twice["name"], twice["line"], twice["others"], twice["links"]) == ("x", 8, [12], [])
-    (broken,) = [found for found in view["findings"] if found["rule"] == "fragment-missing"]
-    assert broken["suggestions"] == ["x"]
+    (broken,) = [found for found in view["findings"] if found["rule"] == "fragment-misspelt"]
+    assert broken["fixable"]
     assert PAGE[broken["start"] :].startswith(b"<a href=#X>")
 
 
@@ -80,7 +80,7 @@ def test_operations_that_ask_for_a_place(client):
     change(client, site, "place", "page.html", start=places[0]["start"], identifier="black")
     assert b"<p id=black>It is black" in taken_out(client, site)["page.html"]
     view = page_view(client, site)
-    broken = next(found for found in view["findings"] if found["rule"] == "fragment-missing")
+    broken = next(found for found in view["findings"] if found["rule"] == "fragment-misspelt")
     change(client, site, "relink", "page.html", start=broken["start"], identifier="black")
     assert b"<a href=#black>y</a>" in taken_out(client, site)["page.html"]
 

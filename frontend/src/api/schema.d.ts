@@ -119,6 +119,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Set Aside
+         * @description Set a finding aside, or all of its rule on the page or the site.
+         */
+        post: operations["set_aside_api_sites__site_id__aside_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/aside/taken-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Back
+         * @description Look again at what was set aside.
+         */
+        post: operations["take_back_api_sites__site_id__aside_taken_back_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/blocks": {
         parameters: {
             query?: never;
@@ -219,6 +259,30 @@ export interface paths {
          * @description Undo a change in all files it touched.
          */
         post: operations["undo_change_api_sites__site_id__changes__number__undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks Of
+         * @description Show which rules are looked at, and what is set aside.
+         */
+        get: operations["checks_of_api_sites__site_id__checks_get"];
+        /**
+         * Save Checks
+         * @description Keep which rules are looked at, and how.
+         */
+        put: operations["save_checks_api_sites__site_id__checks_put"];
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -756,6 +820,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/report": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Report
+         * @description Give the findings of a site, or of one page, as a file: HTML to print, CSV, JSON or SARIF 2.1.0.
+         */
+        get: operations["report_api_sites__site_id__report_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/revisions": {
         parameters: {
             query?: never;
@@ -1066,6 +1150,43 @@ export interface components {
             page: string;
         };
         /**
+         * AsideBody
+         * @description A finding to set aside, or all of its rule.
+         */
+        AsideBody: {
+            /** Page */
+            page: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason: string;
+            /** Rule */
+            rule: string;
+            /** @default place */
+            scope: components["schemas"]["Scope"];
+            /** Start */
+            start: number;
+        };
+        /**
+         * AsideView
+         * @description What is set aside.
+         */
+        AsideView: {
+            /** In File */
+            in_file: boolean;
+            /** Page */
+            page: string;
+            /** Reason */
+            reason: string;
+            /** Rule */
+            rule: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * BackToTop
          * @description Back-to-top links made, refreshed and made alike; with `everywhere`, on all pages of the site.
          */
@@ -1258,6 +1379,54 @@ export interface components {
             title: string;
             /** Undone */
             undone: boolean;
+        };
+        /**
+         * CheckLimits
+         * @description From when a page is long.
+         */
+        CheckLimits: {
+            /**
+             * Sections
+             * @default 6
+             */
+            sections: number;
+            /**
+             * Windows
+             * @default 5
+             */
+            windows: number;
+        };
+        /**
+         * ChecksBody
+         * @description Which rules are looked at, and how.
+         */
+        ChecksBody: {
+            /** Left Out */
+            left_out?: string[];
+            limits?: components["schemas"]["CheckLimits"];
+            /** On */
+            on: string[];
+            /** Severities */
+            severities?: {
+                [key: string]: components["schemas"]["Severity"];
+            };
+        };
+        /**
+         * ChecksView
+         * @description How a site is checked.
+         */
+        ChecksView: {
+            /** Aside */
+            aside: components["schemas"]["AsideView"][];
+            /** Has File */
+            has_file: boolean;
+            /** Left Out */
+            left_out: string[];
+            limits: components["schemas"]["PageLimits"];
+            /** Problem */
+            problem: string;
+            /** Rules */
+            rules: components["schemas"]["RuleView"][];
         };
         /**
          * Choice
@@ -1568,6 +1737,8 @@ export interface components {
          * @description A finding.
          */
         FindingView: {
+            /** Choices */
+            choices: string[];
             /** Column */
             column: number;
             /** Fix */
@@ -1590,8 +1761,6 @@ export interface components {
             severity: string;
             /** Start */
             start: number;
-            /** Suggestions */
-            suggestions: string[];
             /** Title */
             title: string;
         };
@@ -1603,9 +1772,11 @@ export interface components {
         Fitness: "good" | "advice" | "refused";
         /**
          * FixFindings
-         * @description Findings fixed that take no choice: one, all of a rule, or all; on the page or on all pages of the site.
+         * @description Findings fixed: one, all of a rule, or all that take no choice; on the page or on all pages of the site.
          */
         FixFindings: {
+            /** Choice */
+            choice?: number | null;
             /**
              * Everywhere
              * @default false
@@ -2395,6 +2566,22 @@ export interface components {
             path: string;
         };
         /**
+         * PageLimits
+         * @description From when a page is long.
+         */
+        PageLimits: {
+            /**
+             * Sections
+             * @default 6
+             */
+            sections: number;
+            /**
+             * Windows
+             * @default 5
+             */
+            windows: number;
+        };
+        /**
          * PageLinks
          * @description How many links lead from one page to another.
          */
@@ -3118,6 +3305,12 @@ export interface components {
             title: string;
         };
         /**
+         * ReportForm
+         * @description What findings are taken away as.
+         * @enum {string}
+         */
+        ReportForm: "html" | "csv" | "json" | "sarif";
+        /**
          * RevisionView
          * @description A page as it was at some time.
          */
@@ -3132,6 +3325,30 @@ export interface components {
             title: string;
             /** Undone */
             undone: boolean;
+        };
+        /**
+         * RuleView
+         * @description A rule, and how it is looked at on a site.
+         */
+        RuleView: {
+            /** Code */
+            code: string;
+            /** On */
+            on: boolean;
+            /** Reference */
+            reference: string;
+            /** Right */
+            right: string;
+            severity: components["schemas"]["Severity"];
+            /** Title */
+            title: string;
+            /** Usual */
+            usual: boolean;
+            usual_severity: components["schemas"]["Severity"];
+            /** Why */
+            why: string;
+            /** Wrong */
+            wrong: string;
         };
         /**
          * Sample
@@ -3150,6 +3367,12 @@ export interface components {
             /** Page */
             page: string;
         };
+        /**
+         * Scope
+         * @description How much is set aside with a finding.
+         * @enum {string}
+         */
+        Scope: "place" | "page" | "site";
         /**
          * SectionAddresses
          * @description A section's address in all its forms.
@@ -3319,6 +3542,12 @@ export interface components {
              */
             settled: boolean;
         };
+        /**
+         * Severity
+         * @description How much a finding matters.
+         * @enum {string}
+         */
+        Severity: "error" | "warning" | "advice";
         /**
          * Shift
          * @description Headings lowered, or raised where `by` is negative.
@@ -3680,6 +3909,24 @@ export interface components {
             path: string | null;
         };
         /**
+         * TakenBack
+         * @description What was set aside and is looked at again.
+         */
+        TakenBack: {
+            /**
+             * Page
+             * @default
+             */
+            page: string;
+            /** Rule */
+            rule: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * Tally
          * @description How many of something are on one side only.
          */
@@ -3961,6 +4208,19 @@ export interface components {
              * @enum {string}
              */
             operation: "wrap";
+            /** Page */
+            page: string;
+        };
+        /**
+         * WriteSiteFile
+         * @description What is settled for the site written into its own file.
+         */
+        WriteSiteFile: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "site-file";
             /** Page */
             page: string;
         };
@@ -5058,6 +5318,278 @@ export interface operations {
             };
         };
     };
+    set_aside_api_sites__site_id__aside_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    take_back_api_sites__site_id__aside_taken_back_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakenBack"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     blocks_of_api_sites__site_id__blocks_get: {
         parameters: {
             query: {
@@ -5342,7 +5874,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -5755,6 +6287,278 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    checks_of_api_sites__site_id__checks_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    save_checks_api_sites__site_id__checks_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChecksBody"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChecksView"];
+                };
             };
             /** @description Bad Request */
             400: {
@@ -8768,7 +9572,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -9589,6 +10393,141 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    report_api_sites__site_id__report_get: {
+        parameters: {
+            query: {
+                form: components["schemas"]["ReportForm"];
+                path?: string | null;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-import csv
 import json
 import sys
-from collections.abc import Collection, Sequence
+from collections.abc import Collection
+from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
@@ -13,9 +13,10 @@ import typer
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.options import SiteOption, WriteOption, read_names
-from signpost.cli.shapes import findings_json, sarif_json
-from signpost.core.findings import RULES, Finding, Severity, check_page, check_site
+from signpost.core.findings import RULES, Fix, Severity, check_page
 from signpost.core.findings.fixing import plan_fixes
+from signpost.core.findings.options import CheckOptions
+from signpost.core.findings.reports import findings_csv, findings_json, sarif_json
 
 PathArgument = Annotated[Path, typer.Argument(metavar="PATH", help="A page or a site's folder.")]
 SelectOption = Annotated[str | None, typer.Option("--select", metavar="CODE,…", help="Only these rules.")]
@@ -37,18 +38,16 @@ def check(
         raise typer.BadParameter("--fail-on takes error, warning or never.")
     if as_json + as_sarif + as_csv > 1:
         raise typer.BadParameter("Choose one of --json, --sarif and --csv.")
-    chosen, left_out = _codes(select), _codes(ignore)
     folder, page = _open(path, site)
-    found = check_site(folder.site()) if page is None else check_page(folder.site(), page)
-    found = [
-        one for one in found if (chosen is None or one.rule.code in chosen) and one.rule.code not in (left_out or ())
-    ]
+    options = _options(folder, select, ignore)
+    paths = sorted(folder.site().pages) if page is None else [page]
+    found = [one for name in paths for one in check_page(folder.site(), name, options)]
     if as_json:
         print(json.dumps(findings_json(found), ensure_ascii=False, indent=2))
     elif as_sarif:
         print(json.dumps(sarif_json(found), ensure_ascii=False, indent=2))
     elif as_csv:
-        _print_csv(found)
+        sys.stdout.write(findings_csv(found))
     else:
         for one in found:
             place = f"{one.page}:{one.place.line}:{one.place.column}"
@@ -57,12 +56,38 @@ def check(
         sys.exit(1)
 
 
-def fix(path: PathArgument, select: SelectOption = None, site: SiteOption = None, write: WriteOption = False) -> None:
-    """Fix what can be fixed without a question."""
+def fix(
+    path: PathArgument,
+    select: SelectOption = None,
+    ask_none: Annotated[
+        bool, typer.Option("--ask-none", help="Leave what takes a choice, though it is selected.")
+    ] = False,
+    choice: Annotated[
+        int | None, typer.Option("--choice", metavar="N", min=1, help="Fix what takes a choice by its first, second…")
+    ] = None,
+    site: SiteOption = None,
+    write: WriteOption = False,
+) -> None:
+    """Fix what can be fixed without a question, or what is selected."""
     chosen = _codes(select)
+    if ask_none and chosen is not None:
+        chosen = [code for code in chosen if RULES[code].fix is Fix.AUTO]
     folder, page = _open(path, site)
     paths = sorted(folder.site().pages) if page is None else [page]
-    carry_out(folder, plan_fixes(folder.site(), paths, chosen), write)
+    picked = None if choice is None else choice - 1
+    options = _options(folder, select, None)
+    carry_out(folder, plan_fixes(folder.site(), paths, chosen, choice=picked, options=options), write)
+
+
+def _options(folder: Folder, select: str | None, ignore: str | None) -> CheckOptions:
+    """Return how a folder is checked: as its own file says, and as the options do."""
+    checks = folder.site_file.checks
+    ignored = tuple(_codes(ignore) or ())
+    return replace(checks, off=(*checks.off, *ignored)).options(only=_without(_codes(select), ignored))
+
+
+def _without(codes: Collection[str] | None, ignored: Collection[str]) -> Collection[str] | None:
+    return None if codes is None else [code for code in codes if code not in ignored]
 
 
 def explain(code: Annotated[str, typer.Argument(metavar="CODE", help="A rule's code.")]) -> None:
@@ -92,13 +117,3 @@ def _codes(written: str | None) -> Collection[str] | None:
         near = ", ".join(sorted(RULES))
         raise typer.BadParameter(f"There is no rule “{', '.join(unknown)}”. The rules are {near}.")
     return names
-
-
-def _print_csv(found: Sequence[Finding]) -> None:
-    writer = csv.writer(sys.stdout, lineterminator="\n")
-    writer.writerow(["page", "line", "column", "severity", "rule", "message", "fix", "reference"])
-    for one in found:
-        place = (one.page, one.place.line, one.place.column)
-        writer.writerow(
-            [*place, one.rule.severity.value, one.rule.code, one.message, one.rule.fix.value, one.rule.reference]
-        )

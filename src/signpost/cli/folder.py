@@ -9,17 +9,19 @@ import stat
 import sys
 import tempfile
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
+from functools import cached_property
 from pathlib import Path
 
 from signpost.core.addresses.links import is_page_path, is_text_path
+from signpost.core.findings.site_file import SITE_FILE, SiteFile, read_site_file
 from signpost.core.page import Page, read_page
-from signpost.core.page.furniture import Marks
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.site.site import Site
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.edits import apply_edits
-from signpost.core.text.errors import RequestError, SignpostError
+from signpost.core.text.errors import InputError, RequestError, SignpostError
 from signpost.core.text.source import Source, read_source
 
 
@@ -32,6 +34,17 @@ class Folder:
         self.root = root.resolve()
         self._pages: dict[str, Page] = {}
         self._site: Site | None = None
+
+    @cached_property
+    def site_file(self) -> SiteFile:
+        """What the site's own file says. Raises InputError for one that cannot be read."""
+        file = self.root / SITE_FILE
+        if not file.is_file():
+            return SiteFile()
+        try:
+            return read_site_file(file.read_bytes().decode("utf-8-sig"))
+        except UnicodeDecodeError as error:
+            raise InputError(f"{SITE_FILE} is not UTF-8. Save it as UTF-8.") from error
 
     @classmethod
     def around(cls, page: Path, site: Path | None) -> Folder:
@@ -55,7 +68,8 @@ class Folder:
 
     def _read(self, name: str) -> Page:
         if name not in self._pages:
-            self._pages[name] = read_page(name, read_source((self.root / name).read_bytes()))
+            source = read_source((self.root / name).read_bytes())
+            self._pages[name] = read_page(name, source, self.site_file.marks(name))
         return self._pages[name]
 
     def site(self) -> Site:
@@ -77,7 +91,7 @@ class Folder:
         repeated = find_repeated(self._pages.values())
         found = {name: repeats_on(page, repeated) for name, page in self._pages.items()}
         return {
-            name: read_page(name, page.source, Marks(repeated=found[name])) if found[name] else page
+            name: read_page(name, page.source, replace(page.marks, repeated=found[name])) if found[name] else page
             for name, page in self._pages.items()
         }
 

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from urllib.parse import quote
 
-from signpost.core.findings import Finding, Severity
 from signpost.core.headings.lookalikes import Lookalike, LookalikeSection, find_lookalikes, nest_lookalikes
 from signpost.core.page import Page
 from signpost.core.page.lengths import minutes, windows
@@ -86,81 +84,6 @@ def _lookalike_json(page: Page, section: LookalikeSection) -> dict[str, object]:
         "words": count_words(re.sub(r"<[^>]*>", " ", page.text[one.start : section.end])),
         "lookalike": True,
         "sections": [_lookalike_json(page, inner) for inner in section.sections],
-    }
-
-
-def findings_json(findings: list[Finding]) -> dict[str, object]:
-    """Return what `check --json` prints."""
-    counts = {severity.value: 0 for severity in Severity}
-    for finding in findings:
-        counts[finding.rule.severity.value] += 1
-    return {
-        "findings": [
-            {
-                "rule": finding.rule.code,
-                "severity": finding.rule.severity.value,
-                "page": finding.page,
-                "line": finding.place.line,
-                "column": finding.place.column,
-                "message": finding.message,
-                "fix": finding.rule.fix.value,
-                "reference": finding.rule.reference,
-            }
-            for finding in findings
-        ],
-        "counts": counts,
-    }
-
-
-#: What SARIF calls our severities (3.27.10).
-_LEVELS = {Severity.ERROR: "error", Severity.WARNING: "warning", Severity.ADVICE: "note"}
-
-
-def sarif_json(findings: list[Finding]) -> dict[str, object]:
-    """Return what `check --sarif` prints: SARIF 2.1.0, columns counted in Unicode code points."""
-    rules = sorted({finding.rule.code: finding.rule for finding in findings}.values(), key=lambda rule: rule.code)
-    return {
-        "$schema": "https://json.schemastore.org/sarif-2.1.0.json",
-        "version": "2.1.0",
-        "runs": [
-            {
-                "tool": {
-                    "driver": {
-                        "name": "signpost",
-                        "rules": [
-                            {
-                                "id": rule.code,
-                                "shortDescription": {"text": rule.title},
-                                "fullDescription": {"text": rule.why or rule.title},
-                                "helpUri": rule.reference,
-                                "defaultConfiguration": {"level": _LEVELS[rule.severity]},
-                            }
-                            for rule in rules
-                        ],
-                    }
-                },
-                "columnKind": "unicodeCodePoints",
-                "results": [
-                    {
-                        "ruleId": finding.rule.code,
-                        "level": _LEVELS[finding.rule.severity],
-                        "message": {"text": finding.message},
-                        "locations": [
-                            {
-                                "physicalLocation": {
-                                    "artifactLocation": {"uri": quote(finding.page)},
-                                    "region": {
-                                        "startLine": finding.place.line,
-                                        "startColumn": finding.place.column,
-                                    },
-                                }
-                            }
-                        ],
-                    }
-                    for finding in findings
-                ],
-            }
-        ],
     }
 
 

@@ -16,10 +16,11 @@ from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
 from signpost.core.addresses.links import is_page_path, is_text_path
+from signpost.core.findings.site_file import SITE_FILE, SiteFile, read_site_file
 from signpost.core.page import Page, read_page
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.site.site import Site
-from signpost.core.text.errors import SignpostError
+from signpost.core.text.errors import InputError, SignpostError
 from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.errors import NotThereError
@@ -45,7 +46,10 @@ class LoadedSite:
     files: Mapping[str, FileRecord]  # by path; those not there at present are left out
     site: Site
     unreadable: Mapping[str, str]  # pages that are no text, by path, with the reason
-    settings: Settings
+    settings: Settings  # those of the desk, beside what the site's own file says
+    site_file: SiteFile
+    has_site_file: bool
+    site_file_problem: str  # why the site's own file is passed over; "" where it is read, or not there
 
     def page(self, path: str) -> Page:
         """Return a page. Raises NotThereError where the site has none of that path, or none that can be read."""
@@ -103,7 +107,8 @@ def load_record(session: Session, site_id: UUID, *, lock: bool = False) -> SiteR
 def load_site(session: Session, site_id: UUID, *, texts: bool = False) -> LoadedSite:
     """Return a site with all its pages read, and with `texts` its style sheets and scripts. Raises NotThereError."""
     record = load_record(session, site_id)
-    settings = read_settings(record.settings)
+    site_file, problem = _load_site_file(session, site_id)
+    settings = read_settings(record.settings).beside(site_file)
     files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
     pages: dict[str, Page] = {}
     unreadable: dict[str, str] = {}
@@ -113,7 +118,27 @@ def load_site(session: Session, site_id: UUID, *, texts: bool = False) -> Loaded
         else:
             unreadable[path] = str(outcome)
     loaded = _load_texts(session, site_id, files) if texts else {}
-    return LoadedSite(record, files, Site(pages, frozenset(files), record.base, loaded), unreadable, settings)
+    site = Site(pages, frozenset(files), record.base, loaded)
+    return LoadedSite(record, files, site, unreadable, settings, site_file, SITE_FILE in files, problem)
+
+
+def load_settings(session: Session, record: SiteRecord) -> Settings:
+    """Return a site's settings beside what its own file says."""
+    return read_settings(record.settings).beside(_load_site_file(session, record.site_id)[0])
+
+
+def _load_site_file(session: Session, site_id: UUID) -> tuple[SiteFile, str]:
+    """Return what a site's own file says, and why it says nothing where it cannot be read."""
+    file = store.load_file(session, site_id, SITE_FILE)
+    if file is None or file.sha256 is None:
+        return SiteFile(), ""
+    data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
+    try:
+        return read_site_file(data.decode("utf-8-sig")), ""
+    except UnicodeDecodeError:
+        return SiteFile(), f"{SITE_FILE} is not UTF-8. Save it as UTF-8."
+    except InputError as error:
+        return SiteFile(), str(error)
 
 
 def load_revision(session: Session, site_id: UUID, path: str, revision: str | None) -> Page | None:
@@ -123,7 +148,7 @@ def load_revision(session: Session, site_id: UUID, path: str, revision: str | No
     """
     if revision is None:
         return load_site(session, site_id).site.pages.get(path)
-    settings = read_settings(load_record(session, site_id).settings)
+    settings = load_settings(session, load_record(session, site_id))
     reading = settings.read_options(path)
     known = _kept.get(revision, path, reading.digest)
     if known is not None:
@@ -134,8 +159,10 @@ def load_revision(session: Session, site_id: UUID, path: str, revision: str | No
 
 
 def _load_texts(session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> dict[str, Source]:
-    """Return the style sheets and scripts of a site; those that are no text are left out."""
-    hashes = {path: file.sha256 for path, file in files.items() if is_text_path(path) and file.sha256}
+    """Return the style sheets and scripts of a site, and its own file; those that are no text are left out."""
+    hashes = {
+        path: file.sha256 for path, file in files.items() if (is_text_path(path) or path == SITE_FILE) and file.sha256
+    }
     blobs = store.load_blobs(session, site_id, set(hashes.values()))
     texts = {}
     for path, sha256 in hashes.items():

@@ -14,8 +14,7 @@ from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
-from signpost.desk.loading import load_record, load_site, read_pages
-from signpost.desk.settings import read_settings
+from signpost.desk.loading import load_record, load_settings, load_site, read_pages
 from signpost.desk.views import (
     FindingView,
     PageIndex,
@@ -71,7 +70,7 @@ def delete_site(database: Database, site_id: UUID) -> None:
 def read_site(database: Database, site_id: UUID) -> Iterator[ReadingProgress]:
     """Yield how far the reading of a site's pages has come; what is read stays read."""
     with database.transaction() as session:
-        settings = read_settings(load_record(session, site_id).settings)
+        settings = load_settings(session, load_record(session, site_id))
         files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
         total = sum(map(is_page_path, files))
         yield ReadingProgress(0, total, "")
@@ -119,4 +118,4 @@ def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageInde
 def findings_of_site(database: Database, site_id: UUID) -> list[FindingView]:
     """Return what is wrong on any page of a site."""
     with database.transaction() as session:
-        return view_findings(load_site(session, site_id).site)
+        return view_findings(load_site(session, site_id))

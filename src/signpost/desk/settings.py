@@ -10,6 +10,8 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from signpost.core.findings.options import CheckOptions, Checks, SetAside
+from signpost.core.findings.site_file import SiteFile
 from signpost.core.headings.missing import LONGEST_RUN
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.landings.geometry import Window
@@ -85,6 +87,30 @@ class Settings:
     encodings: Mapping[str, str] = field(
         default_factory=dict
     )  # that pages are read in whatever they declare, by path
+
+    checks: Checks = field(default_factory=Checks)
+
+    @property
+    def check_options(self) -> CheckOptions:
+        """How the site is checked."""
+        return self.checks.options(self.refused)
+
+    def beside(self, site_file: SiteFile) -> Settings:
+        """Return the settings with what the site's own file says; what was settled at the desk counts first."""
+        regions = {
+            path: Regions(marks.content, marks.furniture, marks.own) for path, marks in site_file.regions.items()
+        }
+        return replace(self, checks=self.checks.beside(site_file.checks), regions={**regions, **self.regions})
+
+    def as_file(self) -> SiteFile:
+        """Return what the site's own file would say."""
+        regions = {path: Marks(one.content, one.furniture, one.own) for path, one in self.regions.items()}
+        return SiteFile(self.checks, regions)
+
+    def set_aside(self, aside: SetAside, *, aside_now: bool = True) -> Settings:
+        """Return the settings with findings set aside, or looked at once more."""
+        kept = tuple(one for one in self.checks.aside if one.place != aside.place)
+        return replace(self, checks=replace(self.checks, aside=(*kept, aside) if aside_now else kept))
 
     def read_options(self, path: str, repeated: frozenset[str] = frozenset()) -> ReadOptions:
         """Return how a page is read, with the digests of blocks on it that repeat on other pages."""

@@ -223,7 +223,7 @@ def view_page(site: Site, page: Page, settings: Settings) -> PageView:
     outline = read_outline(page)
     lines = page.source.lines
     nodes = read_nodes(page)
-    findings = check_page(site, page.path)
+    findings = check_page(site, page.path, settings.check_options)
     height = estimate_page(page)
     made = frozenset(link.start for block in page.made for link in block.links)
     back_links = find_back_links(page)
@@ -415,7 +415,7 @@ def _view_series(series: Series) -> SeriesView:
 def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counter[str]) -> PageSummary:
     file = loaded.files[path]
     page = loaded.site.pages.get(path)
-    findings = check_page(loaded.site, path) if page else []
+    findings = check_page(loaded.site, path, loaded.settings.check_options) if page else []
     severities = Counter(finding.rule.severity.value for finding in findings)
     headings = page.headings if page else ()
     words = page.words if page else 0
@@ -440,11 +440,12 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
     )
 
 
-def view_findings(site: Site) -> list[FindingView]:
+def view_findings(loaded: LoadedSite) -> list[FindingView]:
     """Return what is wrong on any page of a site, page by page."""
     views = []
-    for path in sorted(site.pages):
-        views += [view_finding(finding, site.pages[path]) for finding in check_page(site, path)]
+    for path, page in sorted(loaded.site.pages.items()):
+        found = check_page(loaded.site, path, loaded.settings.check_options)
+        views += [view_finding(finding, page) for finding in found]
     return views
 
 

@@ -14,7 +14,7 @@ from starlette.staticfiles import StaticFiles
 from signpost.store.database import Database
 from signpost.web.access import Access
 from signpost.web.errors import REFUSALS, install_errors
-from signpost.web.routers import jumps, measures, pages, parts, places, preview, sites, terms
+from signpost.web.routers import checks, jumps, measures, pages, parts, places, preview, sites, terms
 from signpost.web.security import Guard
 from signpost.web.workers import Processes, Threads
 
@@ -62,6 +62,7 @@ def create_app(
         measures.router,
         parts.router,
         terms.router,
+        checks.router,
         preview.router,
     ):
         app.include_router(router)

@@ -4,25 +4,15 @@ from __future__ import annotations
 
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, Field
+from pydantic import Field
 
 from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
-from signpost.core.findings.catalogue import RULES
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
 from signpost.core.reading_style.style import PartLook, StylePart
-from signpost.web.requests import Body, CutBody, HeadingLevel, Identifier, Level, Line, PagePath, WindowBody
-
-
-def _known(code: str) -> str:
-    if code not in RULES:
-        raise ValueError(f"There is no rule “{code}”.")
-    return code
-
-
-RuleCode = Annotated[str, AfterValidator(_known)]
+from signpost.web.requests import Body, CutBody, HeadingLevel, Identifier, Level, Line, PagePath, RuleCode, WindowBody
 
 
 class _Operation(Body):
@@ -408,12 +398,19 @@ class JoinParts(_Operation):
 
 
 class FixFindings(_Operation):
-    """Findings fixed that take no choice: one, all of a rule, or all; on the page or on all pages of the site."""
+    """Findings fixed: one, all of a rule, or all that take no choice; on the page or on all pages of the site."""
 
     operation: Literal["fix"]
     rule: RuleCode | None = None
     start: int | None = None  # offset of the one finding
+    choice: Annotated[int, Field(ge=0, le=20)] | None = None  # of those that are offered, from 0 on
     everywhere: bool = False
+
+
+class WriteSiteFile(_Operation):
+    """What is settled for the site written into its own file."""
+
+    operation: Literal["site-file"]
 
 
 class Tidy(_Operation):
@@ -474,6 +471,7 @@ Operation = Annotated[
     | ReorderParts
     | JoinParts
     | FixFindings
+    | WriteSiteFile
     | Tidy
     | Type,
     Field(discriminator="operation"),

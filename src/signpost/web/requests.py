@@ -5,11 +5,14 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, HttpUrl, model_validator
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, HttpUrl, model_validator
 
+from signpost.core.findings import RULES, Severity
+from signpost.core.findings.options import PageLimits, SetAside
 from signpost.core.identifiers.naming import Digits, IdentifierRule
 from signpost.core.landings.geometry import Hold, Window
 from signpost.core.page.lengths import Limits
+from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
 from signpost.desk.settings import NamedWindow, Settings
 
@@ -19,6 +22,15 @@ HeadingLevel = Annotated[int, Field(ge=1, le=6)]
 Identifier = Annotated[str, Field(max_length=200)]
 Line = Annotated[str, Field(min_length=1, max_length=400)]
 Selector = Annotated[str, Field(max_length=300)]
+
+
+def _known(code: str) -> str:
+    if code not in RULES:
+        raise ValueError(f"There is no rule “{code}”.")
+    return code
+
+
+RuleCode = Annotated[str, AfterValidator(_known)]
 
 
 class Body(BaseModel):
@@ -258,3 +270,45 @@ class SettledLanding(Body):
     path: PagePath
     fragment: Annotated[str, Field(max_length=400)]
     settled: bool = True
+
+
+class CheckLimits(Body):
+    """From when a page is long."""
+
+    sections: Annotated[int, Field(ge=1, le=1000)] = 6
+    windows: Annotated[float, Field(ge=0, le=1000)] = 5.0
+
+    def limits(self) -> PageLimits:
+        """Return them as the core takes them."""
+        return PageLimits(self.sections, self.windows)
+
+
+class ChecksBody(Body):
+    """Which rules are looked at, and how."""
+
+    on: list[RuleCode] = Field(max_length=500)
+    severities: dict[RuleCode, Severity] = Field(default_factory=dict)
+    limits: CheckLimits = Field(default_factory=CheckLimits)
+    left_out: list[PagePath] = Field(default_factory=list, max_length=200)
+
+
+class AsideBody(Body):
+    """A finding to set aside, or all of its rule."""
+
+    page: PagePath
+    rule: RuleCode
+    start: Annotated[int, Field(ge=0)]
+    scope: Scope = Scope.PLACE
+    reason: Annotated[str, Field(max_length=300)] = ""
+
+
+class TakenBack(Body):
+    """What was set aside and is looked at again."""
+
+    rule: RuleCode
+    page: Annotated[str, Field(max_length=400)] = ""
+    words: Annotated[str, Field(max_length=400)] = ""
+
+    def aside(self) -> SetAside:
+        """Return it as the core takes it."""
+        return SetAside(self.rule, self.page, self.words)

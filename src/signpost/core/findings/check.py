@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from itertools import chain
 
 from signpost.core.findings.across import find_differences
 from signpost.core.findings.addresses import find_unclear_addresses
@@ -23,7 +24,9 @@ from signpost.core.findings.unmatched import find_unmatched_tags
 from signpost.core.findings.ways import find_missing_ways
 from signpost.core.findings.windows import find_windows
 from signpost.core.findings.words import find_missing_words
-from signpost.core.site.site import Site
+from signpost.core.page import Page
+from signpost.core.page.kept import kept_with_page
+from signpost.core.site.site import Site, single_page_site
 
 USUAL = CheckOptions()
 
@@ -43,12 +46,22 @@ def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tupl
     if not options.checks(path):
         return []
     check = Check(site, site.pages[path], options)
-    found = [options.judged(one) for rule in _RULES for one in rule(check) if options.wants(one.rule.code)]
+    every = chain(_find_in_page(check.page), *(rule(check) for rule in _RULES))
+    found = [options.judged(one) for one in every if options.wants(one.rule.code)]
     found.sort(key=lambda finding: (finding.span.start, finding.rule.code))
     return [(one, any(aside.covers(one, words_at(check.page.text, one)) for aside in options.aside)) for one in found]
 
 
-_RULES: tuple[Callable[[Check], Iterator[Finding]], ...] = (
+@kept_with_page
+def _find_in_page(page: Page) -> list[Finding]:
+    """Return what the page alone tells, whatever its site and the options are."""
+    check = Check(single_page_site(page), page, USUAL)
+    return [finding for rule in _PAGE_RULES for finding in rule(check)]
+
+
+_Rules = tuple[Callable[[Check], Iterator[Finding]], ...]
+_PAGE_RULES: _Rules = (find_token_errors, find_unmatched_tags, find_slips, find_damage)
+_RULES: _Rules = (
     find_astray,
     find_unclear_addresses,
     find_windows,
@@ -58,11 +71,7 @@ _RULES: tuple[Callable[[Check], Iterator[Finding]], ...] = (
     find_faulty_contents,
     find_missing_ways,
     find_faulty_parts,
-    find_token_errors,
-    find_unmatched_tags,
-    find_slips,
     find_missing_words,
-    find_damage,
     find_lost_pages,
     find_differences,
 )

@@ -11,12 +11,19 @@ from signpost.core.contents.handmade import Handmade, find_main_handmade
 from signpost.core.findings.catalogue import RULES, Choice, Finding
 from signpost.core.findings.options import CheckOptions
 from signpost.core.page import Page, Target
+from signpost.core.page.kept import kept_with_page
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import find_missing_quote, start_tag_end
 
 FEWEST_JUMPS = 3  # on a page for it to have a list of contents made by hand
+
+
+@kept_with_page
+def _handmade(page: Page) -> Handmade | None:
+    jumps = sum(link.kind is LinkKind.FRAGMENT for link in page.links)
+    return find_main_handmade(page) if jumps >= FEWEST_JUMPS else None
 
 
 class Check:
@@ -40,8 +47,7 @@ class Check:
     @cached_property
     def handmade(self) -> Handmade | None:
         """The main list of contents that the author made by hand; None where there are too few jump links for one."""
-        jumps = sum(link.kind is LinkKind.FRAGMENT for link in self.page.links)
-        return find_main_handmade(self.page) if jumps >= FEWEST_JUMPS else None
+        return _handmade(self.page)
 
     def wants(self, code: str) -> bool:
         """Return whether a rule is looked at, for those that take long."""

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
-from signpost.core.headings.lookalikes import find_lookalikes
+from signpost.core.headings.lookalikes import Lookalike, find_lookalikes
 from signpost.core.headings.promotions import plan_promotions
 from signpost.core.page import Page
+from signpost.core.page.kept import kept_with_page
 from signpost.core.page.marks import HEADINGS, holds
 from signpost.core.page.masking import read_markup_only
 from signpost.core.page.slips import Tag, read_tags
@@ -58,10 +59,8 @@ def find_weak_sections(check: Check) -> Iterator[Finding]:
 
 def _lookalikes(check: Check) -> Iterator[Finding]:
     page = check.page
-    if not _BOLD_LINE.search(read_markup_only(page), page.content.start, page.content.end):
-        return
     refused = check.options.refused.get(page.path, frozenset())
-    for index, one in enumerate(find_lookalikes(page, refused)):
+    for index, one in enumerate(find_lookalikes(page, refused) if refused else _all_lookalikes(page)):
         if not one.sure:
             continue
         plan = partial(_promoted, page, index, one.level, tuple(sorted(refused)))
@@ -71,6 +70,14 @@ def _lookalikes(check: Check) -> Iterator[Finding]:
             f"“{one.text}” looks like a heading and is none: {'; '.join(one.reasons)}.",
             choices=[Choice(f"Make it a heading of level {one.level}", plan=plan)],
         )
+
+
+@kept_with_page
+def _all_lookalikes(page: Page) -> Sequence[Lookalike]:
+    """Return the look-alikes of a page; most pages have nothing that could be one, and are not looked through."""
+    if not _BOLD_LINE.search(read_markup_only(page), page.content.start, page.content.end):
+        return ()
+    return find_lookalikes(page)
 
 
 def _promoted(page: Page, index: int, level: int, refused: tuple[str, ...]) -> SitePlan:

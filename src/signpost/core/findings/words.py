@@ -26,28 +26,16 @@ _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", r
 _ONLY_PICTURE = re.compile(
     r"(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*<img\b[^<>]*>(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*", re.IGNORECASE
 )
-_FILLER = re.compile(
-    r"\blorem\s+ipsum\b|\b(?:your|insert|add)\s+(?:text|title|heading|name|content)\s+(?:goes\s+)?here\b"
-    r"|(?<=<title>)(?:untitled(?:\s+document)?|new\s+page(?:\s+\d+)?)(?=<)"
-    r"|(?:(?<=<p>)|(?<=<td>)|(?<=<li>)|(?<=<h[1-6]>))\s*(?:x{3,}|tbd|to\s*do|untitled)\s*(?=</)",
-    re.IGNORECASE,
-)
-_FILLED = (
-    "orem",
-    "OREM",
-    " here",
-    " HERE",
-    " Here",
-    "ntitled",
-    "NTITLED",
-    "age<",
-    "xxx",
-    "XXX",
-    ">tbd",
-    ">TBD",
-    ">todo",
-    ">TODO",
-    "ew page",
+#: Filler, by words that have to be there for the pattern to be looked for, in lower case.
+_FILLERS = (
+    ("lorem", re.compile(r"\blorem\s+ipsum\b", re.IGNORECASE)),
+    ("text here", re.compile(r"\b(?:your|insert|add)\s+text\s+here\b", re.IGNORECASE)),
+    ("goes here", re.compile(r"\b(?:text|title|heading|name|content)\s+goes\s+here\b", re.IGNORECASE)),
+    ("untitled", re.compile(r"<(?:title|h1)>\s*untitled(?:\s+document)?\s*<", re.IGNORECASE)),
+    ("new page", re.compile(r"<(?:title|h1)>\s*new\s+page(?:\s+\d+)?\s*<", re.IGNORECASE)),
+    (">xxx", re.compile(r"<(?:p|td|li|h[1-6])>\s*x{3,}\s*</", re.IGNORECASE)),
+    (">tbd<", re.compile(r"<(?:p|td|li|h[1-6])>\s*tbd\s*</", re.IGNORECASE)),
+    (">todo<", re.compile(r"<(?:p|td|li|h[1-6])>\s*todo\s*</", re.IGNORECASE)),
 )
 _HTML = re.compile(rf"<{any_case('html')}\b")
 _VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
@@ -63,10 +51,18 @@ def find_missing_words(check: Check) -> Iterator[Finding]:
     yield from _pictures(check)
     yield from _links(check)
     yield from _same_words(check)
-    text = read_markup_only(check.page)
-    for found in _FILLER.finditer(text) if any(piece in text for piece in _FILLED) else ():
-        span = Span(found.start(), found.end())
-        yield check.find_at("filler-left", span, "This is filler text that was never replaced by words of yours.")
+    yield from _filler(check)
+
+
+def _filler(check: Check) -> Iterator[Finding]:
+    lowered = check.page.text.lower()
+    for needle, pattern in _FILLERS:
+        if needle not in lowered:
+            continue
+        for found in pattern.finditer(read_markup_only(check.page)):
+            span = Span(found.start(), found.end())
+            message = "This is filler text that was never replaced by words of yours."
+            yield check.find_at("filler-left", span, message)
 
 
 def _titles(check: Check) -> Iterator[Finding]:

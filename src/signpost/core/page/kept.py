@@ -7,6 +7,7 @@ from collections.abc import Callable
 from functools import wraps
 from threading import Lock
 from typing import TypeVar
+from weakref import finalize
 
 from signpost.core.page.facts import Page
 
@@ -40,3 +41,26 @@ def kept_for_last_pages(most: int) -> Callable[[Callable[[Page], T]], Callable[[
         return read_once
 
     return decorate
+
+
+def kept_with_page(read: Callable[[Page], T]) -> Callable[[Page], T]:
+    """Return a function that remembers what another returns for a page, for as long as the page itself is kept.
+
+    Pages are told apart as objects. What is returned must not hold the page, or neither would ever go.
+    """
+    kept: dict[int, T] = {}
+    lock = Lock()
+
+    @wraps(read)
+    def read_once(page: Page) -> T:
+        with lock:
+            if id(page) in kept:
+                return kept[id(page)]
+        result = read(page)
+        with lock:
+            if id(page) not in kept:
+                finalize(page, kept.pop, id(page), None)
+            kept[id(page)] = result
+        return result
+
+    return read_once

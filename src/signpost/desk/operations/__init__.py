@@ -31,7 +31,7 @@ OPERATIONS: dict[str, Planner] = {
     **ENTRY_OPERATIONS,
 }
 #: Operations that look at style sheets and scripts as well.
-WITH_TEXTS = frozenset(["rename"]) | STYLE_NAMES
+WITH_TEXTS = frozenset(["rename", "fix", "site-file"]) | STYLE_NAMES
 
 
 def plan_operation(
