@@ -4,8 +4,8 @@ import json
 
 import pytest
 
-from sites import change, new_site, plan, taken_out
 from signpost.core.findings import RULES
+from sites import change, new_site, plan, taken_out
 
 PAGE = (
     b"<!DOCTYPE html>\n<html lang=en><head><title>T</title>\n<meta name=viewport content=x></head>\n<body>\n<h1>T</h1>\n"

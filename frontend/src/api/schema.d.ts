@@ -1741,6 +1741,10 @@ export interface components {
             choices: string[];
             /** Column */
             column: number;
+            /** End Column */
+            end_column: number;
+            /** End Line */
+            end_line: number;
             /** Fix */
             fix: string;
             /** Fixable */

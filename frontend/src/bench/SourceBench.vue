@@ -2,9 +2,11 @@
 /** The source, edited by hand as freely as in an editor of one's own. */
 import { nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { api, data, detailOf, type PageIndex } from "../api/client";
+import { useFindings } from "../findings/useFindings";
 import { useBench } from "../stores/bench";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { useTray } from "../stores/tray";
 import { useWalk } from "../stores/walk";
 import { createEditor, type SourceEditor } from "./editor";
 import { anchorsOf, topOfLine } from "./sync";
@@ -14,6 +16,11 @@ const emit = defineEmits<{ save: [] }>();
 const page = usePage();
 const bench = useBench();
 const measures = useMeasures();
+const tray = useTray();
+const { fix } = useFindings(
+  () => page.siteId,
+  () => "",
+);
 const walk = useWalk();
 const holder = ref<HTMLElement | null>(null);
 const problem = ref("");
@@ -48,11 +55,20 @@ async function load(): Promise<void> {
     editor.setText(source.text);
     editor.setLocked(Boolean(page.saved?.locked));
     editor.setSections(margin(), page.selected);
+    showFindings();
     if (first && page.section) editor.goTo(page.section.line);
     problem.value = "";
   } catch (error) {
     problem.value = detailOf(error);
   }
+}
+
+/** Underline the page's findings, with their fixes. */
+function showFindings(): void {
+  const found = page.view?.findings ?? [];
+  const fixable = !page.saved?.locked && !tray.busy;
+  const shown = fixable ? found : found.map((one) => ({ ...one, fixable: false, choices: [] }));
+  editor?.setFindings(shown, (finding, choice) => fix(finding.rule, finding, choice));
 }
 
 /** Show the selected section in the source. */
@@ -101,6 +117,7 @@ watch(
   () => page.view,
   () => editor?.setSections(margin(), page.selected),
 );
+watch([() => page.view?.findings, () => tray.busy], showFindings);
 watch(
   () => page.selected,
   () => {

@@ -11,6 +11,7 @@ import {
   indentOnInput,
   syntaxHighlighting,
 } from "@codemirror/language";
+import { setDiagnostics } from "@codemirror/lint";
 import { highlightSelectionMatches, searchKeymap } from "@codemirror/search";
 import { Compartment, EditorState, type Extension } from "@codemirror/state";
 import {
@@ -23,9 +24,10 @@ import {
   type ViewUpdate,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
-import type { PageIndex } from "../api/client";
+import type { FindingView, PageIndex } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
 import { completingAddresses } from "./completions";
+import { diagnosticsOf, type FixFinding } from "./diagnostics";
 import { searching } from "./searchPanel";
 import { completingSnippets, insertSnippet } from "./snippets";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
@@ -46,6 +48,8 @@ export interface SourceEditor {
   text(): string;
   setLocked(locked: boolean): void;
   setSections(sections: readonly MarginSection[], chosen: number): void;
+  /** Underline what is wrong; `fix` is asked for one of them. */
+  setFindings(findings: readonly FindingView[], fix: FixFinding): void;
   /** Bring a 1-based line to sight; `focus` also puts the cursor there. */
   goTo(line: number, column?: number, focus?: boolean): void;
   /** Scroll a 1-based line to the top; the cursor stays where it is. */
@@ -111,6 +115,21 @@ const look = EditorView.theme({
   ".cm-panels": { backgroundColor: "var(--sheet-sunk)", color: "var(--ink)", borderBottom: "1px solid var(--line)" },
   ".cm-find": { padding: "6px 8px", fontFamily: "var(--ui)", fontSize: "13px" },
   ".cm-find .row": { display: "flex", flexWrap: "wrap", gap: "6px", alignItems: "center", padding: "2px 0" },
+  ".cm-lintRange-error": { backgroundImage: "none", textDecoration: "underline wavy var(--wrong) 1px" },
+  ".cm-lintRange-warning": { backgroundImage: "none", textDecoration: "underline wavy var(--wait) 1px" },
+  ".cm-lintRange-info": { backgroundImage: "none", textDecoration: "underline dotted var(--ink-soft) 1px" },
+  ".cm-diagnostic": { fontFamily: "var(--ui)", fontSize: "13px", padding: "6px 10px", maxWidth: "46ch", border: "0" },
+  ".cm-diagnosticText": { display: "block" },
+  ".cm-diagnosticSource": { opacity: "1", color: "var(--ink-soft)", fontSize: "12px" },
+  ".cm-diagnosticAction": {
+    margin: "6px 6px 0 0",
+    padding: "2px 9px",
+    border: "1px solid var(--line-strong)",
+    borderRadius: "5px",
+    backgroundColor: "var(--sheet)",
+    color: "var(--ink)",
+    font: "600 12.5px var(--ui)",
+  },
   ".cm-tooltip": { backgroundColor: "var(--sheet)", border: "1px solid var(--line-strong)", color: "var(--ink)" },
   ".cm-tooltip-autocomplete ul li[aria-selected]": { backgroundColor: "var(--post)", color: "var(--post-ink)" },
 });
@@ -210,6 +229,8 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
       sections = next;
       quietly(() => showSections(view, next, chosen));
     },
+    setFindings: (findings, fix) =>
+      quietly(() => view.dispatch(setDiagnostics(view.state, diagnosticsOf(view.state.doc, findings, fix)))),
     goTo(line, column = 1, focus = false) {
       const at = offsetOf(view.state.doc, line, column);
       quietly(() => {

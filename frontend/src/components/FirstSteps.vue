@@ -22,7 +22,7 @@ const open = ref(false);
 const at = ref(0);
 
 /** A finding that can be fixed by choosing another target. */
-const fixable = computed(() => stages.findings.find((finding) => finding.suggestions.length > 0) ?? null);
+const fixable = computed(() => stages.findings.find((finding) => finding.choices.length > 0) ?? null);
 const steps = computed<Step[]>(() => [
   {
     target: "[data-pane='ledger']",
@@ -47,7 +47,7 @@ const steps = computed<Step[]>(() => [
   },
 ]);
 
-function withFix(finding: { title: string; start: number; suggestions: string[] }): Step[] {
+function withFix(finding: { title: string; start: number; rule: string }): Step[] {
   return [
     {
       target: "[data-pane='ledger']",
@@ -62,8 +62,8 @@ function withFix(finding: { title: string; start: number; suggestions: string[] 
       words: "Edits wait in the tray with their diff. Nothing is written until you press Apply.",
       placement: "top",
       prepare: async () => {
-        const identifier = finding.suggestions[0]!;
-        await tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier });
+        const { rule, start } = finding;
+        await tray.propose({ operation: "fix", page: page.path, rule, start, choice: 0, everywhere: false });
         tray.open = tray.waits;
       },
     },

@@ -3,9 +3,9 @@
 import { computed } from "vue";
 import type { Operation, PageView } from "../api/client";
 import WalkForm from "./WalkForm.vue";
-import { counted } from "../text/count";
 import type { Stage } from "../stores/page";
 import ContentsForm from "./ContentsForm.vue";
+import FindingsForm from "./FindingsForm.vue";
 import HeadingsForm from "./HeadingsForm.vue";
 import IdentifiersForm from "./IdentifiersForm.vue";
 import JumpsForm from "./JumpsForm.vue";
@@ -17,7 +17,6 @@ const props = defineProps<{
   stage: Stage;
   locked: string;
   busy: boolean;
-  findings: number;
 }>();
 const emit = defineEmits<{ propose: [operation: Operation]; point: []; link: [] }>();
 
@@ -49,9 +48,7 @@ function ask(operation: Operation): void {
     <WalkForm v-else-if="stage === 'walk'" />
     <PartsForm v-else-if="stage === 'parts'" :unable="unable" />
 
-    <div v-else class="stage-line">
-      <p>{{ findings ? `${counted(findings, "finding")}. Choose one to go there.` : "No findings." }}</p>
-    </div>
+    <FindingsForm v-else :unable="unable" />
   </div>
 </template>
 

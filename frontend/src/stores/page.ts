@@ -74,7 +74,20 @@ export const usePage = defineStore("page", () => {
     }
   }
 
-  const reload = () => load(siteId.value, path.value);
+  /** Read the open page again; where none is, nothing. */
+  const reload = async () => {
+    if (path.value) await load(siteId.value, path.value);
+  };
+
+  /** Close the page, on the way to the desk of its site or of another one. */
+  function leave(site: string): void {
+    asked++;
+    setAsideDraft();
+    siteId.value = site;
+    path.value = "";
+    saved.value = null;
+    selected.value = -1;
+  }
 
   /** Keep what the author typed, and let the outline follow after a pause. */
   function type(text: string): void {
@@ -166,6 +179,7 @@ export const usePage = defineStore("page", () => {
     block,
     linksShown,
     load,
+    leave,
     reload,
     type,
     dropDraft,

@@ -1,7 +1,8 @@
 /** The stages of the work on a page: how far each has come, and the next useful step. */
 import { defineStore } from "pinia";
-import { computed } from "vue";
+import { computed, shallowRef, watch } from "vue";
 import type { FindingView, StageView } from "../api/client";
+import { newFindings } from "../findings/groups";
 import { counted } from "../text/count";
 import { useDialogs } from "./dialogs";
 import { useMeasures } from "./measures";
@@ -32,6 +33,19 @@ export const useStages = defineStore("stages", () => {
     [...(page.view?.findings ?? []), ...(page.typing ? [] : (measured.value?.findings ?? []))].sort(
       (a, b) => a.start - b.start,
     ),
+  );
+  /** The findings before the page changed last, and those that came with that change. */
+  const before = shallowRef<FindingView[]>([]);
+  const fresh = computed(() =>
+    before.value.length ? newFindings(page.view?.findings ?? [], before.value) : new Set<FindingView>(),
+  );
+  watch(
+    () => page.saved,
+    (now, was) => {
+      if (now && was && now.path === was.path) {
+        if (now.revision !== was.revision) before.value = was.findings;
+      } else if (now?.path !== was?.path) before.value = [];
+    },
   );
   const states = computed(() => {
     const found = new Map<string, StageView>();
@@ -104,5 +118,5 @@ export const useStages = defineStore("stages", () => {
     });
   }
 
-  return { measured, findings, states, next, goNext };
+  return { fresh, measured, findings, states, next, goNext };
 });

@@ -4,7 +4,8 @@ import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import BenchPane from "../bench/BenchPane.vue";
 import DeskHeader from "../components/DeskHeader.vue";
-import FindingList from "../components/FindingList.vue";
+import FindingList from "../findings/FindingList.vue";
+import { useFindings } from "../findings/useFindings";
 import FirstSteps from "../components/FirstSteps.vue";
 import KeyHelp from "../components/KeyHelp.vue";
 import LinkButton from "../components/LinkButton.vue";
@@ -58,6 +59,10 @@ const choosing = useChoosing({
 const { choose } = choosing;
 const { parts, road: road_, pick, successor } = useWholePage(() => props.siteId, choose);
 const { save, review, discard } = useDraft();
+const findings = useFindings(
+  () => props.siteId,
+  () => "",
+);
 usePulse(() => props.siteId, tray.refresh);
 
 const locked = computed(() => page.view?.locked ?? "");
@@ -106,10 +111,6 @@ async function turn(entry: ChangeEntry | null): Promise<void> {
 async function go(finding: FindingView): Promise<void> {
   page.select(finding.section);
   await benchPane.value?.goTo(finding.line, finding.column);
-}
-
-function relink(finding: FindingView, name: string): void {
-  void tray.propose({ operation: "relink", page: page.path, start: finding.start, identifier: name });
 }
 
 /** Do a step of the walk, in the rendered page. */
@@ -214,7 +215,6 @@ onBeforeUnmount(() => {
         <section class="pane" data-pane="ledger" aria-label="Ledger">
           <StageForm
             :page="page.view"
-            :findings="stages.findings.length"
             :stage="page.stage"
             :locked="locked"
             :busy="tray.busy"
@@ -226,13 +226,11 @@ onBeforeUnmount(() => {
             <FindingList
               v-if="page.stage === 'findings'"
               :findings="stages.findings"
-              can-fix
+              :fresh="stages.fresh"
               :locked="locked !== '' || tray.busy"
               @go="go"
-              @relink="relink"
-              @fix="
-                (rule, start) => tray.propose({ operation: 'fix', page: page.path, rule, start, everywhere: false })
-              "
+              @fix="findings.fix"
+              @aside="findings.setAside"
             />
             <WalkTable v-else-if="page.stage === 'walk'" ref="landings" @follow="bench.show('page')" />
             <PartsLedger

@@ -90,6 +90,8 @@ class FindingView:
     fix: str
     reference: str
     start: int  # offset of the start tag it is about
+    end_line: int  # of the stretch that it is about
+    end_column: int
     choices: tuple[str, ...]  # ways to fix it, the likeliest first, as words of a button
     fixable: bool  # whether one press fixes it without a question
 
@@ -356,6 +358,8 @@ def _address(site: Site, page: Page, link: Link) -> str:
 
 def view_finding(finding: Finding, page: Page) -> FindingView:
     """Return a finding on a page."""
+    lines = page.source.lines if finding.span.end > finding.span.start else None
+    end = finding.place if lines is None else lines.place(finding.span.end)
     return FindingView(
         rule=finding.rule.code,
         title=finding.rule.title,
@@ -368,6 +372,8 @@ def view_finding(finding: Finding, page: Page) -> FindingView:
         fix=finding.rule.fix.value,
         reference=finding.rule.reference,
         start=finding.span.start,
+        end_line=end.line,
+        end_column=end.column,
         choices=tuple(choice.words for choice in finding.choices),
         fixable=has_fix(finding),
     )

@@ -55,7 +55,7 @@ def _faulty_handmade(check: Check) -> Iterator[Finding]:
     choice = Choice("Adopt the list and complete it", plan=plan)
     message = _names(flat, missing, "your list of contents")
     start = found.element.open.start if found.element else found.start
-    yield check.find("section-without-entry", start, message, choices=[choice])
+    yield check.find("contents-incomplete", start, message, choices=[choice])
 
 
 def _is_listed(title: str, listed: Collection[str]) -> bool:

@@ -94,6 +94,12 @@ STRUCTURE = (
         "a section that just ends", '<p><a href="#top">Back to top</a></p> at its end',
     ),
     Rule(
+        "contents-incomplete", Severity.WARNING, Fix.ASK, WCAG + "multiple-ways",
+        "Contents made by hand, incomplete",
+        "Who looks into the list thinks that the page does not have the section.",
+        "a list of jump links that leaves out a section", "an entry for it",
+    ),
+    Rule(
         "identifier-empty", Severity.WARNING, Fix.AUTO, HTML + "dom.html#the-id-attribute",
         "Empty identifier",
         "Nothing can point to it.",

@@ -1,0 +1,195 @@
+<script setup lang="ts">
+/** What is wrong, by its cause: filtered, each with its place, its reason and its fix. */
+import { computed, ref } from "vue";
+import type { FindingView } from "../api/client";
+import SignIcon from "../components/SignIcon.vue";
+import type { Scope } from "../stores/checks";
+import { counted } from "../text/count";
+import FindingRow from "./FindingRow.vue";
+import { groupFindings, type FindingGroup } from "./groups";
+
+const props = defineProps<{
+  findings: readonly FindingView[];
+  fresh?: ReadonlySet<FindingView>; // those that came with the last change
+  withPage?: boolean;
+  locked?: boolean;
+}>();
+const emit = defineEmits<{
+  go: [finding: FindingView];
+  fix: [rule: string, finding: FindingView | null, choice: number | null]; // without a finding, all of the rule
+  aside: [finding: FindingView, scope: Scope, reason: string];
+}>();
+
+/** Of a group, how many are shown at once; and up to how many findings all groups are open. */
+const AT_ONCE = 20;
+const FEW = 8;
+type Filter = "all" | "error" | "warning" | "advice" | "new";
+const filter = ref<Filter>("all");
+const query = ref("");
+const turned = ref<Set<string>>(new Set()); // groups that were opened or closed by hand
+const shown = ref<Map<string, number>>(new Map()); // of each group, by its key
+
+const counts = computed(() => {
+  const found: Record<string, number> = {};
+  for (const one of props.findings) found[one.severity] = (found[one.severity] ?? 0) + 1;
+  return found;
+});
+const filters = computed(() => {
+  const found: { value: Filter; label: string }[] = [{ value: "all", label: `All ${props.findings.length}` }];
+  const words: [Filter, string, string][] = [
+    ["error", "error", "errors"],
+    ["warning", "warning", "warnings"],
+    ["advice", "advice", "advice"],
+  ];
+  for (const [value, one, many] of words) {
+    const count = counts.value[value] ?? 0;
+    if (count) found.push({ value, label: `${count} ${count === 1 ? one : many}` });
+  }
+  if (props.fresh?.size) found.push({ value: "new", label: `${props.fresh.size} new` });
+  return found;
+});
+const found = computed(() => {
+  const words = query.value.trim().toLowerCase();
+  const by = filters.value.some((one) => one.value === filter.value) ? filter.value : "all";
+  return props.findings.filter(
+    (one) =>
+      (by === "all" || (by === "new" ? props.fresh?.has(one) : one.severity === by)) &&
+      (!words || `${one.title} ${one.message} ${one.page} ${one.rule}`.toLowerCase().includes(words)),
+  );
+});
+const groups = computed(() => groupFindings(found.value));
+
+const keyOf = (group: FindingGroup) => `${group.rule} ${group.severity}`;
+const isOpen = (group: FindingGroup) =>
+  turned.value.has(keyOf(group)) !== (found.value.length <= FEW || group.findings.length === 1);
+const rowsOf = (group: FindingGroup) => group.findings.slice(0, shown.value.get(keyOf(group)) ?? AT_ONCE);
+
+function turn(group: FindingGroup): void {
+  const next = new Set(turned.value);
+  if (!next.delete(keyOf(group))) next.add(keyOf(group));
+  turned.value = next;
+}
+
+function showMore(group: FindingGroup): void {
+  shown.value = new Map(shown.value).set(keyOf(group), rowsOf(group).length + 5 * AT_ONCE);
+}
+</script>
+
+<template>
+  <div class="finding-list">
+    <div v-if="findings.length > 4" class="filters">
+      <el-segmented v-model="filter" :options="filters" size="small" aria-label="Which findings" />
+      <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
+    </div>
+    <section v-for="group in groups" :key="keyOf(group)" :aria-label="group.title">
+      <div v-if="group.findings.length > 1" class="group" :class="group.severity">
+        <el-button text class="toggle" :aria-expanded="isOpen(group)" @click="turn(group)">
+          <SignIcon name="wrong" />
+          <span class="title">{{ group.title }}</span>
+          <span class="soft">{{ group.findings.length }}</span>
+          <span class="unseen">{{ group.severity }}</span>
+        </el-button>
+        <el-button
+          v-if="group.pressed > 1"
+          size="small"
+          :disabled="locked"
+          @click="emit('fix', group.rule, null, null)"
+          >Fix {{ group.pressed }}</el-button
+        >
+        <el-button
+          v-else-if="group.chosen > 1"
+          size="small"
+          title="Each by its first, likeliest choice; the diff shows them all"
+          :disabled="locked"
+          @click="emit('fix', group.rule, null, 0)"
+          >Fix {{ group.chosen }} by first choice</el-button
+        >
+      </div>
+      <ol v-if="isOpen(group)" class="findings">
+        <FindingRow
+          v-for="finding in rowsOf(group)"
+          :key="`${finding.page} ${finding.start} ${finding.message}`"
+          :finding="finding"
+          :with-page="withPage"
+          :locked="locked"
+          :alone="group.findings.length === 1"
+          @go="emit('go', finding)"
+          @fix="emit('fix', finding.rule, finding, $event)"
+          @aside="(scope, reason) => emit('aside', finding, scope, reason)"
+        />
+      </ol>
+      <el-button
+        v-if="isOpen(group) && group.findings.length > rowsOf(group).length"
+        text
+        size="small"
+        class="more"
+        @click="showMore(group)"
+        >Show more of {{ counted(group.findings.length, "finding") }}</el-button
+      >
+    </section>
+    <el-empty
+      v-if="!groups.length"
+      :image-size="56"
+      :description="findings.length ? 'No finding matches the filter.' : 'No findings'"
+    />
+  </div>
+</template>
+
+<style scoped>
+.filters {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px 8px;
+  padding: 8px 12px;
+  border-bottom: 1px solid var(--line);
+}
+
+.filters .el-input {
+  flex: 1 1 120px;
+}
+
+.group {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 3px 12px 3px 0;
+  border-bottom: 1px solid var(--line);
+  background: var(--sheet-sunk);
+}
+
+.toggle {
+  flex: 1;
+  justify-content: flex-start;
+  min-width: 0;
+  padding: 0 12px;
+}
+
+.toggle :deep(> span) {
+  gap: 9px;
+  min-width: 0;
+}
+
+.title {
+  overflow: hidden;
+  font-weight: 600;
+  text-overflow: ellipsis;
+}
+
+.findings {
+  margin: 0;
+  padding: 0;
+  list-style: none;
+}
+
+.more {
+  margin: 2px 8px 6px;
+}
+
+.error .sign-icon {
+  color: var(--wrong);
+}
+
+.warning .sign-icon {
+  color: var(--wait);
+}
+</style>
