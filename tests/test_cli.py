@@ -482,3 +482,48 @@ def test_findings_are_chosen_exported_explained_and_fixed(folder):
         b"'top-of-it'", b"'#top-of-it'"
     )
     assert run("fix", "slips.html", "--select", "hash-missing", cwd=folder).stdout == b""
+
+
+TOML = b"""[check]
+off = ["title-repeated"]
+left-out = ["old"]
+[check.severity]
+fragment-missing = "advice"
+[identifiers]
+levels = [3]
+[regions]
+content = ".body"
+"""
+
+
+def test_the_site_s_own_file_is_read_by_every_command(tmp_path):
+    page = b"<html lang=en><title>T</title><h1>T</h1><div class=body><h2>A</h2><p>a</p><h3>B</h3><p><a href=#no>b</a></p></div>"
+    (tmp_path / "old").mkdir()
+    for name in ("a.html", "b.html", "old/c.html"):
+        (tmp_path / name).write_bytes(page)
+    (tmp_path / "signpost.toml").write_bytes(TOML)
+    found = json.loads(run("check", ".", "--json", cwd=tmp_path).stdout)["findings"]
+    assert {one["page"] for one in found} == {"a.html", "b.html"}
+    assert {one["severity"] for one in found if one["rule"] == "fragment-missing"} == {"advice"}
+    assert "title-repeated" not in {one["rule"] for one in found}
+    assert [
+        one["text"] for one in json.loads(run("outline", "a.html", "--json", cwd=tmp_path).stdout)["sections"]
+    ] == ["A"]
+    given = run("identify", "a.html", cwd=tmp_path).stdout
+    assert b"<h3 id=b>" in given
+    assert b"<h2 id" not in given
+    (tmp_path / "signpost.toml").write_bytes(b'[check]\noff = ["nothing"]\n')
+    refused = run("check", ".", cwd=tmp_path, code=2)
+    assert refused.stderr.startswith(b"signpost: signpost.toml: there is no rule")
+
+
+def test_fix_does_what_needs_no_question_and_what_is_selected(tmp_path):
+    page = tmp_path / "a.html"
+    page.write_bytes(b"<html lang=en><title>T</title><h1 id=boilers>T</h1><p>1 < 2</b> <a href=#boilrs>b</a></p>")
+    run("fix", "a.html", "--write", cwd=tmp_path)
+    assert b"<p>1 &lt; 2 <a href=#boilrs>" in page.read_bytes()
+    assert run("fix", "a.html", "--select", "fragment-missing", cwd=tmp_path).stdout == b""
+    asked = ["fix", "a.html", "--select", "fragment-missing", "--choice", "1"]
+    assert run(*asked, "--ask-none", cwd=tmp_path).stdout == b""
+    run(*asked, "--write", cwd=tmp_path)
+    assert b"<a href=#boilers>" in page.read_bytes()

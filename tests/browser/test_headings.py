@@ -219,31 +219,11 @@ def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     apply(screen)
 
     screen.get_by_role("tab", name="Findings").click()
-    expect(screen.locator(".findings")).to_contain_text("Perhaps it means “#x”")
-    screen.get_by_role("button", name="x", exact=True).click()
+    region = screen.get_by_role("region", name="Jump link spelt otherwise than its target")
+    expect(region).to_contain_text("but on this page it is written “#x”")
+    region.get_by_role("button", name="Fix", exact=True).click()
     apply(screen)
-    expect(screen.locator("main")).not_to_contain_text("leads nowhere")
-
-
-def test_findings_are_fixed_one_by_one_and_all_of_a_rule(screen, served):
-    page = (
-        b"<!DOCTYPE html>\n<html lang=en>\n<title>T</title>\n<h1 id=t>T</h1>\n<p>1 < 2 < 3</p>\n<a href='t'>up</a>\n"
-    )
-    site = bring(served, {"page.html": page, "index.html": b"<html lang=en><title>I</title><a href=page.html>p</a>"})
-    open_page(screen, site, "page.html", "Findings")
-    together = screen.get_by_role("list", name="Fixed together")
-    expect(together.get_by_role("listitem")).to_contain_text("Bare < in the text")
-    assert faults(screen, ["[data-pane=ledger]"]) == []
-    together.get_by_role("button", name="Fix 2").click()
-    expect(screen.locator(".tray")).to_contain_text("Fixed: Bare < in the text")
-    apply(screen)
-    expect(together).to_have_count(0)
-    row = screen.locator(".findings > li", has_text="Jump link without #")
-    row.get_by_role("button", name="Fix", exact=True).click()
-    screen.get_by_role("button", name="Show the diff").click()
-    expect(screen.locator(".diff")).to_contain_text("<a href='#t'>up</a>")
-    apply(screen)
-    expect(screen.locator(".findings")).not_to_contain_text("Jump link without #")
+    expect(region).to_have_count(0)
 
 
 def test_settings_and_regions_are_remembered(screen, served):

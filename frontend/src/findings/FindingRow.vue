@@ -54,7 +54,7 @@ function setAside(): void {
         <el-button class="way" size="small" :disabled="locked" :title="finding.choices[0]" @click="emit('fix', 0)">{{
           short(finding.choices[0]!)
         }}</el-button>
-        <el-dropdown v-if="finding.choices.length > 1" trigger="click" :disabled="locked">
+        <el-dropdown v-if="finding.choices.length > 1" :persistent="false" trigger="click" :disabled="locked">
           <el-button size="small" text :disabled="locked">Other ways</el-button>
           <template #dropdown>
             <el-dropdown-menu>
@@ -68,7 +68,7 @@ function setAside(): void {
           </template>
         </el-dropdown>
       </template>
-      <el-popover v-model:visible="asking" trigger="click" :width="300" placement="bottom-end">
+      <el-popover v-model:visible="asking" :persistent="false" trigger="click" :width="300" placement="bottom-end">
         <template #reference>
           <el-button size="small" text class="put-aside" :disabled="locked" :aria-expanded="asking"
             >Set aside…</el-button

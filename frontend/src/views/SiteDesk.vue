@@ -13,6 +13,7 @@ import SeriesList from "../components/SeriesList.vue";
 import StateNote from "../components/StateNote.vue";
 import TakeOut from "../components/TakeOut.vue";
 import TrayBar from "../components/TrayBar.vue";
+import { useSiteKeys } from "../composables/useSiteKeys";
 import { usePulse } from "../composables/usePulse";
 import SiteNameDialog from "../dialogs/SiteNameDialog.vue";
 import ChecksDrawer from "../findings/ChecksDrawer.vue";
@@ -55,6 +56,7 @@ watch(
   { immediate: true },
 );
 
+useSiteKeys();
 usePulse(
   () => props.siteId,
   () => site.load(props.siteId),

@@ -141,14 +141,18 @@ def rename(
 @app.command()
 def identify(
     page: PageArgument,
-    levels: Annotated[str, typer.Option("--levels", metavar="A-B", help="Levels of headings.")] = "2-6",
+    levels: Annotated[
+        str | None,
+        typer.Option("--levels", metavar="A-B", help="Levels of headings; as the site's file says, or 2-6."),
+    ] = None,
     site: SiteOption = None,
     write: WriteOption = False,
 ) -> None:
     """Give identifiers to the headings that have none."""
     folder = Folder.around(page, site)
     found = folder.page(page)
-    carry_out(folder, plan_for(found, plan_identifiers(found, read_levels(levels))), write)
+    wanted = read_levels(levels) if levels is not None else folder.site_file.levels or read_levels("2-6")
+    carry_out(folder, plan_for(found, plan_identifiers(found, wanted)), write)
 
 
 @app.command()

@@ -368,6 +368,20 @@ def test_what_is_right_is_left_alone(right):
     assert codes(site_with(right)) == []
 
 
+@pytest.mark.parametrize(
+    ("wrong", "found"),
+    [
+        ("<p class=a <b>x</b></p>", ["bracket-missing"]),
+        ('<p><span class="a" <i class="b">x</i></span></p>', ["bracket-missing"]),
+        ('<p><a href="index.html>all about coal</a> <b title="y">z</b></p>', ["quote-missing"]),
+        ('<p><a href="index.html>all about coal</a> z</p><p title="y">z</p>', ["quote-missing"]),
+        ("<p class=a <b>x</b></i></p>", ["bracket-missing", "end-tag-stray"]),
+    ],
+)
+def test_what_a_tag_has_swallowed_is_no_slip_itself(wrong, found):
+    assert codes(site_with(wrong)) == found
+
+
 def test_what_was_set_aside_by_the_options_is_not_found():
     site = site_with("<p>x</span></p><p id='a b'>")
     assert codes(site) == ["end-tag-stray", "identifier-white-space"]

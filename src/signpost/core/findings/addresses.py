@@ -92,7 +92,7 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
             f"“{href}” is written with backslashes. Browsers take them for slashes, other programs do not.",
             edits=_each(check, link, "\\", "/", "a slash"),
         )
-    elif " " in href and link.kind in _FILES:
+    elif " " in href and link.kind in _FILES and not check.lacks_quote(link.start, "href"):
         edits = _each(check, link, " ", "%20", "a space, as addresses write it", whole=True)
         message = f"“{href}” has a space in it, at which other programs end it. In addresses it is written %20."
         yield check.find("address-space", link.start, message, edits)

@@ -6,6 +6,7 @@ import posixpath
 from collections.abc import Iterable, Iterator
 from urllib.parse import unquote
 
+from signpost.core.addresses.fragments import find_indicated
 from signpost.core.addresses.links import LinkKind, is_page_path
 from signpost.core.addresses.nearness import find_near, sounds_alike
 from signpost.core.back_to_top.links import find_back_links
@@ -188,10 +189,16 @@ def _files_like(site: Site, path: str) -> list[str]:
     same = [found for found in by_name.get(name.casefold(), []) if found != path]
     if not same and stem:
         same = [one for found in by_name.get(f"{stem}.", []) for one in [found] if is_page_path(one) or "." in name]
-    beside = [one for one in site.files if posixpath.dirname(one) == folder] if not same else []
-    near = find_near(name, map(posixpath.basename, beside))
     found = sorted(same, key=lambda one: (posixpath.dirname(one) != folder, one.count("/"), one))
-    return list(dict.fromkeys([*found, *(posixpath.join(folder, one) for one in near)]))
+    if found:
+        return list(dict.fromkeys(found))
+    kind = posixpath.splitext(name)[1]
+    beside = {
+        posixpath.splitext(posixpath.basename(one))[0]: one
+        for one in sorted(site.files)
+        if posixpath.dirname(one) == folder and one.endswith(kind)
+    }
+    return [beside[one] for one in find_near(stem, beside)]
 
 
 def _files_by_name(site: Site) -> dict[str, list[str]]:
@@ -242,4 +249,12 @@ def _leads(check: Check, written: Attribute, edit: Edit, path: str) -> bool:
     at = edit.start - written.value_span.start
     new = value[:at] + edit.text + value[at + edit.end - edit.start :]
     outcome = check.site.follow(check.page.path, new.partition("#")[0].partition("?")[0])
-    return isinstance(outcome, Resolved) and outcome.path == path
+    return isinstance(outcome, Resolved) and outcome.path == path and _has_fragment(check, path, written.value)
+
+
+def _has_fragment(check: Check, path: str, address: str) -> bool:
+    """Return whether a page has what an address asks of it; leading there else would be the next mistake."""
+    fragment = address.rstrip(SPACE).partition("#")[2]
+    if not fragment or path not in check.site.pages:
+        return True
+    return find_indicated(fragment, check.site.targets(path)) is not None

@@ -19,6 +19,7 @@ from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.findings.pages import find_lost_pages
 from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.findings.sections import find_weak_sections
+from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
 from signpost.core.findings.unmatched import find_unmatched_tags
 from signpost.core.findings.ways import find_missing_ways
@@ -56,7 +57,8 @@ def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tupl
 def _find_in_page(page: Page) -> list[Finding]:
     """Return what the page alone tells, whatever its site and the options are."""
     check = Check(single_page_site(page), page, USUAL)
-    return [finding for rule in _PAGE_RULES for finding in rule(check)]
+    found = [finding for rule in _PAGE_RULES for finding in rule(check)]
+    return without_swallowed(page, sorted(found, key=lambda finding: finding.span.start))
 
 
 _Rules = tuple[Callable[[Check], Iterator[Finding]], ...]

@@ -89,6 +89,7 @@ def _is_copy(check: Check, target: Target) -> bool:
 
 def _better_names(check: Check) -> Callable[[Target], str]:
     judged: dict[str, str] = {}
+    given: set[str] = set()  # so that all can be renamed in one change
 
     def better(target: Target) -> str:
         if not judged:
@@ -96,9 +97,12 @@ def _better_names(check: Check) -> Callable[[Target], str]:
             headings = check.page.headings
             for index, one in judge_existing(check.page).items():
                 judged[headings[index].identifier or ""] = one.suggestion or ""
-        taken = {one.name for one in check.page.targets} - {target.name}
-        words = target.name.replace("#", " ")
-        return judged.get(target.name) or name_from(words, taken, language=check.page.language)
+        taken = ({one.name for one in check.page.targets} - {target.name}) | given
+        name = judged.get(target.name) or ""
+        if not name or name in given:
+            name = name_from(target.name.replace("#", " "), taken, language=check.page.language)
+        given.add(name)
+        return name
 
     return better
 
@@ -110,11 +114,7 @@ def _renaming(check: Check, target: Target, better: Callable[[Target], str]) -> 
     if name == target.name or find_objection(name, taken):
         return []
     rename = partial(plan_rename, check.site, check.page.path, target.name, name)
-    keep = partial(plan_rename, check.site, check.page.path, target.name, name, keep_old=True)
-    return [
-        Choice(f"Rename it to “{name}”", plan=rename),
-        Choice(f"Rename it to “{name}”, and keep the old one for links from elsewhere", plan=keep),
-    ]
+    return [Choice(f"Rename it to “{name}”", plan=rename)]
 
 
 # ---------------------------------------------------------------- used twice

@@ -1,0 +1,91 @@
+"""Findings on the screen: fixed by a press, a choice, all of a rule; set aside; in the source; on the site's desk."""
+
+import pytest
+from playwright.sync_api import expect
+
+from screens import apply, bring, faults, open_page
+
+pytestmark = pytest.mark.browser
+
+PAGE = (
+    b"<!DOCTYPE html>\n<html lang=en>\n<title>T</title>\n<meta name=viewport content=x>\n<h1 id=boilers>T</h1>\n"
+    b"<p>1 < 2 < 3</p>\n<p><a href='boilers'>up</a> <a href='#boilrs'>b</a> <a href=index.html>index</a></p>\n"
+)
+INDEX = b"<html lang=en><title>I</title><h1>I</h1><p><a href=page.html>p</a> 4 < 5 </span>"
+
+
+def group(screen, name):
+    return screen.get_by_role("region", name=name)
+
+
+def test_findings_are_fixed_one_by_one_by_a_choice_and_all_of_a_rule(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE, "index.html": INDEX}), "page.html", "Findings")
+    expect(screen.locator("[data-pane=ledger]")).to_contain_text("4 findings of 3 kinds.")
+    assert faults(screen, ["[data-pane=ledger]"]) == []
+    group(screen, "Bare < in the text").get_by_role("button", name="Fix 2").click()
+    expect(screen.locator(".tray")).to_contain_text("Fixed: Bare < in the text")
+    apply(screen)
+    expect(group(screen, "Bare < in the text")).to_have_count(0)
+    group(screen, "Jump link without #").get_by_role("button", name="Fix", exact=True).click()
+    screen.get_by_role("button", name="Show the diff").click()
+    expect(screen.locator(".diff")).to_contain_text("<a href='#boilers'>up</a>")
+    apply(screen)
+    group(screen, "Jump link leads nowhere").get_by_role("button", name="Link to “#boilers”").click()
+    apply(screen)
+    expect(screen.locator("[data-pane=ledger]")).to_contain_text("No findings")
+
+
+def test_a_finding_is_set_aside_with_a_reason_and_taken_back(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE, "index.html": INDEX}), "page.html", "Findings")
+    row = group(screen, "Jump link leads nowhere")
+    row.get_by_role("button", name="Set aside…").click()
+    screen.get_by_label("Why").fill("it comes next week")
+    screen.get_by_role("button", name="Set aside", exact=True).click()
+    expect(row).to_have_count(0)
+    expect(screen.locator(".tray")).to_contain_text("Set aside: Jump link leads nowhere")
+    screen.get_by_role("button", name="Rules and set aside…").click()
+    drawer = screen.get_by_role("dialog", name="How pages are checked")
+    drawer.get_by_role("tab", name="Set aside (1)").click()
+    expect(drawer).to_contain_text("it comes next week")
+    drawer.get_by_role("button", name="Take back").click()
+    expect(drawer.get_by_role("tab", name="Set aside (0)")).to_be_visible()
+
+    # a rule switched off, and the site's own file written
+    drawer.get_by_role("tab", name="Rules").click()
+    drawer.get_by_label("Find a rule").fill("less-than-raw")
+    drawer.locator(".el-switch").first.click()
+    assert faults(screen, [".el-drawer"]) == []
+    drawer.get_by_role("button", name="Save").click()
+    expect(drawer.get_by_role("button", name="Write signpost.toml…")).to_be_enabled()
+    drawer.get_by_role("button", name="Write signpost.toml…").click()
+    expect(screen.locator(".tray")).to_contain_text("Write signpost.toml")
+    apply(screen)
+    expect(group(screen, "Bare < in the text")).to_have_count(0)
+    expect(row).to_be_visible()
+
+
+def test_a_finding_is_fixed_in_the_source(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE, "index.html": INDEX}), "page.html", "Findings")
+    screen.get_by_text("Source", exact=True).click()
+    screen.get_by_text("Jump link without #").click()
+    screen.locator(".cm-lintRange-error").first.hover()
+    tooltip = screen.locator(".cm-tooltip-lint")
+    expect(tooltip).to_contain_text("without “#” in front it means a file")
+    tooltip.get_by_role("button", name="Fix").click()
+    apply(screen)
+    expect(group(screen, "Jump link without #")).to_have_count(0)
+
+
+def test_findings_of_the_whole_site_are_fixed_on_its_desk(screen, served):
+    site = bring(served, {"page.html": PAGE, "index.html": INDEX})
+    screen.goto(site)
+    bare = group(screen, "Bare < in the text")
+    bare.get_by_role("button", name="Fix 3").click()
+    expect(screen.locator(".tray")).to_contain_text("3 edits in 2 files")
+    apply(screen)
+    expect(bare).to_have_count(0)
+    screen.locator(".wrong-list .head").get_by_role("button", name="Fix 3").click()  # all that need no question
+    apply(screen)
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    expect(group(screen, "End tag left over")).to_have_count(0)
+    assert faults(screen, ["main"]) == []
