@@ -9,11 +9,15 @@ from enum import StrEnum
 from uuid import UUID
 
 from signpost.core.findings import RULES, Finding, Severity, check_page
+from signpost.core.findings.landings import MEASURED
 from signpost.core.findings.options import PageLimits, SetAside, words_at
 from signpost.core.findings.reports import findings_csv, findings_html, findings_json, sarif_json
+from signpost.core.page import Page
 from signpost.core.text.errors import GoneError
+from signpost.core.text.positions import Span
+from signpost.core.text.tags import start_tag_end
 from signpost.desk.deeds import change_settings
-from signpost.desk.loading import load_record, load_site
+from signpost.desk.loading import LoadedSite, load_record, load_site
 from signpost.desk.settings import Settings, read_settings
 from signpost.store.database import Database
 
@@ -129,20 +133,31 @@ def save_checks(
 
 
 def set_aside(database: Database, site_id: UUID, page: str, rule: str, start: int, scope: Scope, reason: str) -> None:
-    """Set a finding aside, or all of its rule. Raises GoneError where it is not there any more."""
+    """Set a finding aside, or all of its rule. Raises GoneError where it is not there any more.
+
+    What is measured is known by the link that it is found at, since only browsers find it.
+    """
     with database.transaction() as session:
         loaded = load_site(session, site_id)
-        text = loaded.page(page).text
-        found = check_page(loaded.site, page, loaded.settings.check_options)
-    finding = next((one for one in found if one.rule.code == rule and one.span.start == start), None)
-    if finding is None:
+        found = loaded.page(page)
+        span = _span_of(loaded, found, rule, start)
+    if span is None:
         raise GoneError("The finding")
     aside = SetAside(rule, reason=reason)
     if scope is not Scope.SITE:
         aside = replace(aside, page=page)
     if scope is Scope.PLACE:
-        aside = replace(aside, words=words_at(text, finding))
+        aside = replace(aside, words=words_at(found.text, span))
     change_settings(database, site_id, lambda kept: kept.set_aside(aside), f"set aside: {RULES[rule].title}")
+
+
+def _span_of(loaded: LoadedSite, page: Page, rule: str, start: int) -> Span | None:
+    """Return where a finding is; None where there is none."""
+    if rule in MEASURED:
+        link = next((link for link in page.links if link.start == start), None)
+        return None if link is None else Span(start, start_tag_end(page.text, start))
+    findings = check_page(loaded.site, page.path, loaded.settings.check_options)
+    return next((one.span for one in findings if one.rule.code == rule and one.span.start == start), None)
 
 
 def take_back(database: Database, site_id: UUID, aside: SetAside) -> None:

@@ -11,6 +11,7 @@ from pydantic import TypeAdapter
 from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
+from signpost.core.findings.check import settle
 from signpost.core.findings.landings import find_bad_landings
 from signpost.core.findings.parts import part_faults
 from signpost.core.landings.geometry import Geometry, Window
@@ -155,9 +156,10 @@ class Measures:
         bad = (
             (links[found.start], JumpLanding(found.verdict, short=found.short, covered=found.covered, bar=found.bar))
             for found in landings
-            if found.trouble and found.to_page == page.path
+            if (found.trouble or found.verdict is Verdict.IN_VIEW) and found.to_page == page.path
         )
-        return tuple(view_finding(finding, page) for finding in find_bad_landings(page, bad))
+        settled = settle(page, find_bad_landings(page, bad), self.settings.check_options)
+        return tuple(view_finding(finding, page) for finding, aside in settled if not aside)
 
     def lengths(self, path: str) -> dict[int, float]:
         """Return the heights of a page's sections in windows, by index, if they were measured as the page is now."""

@@ -3,11 +3,13 @@
 import pytest
 
 from checked import GOOD, codes, site_with
-from pages import site_of
+from pages import page_of, site_of
 from parted import after
+from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.findings import check_page
 from signpost.core.findings.fixing import has_fix, plan_fixes
 from signpost.core.findings.options import CheckOptions
+from signpost.core.site.plans import plan_for
 from signpost.core.site.site import Site
 
 #: All rules, those too that are off until somebody asks for them.
@@ -257,6 +259,20 @@ PRESSED = [
         "<a rel=\"help noopener\" href='https://example.org' target=_blank>new tab</a>",
         "reach back",
     ),
+    (
+        "address-space",
+        "<a href='index.html?a b#x'>i</a>",
+        None,
+        "<a href='index.html?a%20b#x'>i</a>",
+        "has a space in it",
+    ),
+    (
+        "identifier-long",
+        f"<h2 id={'very-' * 14}long>Boiler care</h2><p>p</p>",
+        0,
+        "<h2 id=boiler-care>Boiler care</h2><p>p</p>",
+        "longer than 60 characters",
+    ),
     # structure
     (
         "heading-gap",
@@ -413,3 +429,81 @@ def test_a_menu_that_differs_from_its_copies_is_found_and_the_page_one_is_on_is_
     )
     alone = Site({"a.html": site.pages["a.html"]}, frozenset(["a.html"]))
     assert "block-differs" not in codes(alone, "a.html")
+
+
+def of_page(page, **others):
+    site = site_of(page=page, index="<html lang=en><title>I</title><a href=page.html>p</a>", **others)
+    return [(one.rule.code, one.message) for one in check_page(site, "page.html")]
+
+
+def test_content_outside_the_main_region_is_found_once():
+    page = GOOD.replace("<h1>Good</h1>\n{}", "<header><h1>G</h1></header><main><h2>A</h2><p>a</p></main>{}")
+    outside = page.replace("{}", "<div><h2>B</h2><p>b</p><h2>C</h2><p>c</p></div>")
+    assert [code for code, _ in of_page(outside)] == ["content-outside-main"]
+    assert of_page(page.replace("{}", "<aside><h2>B</h2><p>b</p></aside><footer><h2>C</h2></footer>")) == []
+
+
+SECTIONS = [
+    ("coal", "Coal"),
+    ("oil", "Oil"),
+    ("steam", "Steam"),
+    ("water", "Water"),
+    ("ash", "Ash"),
+    ("tools", "Tools"),
+]
+
+
+def sections(named=SECTIONS):
+    return "\n".join(f"<h2 id={name}>{words}</h2>\n<p>About it.</p>" for name, words in named)
+
+
+def entries(named):
+    return "".join(f"<li><a href=#{name}>{words}</a></li>\n" for name, words in named)
+
+
+def test_contents_made_by_hand_that_leave_a_section_out_are_completed():
+    whole = GOOD.replace("{}", f"<ul>\n{entries(SECTIONS)}</ul>\n{sections()}")
+    assert of_page(whole) == []
+    less = GOOD.replace("{}", f"<ul>\n{entries(SECTIONS[:-1])}</ul>\n{sections()}")
+    ((code, message),) = of_page(less)
+    assert (code, message) == ("contents-incomplete", "“Tools” has no entry in your list of contents.")
+    site = site_of(page=less, index="<html lang=en><title>I</title><a href=page.html>p</a>")
+    assert "page.html" not in plan_fixes(site, ["page.html"]).edits  # it takes a choice
+    fixed = after(site, plan_fixes(site, ["page.html"], ["contents-incomplete"], choice=0))
+    assert "<li><a href=#tools>Tools</a></li>" in fixed.pages["page.html"].text.replace('"', "")
+    assert codes(fixed) == []
+
+
+@pytest.mark.parametrize(
+    ("old", "new", "found"),
+    [
+        (">Oil</h2>", ">Lamp oil</h2>", ["contents-out-of-date"]),
+        ("<h2 id=tools>", "<h2 id=brushes>Brushes</h2>\n<p>b</p>\n<h2 id=tools>", ["section-without-entry"]),
+        ("<h2 id=oil>Oil</h2>\n<p>About it.</p>\n", "", ["entry-without-section", "fragment-missing"]),
+    ],
+)
+def test_contents_of_ours_that_no_longer_fit_are_found_and_brought_up_to_date(old, new, found):
+    site = site_of(page=GOOD.replace("{}", sections()), index="<html lang=en><title>I</title><a href=page.html>p</a>")
+    made = after(site, plan_for_page(site))
+    text = made.pages["page.html"].text
+    assert old in text
+    changed = Site({**made.pages, "page.html": page_of(text.replace(old, new), "page.html")}, made.files)
+    assert codes(changed) == found
+    fixed = after(changed, plan_fixes(changed, ["page.html"], found))
+    assert codes(fixed) == ([] if "entry-without-section" not in found else codes(fixed))
+
+
+def plan_for_page(site):
+    page = site.pages["page.html"]
+    return plan_for(page, plan_contents(page, ContentsOptions(levels=(2,))))
+
+
+@pytest.mark.parametrize(
+    ("data", "code"),
+    [
+        (b"<meta charset=iso-2022-kr><title>T</title>", "encoding-refused"),
+        (b"\xef\xbb\xbf<meta charset=iso-8859-1><title>T</title>", "encoding-conflict"),
+    ],
+)
+def test_encodings_that_browsers_read_otherwise_are_found(data, code):
+    assert code in [one for one, _ in of_page(data)]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from itertools import chain
 
 from signpost.core.findings.across import find_differences
@@ -48,9 +48,14 @@ def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tupl
         return []
     check = Check(site, site.pages[path], options)
     every = chain(_find_in_page(check.page), *(rule(check) for rule in _RULES))
-    found = [options.judged(one) for one in every if options.wants(one.rule.code)]
+    return settle(check.page, every, options)
+
+
+def settle(page: Page, findings: Iterable[Finding], options: CheckOptions) -> list[tuple[Finding, bool]]:
+    """Return findings as their author wants them, in the order of the places, each with whether it is set aside."""
+    found = [options.judged(one) for one in findings if options.wants(one.rule.code)]
     found.sort(key=lambda finding: (finding.span.start, finding.rule.code))
-    return [(one, any(aside.covers(one, words_at(check.page.text, one)) for aside in options.aside)) for one in found]
+    return [(one, any(aside.covers(one, words_at(page.text, one.span)) for aside in options.aside)) for one in found]
 
 
 @kept_with_page

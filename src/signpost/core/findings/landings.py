@@ -23,11 +23,13 @@ def find_bad_landings(page: Page, landings: Iterable[tuple[Link, JumpLanding]]) 
             causes.setdefault(("landing-covered", landing.bar), []).append((link, landing))
         elif landing.verdict is Verdict.SHORT:
             causes.setdefault(("landing-short", ""), []).append((link, landing))
+        elif landing.verdict is Verdict.IN_VIEW:
+            causes.setdefault(("landing-in-view", ""), []).append((link, landing))
     findings = []
     for (code, _), found in causes.items():
         link = found[0][0]
         span = Span(link.start, start_tag_end(page.text, link.start))
-        message = _covered(found) if code == "landing-covered" else _short(found)
+        message = _MESSAGES[code](found)
         findings.append(Finding(RULES[code], page.path, span, lines.place(link.start), message))
     return findings
 
@@ -58,3 +60,16 @@ def _short(found: Sequence[tuple[Link, JumpLanding]]) -> str:
         f"“{link.text or link.href}” lands {landing.short:.0f} pixels below the window's top, since the page ends "
         "too soon. Fix it at the stage “Landings”, or accept it."
     )
+
+
+def _in_view(found: Sequence[tuple[Link, JumpLanding]]) -> str:
+    link, _ = found[0]
+    words = f"“{link.text or link.href}”"
+    if len(found) > 1:
+        return f"{len(found):,} jump links, such as {words}, lead to places in view already, so that nothing moves."
+    return f"{words} leads to a place that is in view already, so that nothing moves."
+
+
+#: The rules of what only a browser finds.
+_MESSAGES = {"landing-covered": _covered, "landing-short": _short, "landing-in-view": _in_view}
+MEASURED = frozenset(_MESSAGES)

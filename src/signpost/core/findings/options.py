@@ -6,6 +6,7 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, field, fields, replace
 
 from signpost.core.findings.catalogue import RULES, Finding, Severity
+from signpost.core.text.positions import Span
 
 _LONGEST = 200  # characters that tell a place from others
 
@@ -93,7 +94,7 @@ class CheckOptions(Checks):
         return replace(finding, rule=replace(finding.rule, severity=severity))
 
 
-def words_at(text: str, finding: Finding) -> str:
+def words_at(text: str, span: Span) -> str:
     """Return the words of the source by which a finding's place is known again after other edits."""
-    end = max(finding.span.end, finding.span.start + 1)
-    return " ".join(text[finding.span.start : end][:_LONGEST].split())
+    end = max(span.end, span.start + 1)
+    return " ".join(text[span.start : end][:_LONGEST].split())

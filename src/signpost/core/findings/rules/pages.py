@@ -7,7 +7,7 @@ PAGES = (
         "encoding-refused", Severity.ERROR, Fix.NONE, "https://encoding.spec.whatwg.org/#replacement",
         "Encoding rejected by browsers",
         "Browsers show an empty page.",
-        '<meta charset="utf-7">', '<meta charset="utf-8">',
+        '<meta charset="iso-2022-kr">', '<meta charset="utf-8">',
     ),
     Rule(
         "encoding-conflict", Severity.WARNING, Fix.NONE, HTML + "parsing.html#determining-the-character-encoding",
