@@ -92,8 +92,12 @@ def take_walk(page: Page) -> None:
     page.get_by_role("button", name="Show sections").click()
 
     page.keyboard.press("Alt+8")
+    expect(page.locator(".finding").first).to_be_visible()
+    shoot(page, "findings")
     page.locator(".bench-bar").get_by_text("Source", exact=True).click()
-    page.locator(".findings .finding").nth(4).click()
+    page.locator(".finding").nth(4).click()
+    page.locator(".cm-lintRange").first.hover()
+    expect(page.locator(".cm-tooltip-lint")).to_be_visible()
     shoot(page, "source")
 
 
