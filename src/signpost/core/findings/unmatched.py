@@ -29,6 +29,9 @@ from signpost.core.text.positions import Span, after_line_end, indent_before, li
 _WITHIN_LINES = FORMATTING | frozenset(
     "abbr acronym bdo bdi br cite data del dfn img ins kbd label mark q samp span sub sup time var wbr".split()
 )
+#: Elements that contain items or cells, and those, at whose tags whatever is open within them ends.
+_HOLDERS = frozenset("table ul ol menu dl select".split())
+_PIECES = OPTIONAL_END - frozenset("html head body p rt rp".split())
 _SHOWN = 60  # characters of the source that a message shows
 _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
 
@@ -66,7 +69,7 @@ def _span(tag: Tag) -> Span:
 
 
 def _unclosed(check: Check, slip: Unclosed) -> Finding:
-    tag, by = slip.tag, slip.ended_by
+    tag, by = slip.tag, _ended_by(check, slip)
     end = f"</{tag.name}>"
     where = (
         "the page's end"
@@ -86,6 +89,21 @@ def _unclosed(check: Check, slip: Unclosed) -> Finding:
     else:
         edits = [_closing(check, tag, by)]
     return check.find_at("end-tag-missing", _span(tag), message, edits, choices)
+
+
+def _ended_by(check: Check, slip: Unclosed) -> Tag | None:
+    """Return the tag at which browsers end an element: that of the cell or the item it is in, or what cut it off."""
+    depth = 0
+    for tag in read_tags(check.page):
+        if tag.start < slip.tag.end:
+            continue
+        if tag == slip.ended_by:
+            break
+        if tag.name in _HOLDERS:
+            depth += -1 if tag.is_end else 1
+        elif tag.name in _PIECES and depth <= 0:
+            return tag
+    return slip.ended_by
 
 
 def _leads(check: Check, tag: Tag) -> bool:
