@@ -204,6 +204,6 @@ def test_the_choices_beside_the_best_are_told_with_their_cost():
     assert all(one.lower == sum(cut.level > 2 for cut in one.cuts) for one in found.values())
 
 
-@pytest.mark.parametrize(("wanted", "parts"), [(100, 6), (250, 2), (10_000, 1), (300, 2)])
+@pytest.mark.parametrize(("wanted", "parts"), [(100, 6), (250, 2), (10_000, 1), (300, 2), (5e-324, 1_000_000)])
 def test_a_wanted_length_makes_so_many_parts(wanted, parts):
     assert parts_for_length(word_ruler(sized(100, 100, 100, 100, 100, 100)), wanted) == parts

@@ -68,7 +68,10 @@ def best_cuts(
 
 def parts_for_length(ruler: Ruler, wanted: float) -> int:
     """Return into how many parts a page is cut so that each is about as long as wanted, in the ruler's unit."""
-    return max(1, round(ruler.total / wanted)) if wanted > 0 else 1
+    return max(1, round(min(ruler.total / wanted, _COUNTLESS))) if wanted > 0 else 1
+
+
+_COUNTLESS = 1_000_000  # parts, for a length that is next to nothing
 
 
 def find_proposals(
