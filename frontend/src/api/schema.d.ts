@@ -1821,6 +1821,8 @@ export interface components {
             height: number;
             /** Padding */
             padding: number;
+            /** Sizes */
+            sizes?: components["schemas"]["SizeBody"][];
             /** Snaps */
             snaps: boolean;
             /** View Height */
@@ -3714,6 +3716,31 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["MeasurablePage"][];
         };
+        /**
+         * SizeBody
+         * @description The size of a picture, or of something that does not fit; `start` is the offset of its start tag.
+         */
+        SizeBody: {
+            /** Height */
+            height: number;
+            kind: components["schemas"]["Sized"];
+            /** Over */
+            over: number;
+            /** Own Height */
+            own_height: number;
+            /** Own Width */
+            own_width: number;
+            /** Start */
+            start: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * Sized
+         * @description Why the size of an element is measured.
+         * @enum {string}
+         */
+        Sized: "picture" | "sample" | "side";
         /**
          * Skeleton
          * @description Titles made into headings with identifiers, and contents; before a block or at the end.

@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import json
 import sys
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Annotated
 
 import typer
 
-from signpost.cli.folder import Folder, carry_out
+from signpost.cli.folder import Folder, carry_out, tell
 from signpost.cli.options import SiteOption, WriteOption, read_names
-from signpost.core.findings import RULES, Fix, Severity, check_page
+from signpost.core.findings import RULES, Finding, Fix, Severity, check_page
 from signpost.core.findings.fixing import plan_fixes
+from signpost.core.findings.landings import check_measured
 from signpost.core.findings.options import CheckOptions
 from signpost.core.findings.reports import findings_csv, findings_json, sarif_json
+from signpost.core.landings.geometry import Window
+from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH
 
 PathArgument = Annotated[Path, typer.Argument(metavar="PATH", help="A page or a site's folder.")]
 SelectOption = Annotated[str | None, typer.Option("--select", metavar="CODE,…", help="Only these rules.")]
@@ -31,6 +34,9 @@ def check(
     select: SelectOption = None,
     ignore: Annotated[str | None, typer.Option("--ignore", metavar="CODE,…", help="Without these rules.")] = None,
     fail_on: Annotated[str, typer.Option("--fail-on", metavar="error|warning|never")] = "error",
+    measure: Annotated[
+        bool, typer.Option("--measure", help="Render the pages in Chromium, and find what only that shows.")
+    ] = False,
     site: SiteOption = None,
 ) -> None:
     """Print what is wrong."""
@@ -42,6 +48,9 @@ def check(
     options = _options(folder, select, ignore)
     paths = sorted(folder.site().pages) if page is None else [page]
     found = [one for name in paths for one in check_page(folder.site(), name, options)]
+    if measure:
+        found += _measure(folder, paths, options)
+        found.sort(key=lambda one: (one.page, one.span.start, one.rule.code))
     if as_json:
         print(json.dumps(findings_json(found), ensure_ascii=False, indent=2))
     elif as_sarif:
@@ -77,6 +86,23 @@ def fix(
     picked = None if choice is None else choice - 1
     options = _options(folder, select, None)
     carry_out(folder, plan_fixes(folder.site(), paths, chosen, choice=picked, options=options), write)
+
+
+def _measure(folder: Folder, paths: Sequence[str], options: CheckOptions) -> list[Finding]:
+    """Return what only rendered pages tell; where they cannot be rendered, say so."""
+    from signpost.browser.chromium import find_chromium, measure_pages  # noqa: PLC0415 - most runs do without
+
+    program = find_chromium()
+    if program is None:
+        tell("Chromium is not installed, so where jumps land and what does not fit was not looked at.")
+        return []
+    site = folder.site()
+    window = Window(WINDOW_WIDTH, WINDOW_HEIGHT)
+    measured = measure_pages(program, {path: site.pages[path] for path in paths}, folder.read, window)
+    missing = [path for path in paths if path not in measured]
+    if missing:
+        tell(f"Chromium did not render {missing[0]} and {len(missing) - 1} more; they were not measured.")
+    return [one for path in paths for one in check_measured(site, path, measured, options)]
 
 
 def _options(folder: Folder, select: str | None, ignore: str | None) -> CheckOptions:

@@ -66,6 +66,10 @@ class Folder:
         """Return the source of a page, or of a text that pages load."""
         return self.site().texts[path] if self._site and path in self._site.texts else self._read(path).source
 
+    def read(self, path: str) -> bytes | None:
+        """Return a file's bytes; None where the folder has none of that name."""
+        return (self.root / path).read_bytes() if path in self.site().files else None
+
     def _read(self, name: str) -> Page:
         if name not in self._pages:
             source = read_source((self.root / name).read_bytes())
@@ -103,11 +107,11 @@ class Folder:
                 file = Path(folder) / name
                 path = file.relative_to(self.root).as_posix()
                 if not _is_text(path):
-                    _tell(f"{path.encode(errors='backslashreplace').decode()}: its name is not UTF-8; passed over.")
+                    tell(f"{path.encode(errors='backslashreplace').decode()}: its name is not UTF-8; passed over.")
                 elif file.is_file():
                     yield path
                 elif file.is_symlink():
-                    _tell(f"{path}: a link to something that is not there; passed over.")
+                    tell(f"{path}: a link to something that is not there; passed over.")
 
 
 def _is_text(path: str) -> bool:
@@ -118,7 +122,8 @@ def _is_text(path: str) -> bool:
     return True
 
 
-def _tell(message: str) -> None:
+def tell(message: str) -> None:
+    """Say something beside the results, on standard error."""
     print(f"signpost: {message}", file=sys.stderr)
 
 
@@ -145,9 +150,9 @@ def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = No
         question = f"{plan.question.words} Answer with {answers}."
         if write:
             raise RequestError(f"{question} Nothing was written.")
-        _tell(question)
+        tell(question)
     for note in plan.notes or (() if plan else ("Nothing to change.",)):
-        _tell(note)
+        tell(note)
     if write:
         write_files(out or folder.root, results)
 

@@ -12,12 +12,12 @@ from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.check import settle
-from signpost.core.findings.landings import find_bad_landings
+from signpost.core.findings.landings import find_bad_landings, find_misfits
 from signpost.core.findings.parts import part_faults
 from signpost.core.landings.geometry import Geometry, Window
 from signpost.core.landings.landings import JumpLanding, Verdict
 from signpost.core.landings.lengths import measured_stretches
-from signpost.core.landings.measured import Extent, MeasuredPage, link_keys, page_extent
+from signpost.core.landings.measured import Extent, MeasuredPage, land_jump, link_keys, page_extent
 from signpost.core.page import Link, Page
 from signpost.core.page.lengths import Beyond, Stretch, find_extremes, judge_length, minutes, windows
 from signpost.core.page.outline import read_outline
@@ -158,7 +158,9 @@ class Measures:
             for found in landings
             if (found.trouble or found.verdict is Verdict.IN_VIEW) and found.to_page == page.path
         )
-        settled = settle(page, find_bad_landings(page, bad), self.settings.check_options)
+        measured = self.measured(page.path)
+        misfits = find_misfits(page, measured.geometry) if measured else ()
+        settled = settle(page, [*find_bad_landings(page, bad), *misfits], self.settings.check_options)
         return tuple(view_finding(finding, page) for finding, aside in settled if not aside)
 
     def lengths(self, path: str) -> dict[int, float]:
@@ -221,7 +223,7 @@ class Measures:
         to_page, fragment = goal
         outcome = self.site.follow(path, link.href)
         there = outcome if isinstance(outcome, Resolved) and outcome.path in self.site.pages else None
-        landing = self._land(path, there, fragment, was)
+        landing = land_jump(self.site, path, link, self.measured, was)
         reached = self.site.reached(there) if there else None
         settled = fragment in self.settings.settled.get(to_page, ())
         return LandingView(
@@ -250,15 +252,6 @@ class Measures:
             trouble=landing.is_bad and not settled,
             settled=settled,
         )
-
-    def _land(self, path: str, there: Resolved | None, fragment: str, link: Link | None) -> JumpLanding:
-        """Return where a link on the page at `path` lands; `link` is the same as it was measured."""
-        if there is None:
-            return JumpLanding(Verdict.NOWHERE)
-        measured = self.measured(there.path)
-        if measured is None or (there.path == path and link is None):
-            return JumpLanding(Verdict.UNMEASURED)
-        return measured.land(fragment, link if there.path == path else None)
 
 
 def _can_be(facts: Mapping[str, Any]) -> bool:

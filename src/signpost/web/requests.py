@@ -10,7 +10,7 @@ from pydantic import AfterValidator, BaseModel, ConfigDict, Field, HttpUrl, mode
 from signpost.core.findings import RULES, Severity
 from signpost.core.findings.options import PageLimits, SetAside
 from signpost.core.identifiers.naming import Digits, IdentifierRule
-from signpost.core.landings.geometry import Hold, Window
+from signpost.core.landings.geometry import Hold, Sized, Window
 from signpost.core.page.lengths import Limits
 from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
@@ -185,6 +185,18 @@ class BarBody(Body):
     floor: Length
 
 
+class SizeBody(Body):
+    """The size of a picture, or of something that does not fit; `start` is the offset of its start tag."""
+
+    start: int = Field(ge=0)
+    kind: Sized
+    width: Length
+    height: Length
+    own_width: Length
+    own_height: Length
+    over: Length
+
+
 class GeometryBody(Body):
     """What a browser measured of a page; `digest` is the one the page had when measuring began."""
 
@@ -197,6 +209,7 @@ class GeometryBody(Body):
     boxes: list[BoxBody] = Field(max_length=200_000)
     bars: list[BarBody] = Field(max_length=1000)
     content_bottom: Length | None
+    sizes: list[SizeBody] = Field(default_factory=list, max_length=20_000)
 
 
 class NamedWindowBody(Body):

@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 
 from pages import page_of
 from signpost.core.addresses.fragments import TOP
-from signpost.core.findings.landings import find_bad_landings
+from signpost.core.findings.landings import find_bad_landings, find_misfits
 from signpost.core.landings.fixes import find_landing_fixes
-from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect, Window
+from signpost.core.landings.geometry import Bar, Box, Geometry, Hold, Rect, Size, Sized, Window
 from signpost.core.landings.landings import JumpLanding, Verdict, find_landing, find_scroll
 
 WINDOW = Window(400, 500)
@@ -244,3 +244,31 @@ def test_the_reach_of_a_page_allows_for_its_scroll_padding(height, padding, reac
         at, below = box(reach), box(reach + 5)
         assert find_landing(found, at).short == 0
         assert find_landing(found, below).short == 5
+
+
+def test_a_link_in_the_line_it_leads_to_is_no_jump():
+    line = box(2900)
+    assert find_landing(geometry(), line, Box(1, 2904, 2924)).verdict is Verdict.LANDS
+    assert find_landing(geometry(), line, Box(1, 2850, 2870)).verdict is Verdict.IN_VIEW
+
+
+PICTURE = Size(0, Sized.PICTURE, 300, 200, 4000, 3000)
+
+
+@pytest.mark.parametrize(
+    ("size", "code"),
+    [
+        pytest.param(PICTURE, "picture-too-large", id="a photograph as the camera made it"),
+        pytest.param(replace(PICTURE, own_width=600, own_height=400), None, id="made for dense screens"),
+        pytest.param(replace(PICTURE, width=40, height=30, own_width=200, own_height=150), None, id="a small icon"),
+        pytest.param(replace(PICTURE, own_height=300), None, id="cropped by its box"),
+        pytest.param(Size(0, Sized.SAMPLE, 400, 90, 655), "sample-too-wide", id="sample"),
+        pytest.param(Size(0, Sized.SIDE, 200, 500, 430), "side-over-text", id="wider than its margin"),
+        pytest.param(Size(0, Sized.SIDE, 200, 500, 200, over=80), "side-over-text", id="over the text"),
+    ],
+)
+def test_what_does_not_fit(size, code):
+    page = page_of("<p>x", path="p.html")
+    assert [found.rule.code for found in find_misfits(page, replace(geometry(), sizes=(size,)))] == [code] * bool(
+        code
+    )

@@ -79,6 +79,27 @@ class Bar:
         return top, top + height
 
 
+class Sized(StrEnum):
+    """Why the size of an element is measured."""
+
+    PICTURE = "picture"  # it could be larger than it is shown
+    SAMPLE = "sample"  # its lines could be longer than it is wide
+    SIDE = "side"  # it could stand beside the text, and lie over it
+
+
+@dataclass(frozen=True, slots=True)
+class Size:
+    """The size of a picture, or of something that does not fit where it is."""
+
+    start: int  # offset of its start tag in the page's text
+    kind: Sized
+    width: float  # as it is shown
+    height: float
+    own_width: float  # a picture's in its own pixels; that of the longest line of a sample or of a list at the side
+    own_height: float = 0.0  # of a picture
+    over: float = 0.0  # pixels of a line of text that it lies over
+
+
 @dataclass(frozen=True)
 class Geometry:
     """A page as it was rendered in one window."""
@@ -91,6 +112,7 @@ class Geometry:
     boxes: tuple[Box, ...]  # headings, targets, links and furniture, in tree order
     bars: tuple[Bar, ...]
     content_bottom: float | None = None  # of the element that contains the content, where one is written
+    sizes: tuple[Size, ...] = ()  # in tree order; what fits is left out, but for pictures
 
     @cached_property
     def by_start(self) -> Mapping[int, Box]:

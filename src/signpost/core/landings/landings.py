@@ -68,7 +68,7 @@ def find_landing(geometry: Geometry, target: Box | Top | None, link: Box | None 
     if isinstance(target, Top):
         return JumpLanding(Verdict.LANDS, 0.0, begin, was_seen=link is not None and begin == 0)
     if target.hold is Hold.NONE and not geometry.snaps:
-        return _land(geometry, target, begin, opened=link is None)
+        return _land(geometry, target, begin, link)
     return _held(geometry, target.hold, begin)
 
 
@@ -81,21 +81,26 @@ def _held(geometry: Geometry, hold: Hold, begin: float) -> JumpLanding:
     return JumpLanding(Verdict.UNSURE, begin=begin, cause=Hold.NONE if geometry.snaps else hold)
 
 
-def _land(geometry: Geometry, target: Box, begin: float, *, opened: bool) -> JumpLanding:
-    """Return where a jump lands that moves the page; `opened` says that the page is opened there."""
+def _land(geometry: Geometry, target: Box, begin: float, link: Box | None) -> JumpLanding:
+    """Return where a jump lands that moves the page; without a link the page is opened there."""
     scroll = find_scroll(geometry, target)
     line = target.words or Rect(0.0, target.top, geometry.window.width, target.bottom)
     short = max(_wish(geometry, target) - scroll, 0.0)
     short = short if short > _SLACK else 0.0
-    was_seen = not opened and target.height is None and _is_seen(geometry, line, begin)
+    was_seen = link is not None and target.height is None and _is_seen(geometry, line, begin)
     covering = _covering(geometry, line, scroll)
     if covering is not None:
         bar, covered, edge = covering
         return JumpLanding(Verdict.COVERED, scroll, begin, short, covered, bar.label, edge, was_seen)
     verdict = Verdict.LANDS
-    if short:
+    if short and not _is_on_line(link, line):
         verdict = Verdict.IN_VIEW if was_seen else Verdict.SHORT
     return JumpLanding(verdict, scroll, begin, short, was_seen=was_seen)
+
+
+def _is_on_line(link: Box | None, line: Rect) -> bool:
+    """Return whether a link stands in the line that it leads to: its address is taken from it, nobody follows it."""
+    return link is not None and link.top < line.bottom and line.top < link.bottom
 
 
 def _wish(geometry: Geometry, box: Box) -> float:

@@ -7,7 +7,7 @@ its sections by their headings; the rest of the page is estimated.
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -18,6 +18,7 @@ from signpost.core.landings.lengths import carried_stretches, measured_stretches
 from signpost.core.page import Link, Page, Target
 from signpost.core.page.lengths import Stretch, estimate_page, estimate_stretches
 from signpost.core.page.outline import read_outline
+from signpost.core.site.site import Resolved, Site
 
 #: What a link is recognised by: its address, its words, and how many before it, itself included, have both.
 LinkKey = tuple[str, str, int]
@@ -57,6 +58,24 @@ class MeasuredPage:
         if box is None:
             return JumpLanding(Verdict.UNMEASURED)
         return find_landing(self.geometry, box, self.geometry.by_start.get(followed.start) if followed else None)
+
+
+def land_jump(
+    site: Site, path: str, link: Link, measured: Callable[[str], MeasuredPage | None], was: Link | None
+) -> JumpLanding:
+    """Return where a jump link on the page at `path` lands.
+
+    `measured` gives pages as they were measured, None where they never were; `was` is the link as it was measured,
+    None where it was not.
+    """
+    goal = site.jump_goal(path, link)
+    there = site.follow(path, link.href)
+    if goal is None or not isinstance(there, Resolved) or there.path not in site.pages:
+        return JumpLanding(Verdict.NOWHERE)
+    found = measured(there.path)
+    if found is None or (there.path == path and was is None):
+        return JumpLanding(Verdict.UNMEASURED)
+    return found.land(goal[1], was if there.path == path else None)
 
 
 def link_keys(page: Page) -> list[LinkKey]:

@@ -88,4 +88,22 @@ PAGES = (
         '<nav><a href="map.html">Map</a></nav>, on map.html',
         '<nav><a href="map.html" aria-current="page">Map</a></nav>',
     ),
+    Rule(
+        "picture-too-large", Severity.ADVICE, Fix.NONE, HTML + "images.html#images",
+        "Picture far larger than it is shown",
+        "Readers wait for pixels that they never see, and pay for them on the road.",
+        "a photograph of 4,000 × 3,000 pixels, shown at 300 × 225", "a copy of it with 600 × 450 pixels",
+    ),
+    Rule(
+        "sample-too-wide", Severity.WARNING, Fix.NONE, "https://drafts.csswg.org/css-overflow/#overflow-control",
+        "Line of a sample runs out of its box",
+        "Its end is cut off, lies over something else, or makes the whole page scroll sideways.",
+        "<pre> with a line of 200 characters", "pre { overflow-x: auto }",
+    ),
+    Rule(
+        "side-over-text", Severity.WARNING, Fix.NONE, "https://drafts.csswg.org/css-position/#position-property",
+        "List at the side does not fit there",
+        "The reader sees neither the list nor the text below it.",
+        "nav { position: fixed; width: 20em }, the text's margin 12em", "the text's margin 22em",
+    ),
 )  # fmt: skip

@@ -30,6 +30,7 @@ const signpostFrame = (() => {
     SECTION: `data-${mark}-section`,
     PLACE: `data-${mark}-place`,
     MEASURED: `data-${mark}-measure`,
+    SIZED: `data-${mark}-sized`,
     CONTENT: `data-${mark}-content`,
     tell: (message) => parent.postMessage({ from: "signpost-walk", ...message }, "*"),
   };

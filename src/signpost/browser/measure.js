@@ -1,6 +1,6 @@
 /* Runs in the preview's frame beside walk.js: it measures the page, and tries jumps, when the desk asks. */
 (() => {
-  const { doc, plain, tell, MEASURED, PLACE, CONTENT } = signpostFrame;
+  const { doc, plain, tell, MEASURED, SIZED, PLACE, CONTENT } = signpostFrame;
   const PATIENCE = 4000; // milliseconds that pictures and fonts may take
   const BURST = 150; // jumps tried in a row; browsers refuse more than 200 in ten seconds
   const PACE = 55; // milliseconds between jumps after that
@@ -140,6 +140,85 @@
     return bar;
   };
 
+  const TEXT = "p, li, dd, dt, td, th, pre, h1, h2, h3, h4, h5, h6, figcaption";
+  const APART = 4; // pixels that things may overlap by without anybody seeing it
+  const SIDE = 0.6; // share of the window's width that something at the side takes at most
+  const LEAST_FIXED = 80; // pixels of height; what is fixed and lower than that is a bar or a button, not a list
+
+  /** Whether what an element holds and does not show can be reached by scrolling sideways. */
+  const scrollsSideways = (element) => {
+    for (let at = element; at && at !== doc.body; at = plain(at).parentElement)
+      if (/auto|scroll/.test(getComputedStyle(at).overflowX)) return true;
+    return false;
+  };
+
+  /** Whether a reader sees where an element's box ends. */
+  const hasEdge = (element) => {
+    const style = getComputedStyle(element);
+    const filled = style.backgroundImage !== "none" || !/^(transparent|rgba\(.*, 0\))$/.test(style.backgroundColor);
+    return filled || px(style.borderRightWidth) > 0 || style.overflowX !== "visible";
+  };
+
+  /** How an element came to stand beside the text: "fixed", "apart" (out of the flow), or "" where it did not. */
+  const besideOf = (element) => {
+    for (let at = element; at && at !== doc.body; at = plain(at).parentElement) {
+      const { position, cssFloat } = getComputedStyle(at);
+      if (position === "fixed") return position;
+      if (position === "absolute" || position === "sticky" || cssFloat !== "none") return "apart";
+    }
+    return "";
+  };
+
+  /** How many pixels of lines of text a rectangle of the window lies over; one that is fixed passes by all of them. */
+  const overText = (element, rect, fixed) => {
+    let most = 0;
+    for (const block of doc.body.querySelectorAll(TEXT)) {
+      if (element.contains(block) || plain(block).contains(element) || most > rect.width) continue;
+      const over = (other) => {
+        const down = fixed ? APART + 1 : Math.min(other.bottom, rect.bottom) - Math.max(other.top, rect.top);
+        return down > APART ? Math.min(other.right, rect.right) - Math.max(other.left, rect.left) : 0;
+      };
+      if (over(plain(block).getBoundingClientRect()) <= APART || besideOf(block) === "fixed") continue;
+      const range = doc.createRange();
+      range.selectNodeContents(block);
+      for (const line of range.getClientRects()) most = Math.max(most, over(line));
+    }
+    return most > APART ? most : 0;
+  };
+
+  const SIZES = {
+    picture: (element) => ({ own_width: element.naturalWidth, own_height: element.naturalHeight }),
+    sample: (element) => {
+      const { scrollWidth, clientWidth } = element;
+      const right = element.getBoundingClientRect().left + scrollWidth;
+      if (scrollWidth <= clientWidth + APART || scrollsSideways(element)) return null;
+      return hasEdge(element) || right > doc.documentElement.clientWidth ? { width: clientWidth, own_width: scrollWidth } : null;
+    },
+    side: (element, rect) => {
+      const beside = besideOf(element);
+      const style = getComputedStyle(element);
+      const seen = style.visibility === "visible" && style.opacity !== "0";
+      if (!beside || !seen || rect.width > SIDE * innerWidth || (beside === "fixed" && rect.height < LEAST_FIXED)) return null;
+      const { scrollWidth, clientWidth } = element;
+      const spills = scrollWidth > clientWidth + APART && !scrollsSideways(element) && hasEdge(element);
+      const over = overText(element, rect, beside === "fixed");
+      return spills || over ? { width: clientWidth, own_width: spills ? scrollWidth : clientWidth, over } : null;
+    },
+  };
+
+  /** The sizes of what may not fit: pictures, samples, and what stands at the side. */
+  const sizes = () =>
+    [...doc.querySelectorAll(`[${SIZED}]`)].flatMap((found) => {
+      const element = plain(found);
+      const kind = element.getAttribute(SIZED);
+      const rect = element.getBoundingClientRect();
+      const size = rect.width > 0 && rect.height > 0 ? SIZES[kind](element, rect) : null;
+      if (!size) return [];
+      const whole = { width: rect.width, height: rect.height, own_width: 0, own_height: 0, over: 0, ...size };
+      for (const name of Object.keys(whole)) whole[name] = round(whole[name]);
+      return [{ start: Number(element.getAttribute(PLACE)), kind, ...whole }];
+    });
+
   const measure = () => {
     const elements = [...doc.querySelectorAll(`[${MEASURED}]`)];
     const hold = holdsOf();
@@ -166,7 +245,7 @@
       if (written === null) plain(element).removeAttribute("style");
       else plain(element).setAttribute("style", written);
     }
-    return found;
+    return { ...found, sizes: sizes() };
   };
 
   /** Follow jumps one by one, each from the page's top, and tell where the window ends. */
