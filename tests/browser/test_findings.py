@@ -76,6 +76,35 @@ def test_a_finding_is_fixed_in_the_source(screen, served):
     expect(group(screen, "Jump link without #")).to_have_count(0)
 
 
+def test_findings_are_marked_on_the_page_and_fixed_there(screen, served):
+    open_page(screen, bring(served, {"page.html": PAGE, "index.html": INDEX}), "page.html", "Findings")
+    inner = screen.frame_locator("iframe[name=signpost-page]")
+    link = inner.get_by_role("link", name="up")
+    expect(link).to_have_css("outline-style", "dashed")
+    expect(inner.get_by_role("link", name="index")).to_have_css("outline-style", "none")
+    link.click()
+    here = screen.get_by_role("region", name="Findings at this place")
+    expect(here).to_contain_text("Jump link without #")
+    assert faults(screen, [".findings-here"]) == []
+    here.get_by_role("button", name="Fix", exact=True).click()
+    apply(screen)
+    expect(here).to_have_count(0)
+    expect(link).to_have_css("outline-style", "none")
+    screen.get_by_role("tab", name="Headings").click()
+    expect(inner.get_by_role("link", name="b", exact=True)).to_have_css("outline-style", "none")
+
+
+def test_what_does_not_fit_is_set_aside_where_it_is(screen, served):
+    wide = PAGE.replace(b"<p>1", b"<pre style='background: red'>" + b"x" * 400 + b"</pre><p>1")
+    open_page(screen, bring(served, {"page.html": wide, "index.html": INDEX}), "page.html", "Findings")
+    row = group(screen, "Line of a sample runs out of its box")
+    row.get_by_role("button", name="Set aside…").click()
+    screen.get_by_role("button", name="Set aside", exact=True).click()
+    expect(row).to_have_count(0)
+    screen.get_by_role("button", name="Rules and set aside…").click()
+    expect(screen.get_by_role("tab", name="Set aside (1)")).to_be_visible()
+
+
 def test_findings_of_the_whole_site_are_fixed_on_its_desk(screen, served):
     site = bring(served, {"page.html": PAGE, "index.html": INDEX})
     screen.goto(site)

@@ -113,6 +113,7 @@ defineExpose({
         <PageBench
           ref="page"
           @place="leaveFrame"
+          @finding="goTo($event.line, $event.column)"
           @words="jumps.begin(choices.originOfWords($event.place, $event.words, $event.occurrence))"
         />
       </div>

@@ -1,8 +1,10 @@
 <script setup lang="ts">
 /** The page as its reader sees it, in a frame without rights; our scripts in it tell where the reader is. */
 import { useDebounceFn, useEventListener, useResizeObserver } from "@vueuse/core";
-import { computed, nextTick, ref, watch } from "vue";
+import { computed, nextTick, ref, shallowRef, watch } from "vue";
 import { useRouter } from "vue-router";
+import type { FindingView } from "../api/client";
+import { gravestFirst } from "../findings/groups";
 import { previewAddress } from "../measuring/frame";
 import { decoded } from "../text/percent";
 import { letterKeys, shownBindings } from "../composables/useKeys";
@@ -10,18 +12,22 @@ import { useBench } from "../stores/bench";
 import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { useStages } from "../stores/stages";
 import { keyOfLanding, useWalk } from "../stores/walk";
+import FindingsHere from "./FindingsHere.vue";
 import { anchorsOf, lineOfTop } from "./sync";
 import WalkBar from "./WalkBar.vue";
 import WalkLine from "./WalkLine.vue";
 
 const emit = defineEmits<{
   place: [start: number];
+  finding: [found: FindingView];
   words: [chosen: { place: number; words: string; occurrence: number }];
 }>();
 const page = usePage();
 const measures = useMeasures();
 const walk = useWalk();
+const stages = useStages();
 const dialogs = useDialogs();
 const router = useRouter();
 const bench = useBench();
@@ -33,6 +39,7 @@ const room = ref<HTMLElement | null>(null);
 const space = ref({ width: 440, height: 560 });
 const about = ref<number | null>(null); // start of the link under the pointer
 const notice = ref("");
+const here = shallowRef<FindingView[]>([]); // what is wrong where the reader clicked
 let ready = false;
 let fromFrame = -2;
 let lastTop = 0; // where the frame was, for when it is loaded again
@@ -107,6 +114,7 @@ function hear(event: MessageEvent): void {
       words: String(event.data.words),
       occurrence: Number(event.data.occurrence),
     });
+  else if (kind === "found") here.value = [].concat(event.data.found).flatMap((index) => marked.value[index] ?? []);
   else if (kind === "about") about.value = Number.isInteger(event.data.start) ? Number(event.data.start) : null;
   else if (kind === "key") press(event.data);
   else if (kind === "followed") leave(String(event.data.address), event.data.start);
@@ -123,6 +131,19 @@ function press(told: Record<string, unknown>): void {
     altKey: Boolean(told.alt),
   };
   room.value?.dispatchEvent(new KeyboardEvent("keydown", { ...pressed, bubbles: true, cancelable: true }));
+}
+
+/** What is marked on the page: its findings, while its author looks at them; the gravest first. */
+const marked = computed(() => (page.stage === "findings" ? gravestFirst(stages.findings) : []));
+
+function mark(): void {
+  const style = getComputedStyle(document.documentElement);
+  const colours = { error: "--wrong", warning: "--wait", advice: "--ink-soft" } as Record<string, string>;
+  const colourOf = (severity: string) => style.getPropertyValue(colours[severity] ?? "--ink-soft").trim();
+  tell({
+    kind: "findings",
+    findings: marked.value.map((one) => ({ start: one.start, colour: colourOf(one.severity) })),
+  });
 }
 
 /** Let the source follow what was scrolled to here. */
@@ -154,6 +175,7 @@ function begin(top: number): void {
   page.goal = "";
   backTo = null;
   lastPath = page.path;
+  if (marked.value.length) mark();
   if (dialogs.pointing) tell({ kind: "point", on: true });
   if (dialogs.linking) tell({ kind: "link", on: true });
 }
@@ -245,6 +267,10 @@ watch(
     if (place && ready) tell({ kind: "place", start: place.start });
   },
 );
+watch(marked, () => {
+  here.value = [];
+  if (ready) mark();
+});
 watch(
   () => page.draft,
   (draft) => {
@@ -300,6 +326,7 @@ defineExpose({ focus: () => frame.value?.focus() });
     <form ref="form" hidden method="post" target="signpost-page" :action="address">
       <textarea name="text" :value="rendered" aria-label="Draft" />
     </form>
+    <FindingsHere v-if="here.length" :findings="here" @close="here = []" @go="emit('finding', $event)" />
     <div class="below"><WalkLine :about="aboutLink" :notice="notice" /></div>
   </div>
 </template>

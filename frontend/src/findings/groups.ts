@@ -35,6 +35,10 @@ export function groupFindings(findings: readonly FindingView[]): FindingGroup[] 
   );
 }
 
+/** Return findings by how much they matter, each kind in its own order. */
+export const gravestFirst = (findings: readonly FindingView[]): FindingView[] =>
+  [...findings].sort((a, b) => RANKS.indexOf(a.severity) - RANKS.indexOf(b.severity));
+
 /** What a finding says, but for the lines that it names, which edits elsewhere move. */
 const keyOf = (one: FindingView) => `${one.page} ${one.rule} ${one.message.replace(/line \d+/g, "line")}`;
 

@@ -29,6 +29,7 @@ const signpostFrame = (() => {
     addressOf,
     SECTION: `data-${mark}-section`,
     PLACE: `data-${mark}-place`,
+    UNTIL: `data-${mark}-until`,
     MEASURED: `data-${mark}-measure`,
     SIZED: `data-${mark}-sized`,
     CONTENT: `data-${mark}-content`,

@@ -1,7 +1,7 @@
 /* Runs in the preview's frame, and alone there: it follows jumps, tells the desk where the reader is, and goes where
    the desk says. The frame has no origin of its own, so messages go to whoever embeds it, and hold nothing secret. */
 (() => {
-  const { doc, plain, addressOf, tell, SECTION: MARK, PLACE } = signpostFrame;
+  const { doc, plain, addressOf, tell, SECTION: MARK, PLACE, UNTIL } = signpostFrame;
   const headings = () => [...doc.querySelectorAll(`[${MARK}]`)];
   const indexOf = (heading) => Number(heading.getAttribute(MARK)); // a heading or a title, never a form
 
@@ -109,6 +109,33 @@
   };
   addEventListener("mouseover", (event) => pointing && outline(placeOf(event)));
 
+  let faults = new Map(); // by the place of what is marked: which of the findings are there
+  let faultStyle = null;
+
+  /** Mark the innermost elements that findings are in; outlines take no room, so the page stays as it is. */
+  const markFaults = (findings) => {
+    const places = [...doc.querySelectorAll(`[${UNTIL}]`)].map((found) => [startOf(found), Number(plain(found).getAttribute(UNTIL))]);
+    faults = new Map();
+    const rules = [];
+    findings.forEach(({ start, colour }, index) => {
+      let at = -1;
+      for (const [begin, end] of places) if (begin <= start && start < end && begin > at) at = begin;
+      if (at < 0) return;
+      if (!faults.has(at)) rules.push(`[${PLACE}="${at}"] { outline: 2px dashed ${colour} !important; outline-offset: 1px !important }`);
+      faults.set(at, [...(faults.get(at) ?? []), index]);
+    });
+    faultStyle ??= doc.head.appendChild(doc.createElement("style"));
+    faultStyle.textContent = rules.join("\n");
+  };
+
+  /** The findings of the innermost marked element that a click was in; null for none. */
+  const faultsAt = (event) => {
+    if (!faults.size) return null;
+    for (let at = placeOf(event); at; at = plain(plain(at).parentElement)?.closest(`[${PLACE}]`) ?? null)
+      if (faults.has(startOf(at))) return faults.get(startOf(at));
+    return null;
+  };
+
   let style = null; // a reading style that is only looked at
   let linking = false; // whether chosen words become a jump link
   const words = (text) => text.trim().split(/\s+/).join(" ");
@@ -144,6 +171,12 @@
       event.preventDefault();
       const place = placeOf(event);
       if (place) tell({ kind: "placed", place: startOf(place) });
+      return;
+    }
+    const found = faultsAt(event);
+    if (found) {
+      event.preventDefault();
+      tell({ kind: "found", found });
       return;
     }
     const link = linkOf(event);
@@ -204,6 +237,8 @@
       linking = Boolean(event.data.on);
       doc.documentElement.style.cursor = linking ? "text" : "";
       if (linking && getSelection()?.toString().trim()) tellChosen(event); // words that were chosen before
+    } else if (event.data.kind === "findings") {
+      markFaults([].concat(event.data.findings));
     } else if (event.data.kind === "keys") {
       keys = new Set([].concat(event.data.names).map(String));
     } else if (event.data.kind === "style") {

@@ -135,7 +135,7 @@ def save_checks(
 def set_aside(database: Database, site_id: UUID, page: str, rule: str, start: int, scope: Scope, reason: str) -> None:
     """Set a finding aside, or all of its rule. Raises GoneError where it is not there any more.
 
-    What is measured is known by the link that it is found at, since only browsers find it.
+    What is measured is known by the tag that it is found at, since only browsers find it.
     """
     with database.transaction() as session:
         loaded = load_site(session, site_id)
@@ -154,8 +154,8 @@ def set_aside(database: Database, site_id: UUID, page: str, rule: str, start: in
 def _span_of(loaded: LoadedSite, page: Page, rule: str, start: int) -> Span | None:
     """Return where a finding is; None where there is none."""
     if rule in MEASURED:
-        link = next((link for link in page.links if link.start == start), None)
-        return None if link is None else Span(start, start_tag_end(page.text, start))
+        end = start_tag_end(page.text, start) if page.text[start : start + 1] == "<" else start
+        return Span(start, end) if end > start else None
     findings = check_page(loaded.site, page.path, loaded.settings.check_options)
     return next((one.span for one in findings if one.rule.code == rule and one.span.start == start), None)
 

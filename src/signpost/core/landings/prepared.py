@@ -27,7 +27,7 @@ def prepare_page(page: Page, additions: str, mark: str) -> bytes:
 
     It begins with `additions`, elements of ours. Its elements have attributes that begin with `data-`, `mark` and a
     hyphen: `section` on a heading with the index of its section, `place` on what can be pointed to with the offset of
-    its start tag, `measure` on what is measured ("link" for a link), `sized` on what may have an unfit size, see
+    its start tag, `until` on the same with that of its end, `measure` on what is measured ("link" for a link), `sized` on what may have an unfit size, see
     `Sized`, `content` on what contains the content. Its refreshes and policies are switched off.
     """
     prepared = apply_to_text(page.source, edit_set(page.source, _prepare(page, additions, f" data-{mark}-")))
@@ -42,6 +42,7 @@ def _prepare(page: Page, additions: str, prefix: str) -> list[Edit]:
     holder = next((node.start for node in holders if node.start < begin), None)
     tags = _measured_tags(page)
     links = {link.start for link in page.links} - {target.start for target in page.targets}
+    ends = {node.start: node.element.end for node in nodes.all}
     measured = set(tags)
     sized = _sized(page, nodes)
     tags |= {node.start: node.tag for node in worthy_nodes(nodes)}
@@ -57,7 +58,8 @@ def _prepare(page: Page, additions: str, prefix: str) -> list[Edit]:
         if start == holder:
             marks += f"{prefix}content"
         at = start + 1 + len(tag)
-        edits.append(Edit(at, at, f'{marks}{prefix}place="{start}"'))
+        until = f'{prefix}until="{ends[start]}"' if start in ends else ""
+        edits.append(Edit(at, at, f'{marks}{until}{prefix}place="{start}"'))
     edits += [
         Edit(attribute.span.start, attribute.span.end, "", rank=1)
         for found in _ACTIVE.finditer(page.text)
