@@ -442,7 +442,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         is_new=file.brought_sha256 is None,
         unreadable=loaded.unreadable.get(path),
         encoding=loaded.settings.encodings.get(path),
-        lacks=find_lacks(page) if page else (),
+        lacks=find_lacks(page, loaded.settings.check_options.limits) if page else (),
     )
 
 

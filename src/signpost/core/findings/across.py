@@ -1,8 +1,7 @@
-"""What pages of a site have in common and should have alike: navigation, headers, footers, style rules."""
+"""What pages of a site have in common and should have alike: navigation, headers, footers."""
 
 from __future__ import annotations
 
-import re
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
@@ -11,21 +10,14 @@ from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.masking import read_markup_only
-from signpost.core.references.selectors import StyleReader
 from signpost.core.site.site import Elsewhere, NoFile, NoTarget, Resolved, Site
 from signpost.core.text.edits import Edit
-from signpost.core.text.errors import InputError
-from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE, scan_attributes, start_tag_end
+from signpost.core.text.tags import scan_attributes, start_tag_end
 
 FEWEST_COPIES = 4  # pages with a block of the same name, for one of them to differ from the others
 _SHARE = 0.6  # of the copies that have to be the same for the others to differ from them
 _FEWEST_LINKS = 3  # of a block that is compared
 _MOST_NAMED = 3  # links that a message names
-_STYLE = re.compile(r"<style\b[^<>]*>(.*?)</style", re.IGNORECASE | re.DOTALL)
-_HASH = re.compile(r"#([\w-]+)")
-_CLASS = re.compile(rf"[{SPACE}]class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
@@ -44,7 +36,6 @@ def find_differences(check: Check) -> Iterator[Finding]:
         if usual is not None:
             yield from _compared(check, block, usual)
             yield from _current(check, block)
-    yield from _styles(check)
 
 
 # ---------------------------------------------------------------- blocks
@@ -180,33 +171,3 @@ def _current(check: Check, block: _Block) -> Iterator[Finding]:
         f"“{link.text}” leads to this page itself; aria-current=“page” says so to screen readers and style rules."
     )
     yield check.find("current-page-unmarked", link.start, message, [edit])
-
-
-# ---------------------------------------------------------------- style rules
-
-
-def _styles(check: Check) -> Iterator[Finding]:
-    page = check.page
-    if "<style" not in page.text and "<STYLE" not in page.text:
-        return
-    names = {target.name for target in page.targets}
-    classes = {
-        word
-        for found in _CLASS.finditer(read_markup_only(page))
-        for word in (found[1] or found[2] or found[3] or "").split()
-    }
-    for found in _STYLE.finditer(page.text):
-        if not any(one in classes and one not in names for one in _HASH.findall(found[1])):
-            continue
-        try:
-            hashes = list(StyleReader(found[1], found.start(1)).hashes())
-        except InputError:
-            continue
-        for name, span in hashes:
-            if name in classes and name not in names:
-                message = (
-                    f"No element here has the identifier “{name}”, but there is a class of that name, which is "
-                    f"written .{name}."
-                )
-                edit = Edit(span.start, span.start + 1, ".", reason=f"a rule for the class {name}")
-                yield check.find_at("style-hash-for-class", Span(span.start, span.end), message, [edit])

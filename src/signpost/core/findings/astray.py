@@ -114,8 +114,10 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
     ]
     if elsewhere and not near:
         found = f"{others[0]} has it" if len(others) == 1 else f"{others[0]} and {len(others) - 1} more have it"
-        shared = " It is in a menu, which other pages may have a copy of." if link.in_furniture else ""
-        message = f"{words}, which {where} does not have; {found}.{shared}"
+        message = f"{words}, which {where} does not have; {found}."
+        if link.in_furniture and link.kind is LinkKind.FRAGMENT:
+            message += " In a menu that several pages have, a jump needs the name of its page."
+            return check.find("menu-jump-alone", link.start, message, choices=elsewhere)
         return check.find("fragment-elsewhere", link.start, message, choices=elsewhere)
     hint = f" Perhaps it means “#{near[0]}”." if near else ""
     message = f"{words}, but nothing on {where} has that identifier.{hint}"

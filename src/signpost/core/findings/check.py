@@ -11,14 +11,17 @@ from signpost.core.findings.astray import find_astray
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.findings.contents import find_faulty_contents
+from signpost.core.findings.copied import find_copied
 from signpost.core.findings.encodings import find_damage
 from signpost.core.findings.headings import find_weak_headings
 from signpost.core.findings.identifiers import find_poor_identifiers
 from signpost.core.findings.markup import find_slips
 from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.findings.pages import find_lost_pages
+from signpost.core.findings.pairs import find_broken_pairs
 from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.findings.sections import find_weak_sections
+from signpost.core.findings.styles import find_hashes_for_classes
 from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
 from signpost.core.findings.unmatched import find_unmatched_tags
@@ -81,4 +84,7 @@ _RULES: _Rules = (
     find_missing_words,
     find_lost_pages,
     find_differences,
+    find_broken_pairs,
+    find_copied,
+    find_hashes_for_classes,
 )

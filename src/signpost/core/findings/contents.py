@@ -5,11 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Collection, Iterator, Sequence
 from functools import partial
+from html import escape
 from itertools import pairwise
 
 from signpost.core.addresses.links import LinkKind
 from signpost.core.contents import ContentsBlock, ContentsOptions, Listed, State, find_blocks, plan_adoption
 from signpost.core.contents.blocks import entry_words
+from signpost.core.contents.handmade import Handmade
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Page
@@ -20,6 +22,9 @@ from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
 _MOST = 5  # sections that a message names
+_STEM = 4  # letters that tell a word
+_WORD = re.compile(r"[^\W_]+")
+_PIECE = re.compile(r"(?<![^>])[^<>]+(?![^<])")
 _ROW = 2000  # characters in which the links of a row are looked for
 #: A separator between a link's end and its block's.
 _LAST = re.compile(
@@ -49,13 +54,47 @@ def _faulty_handmade(check: Check) -> Iterator[Finding]:
         for one in (found.missing if found is not None else ())
         if (one or flat[one].level > 1) and not _is_listed(flat[one].text, listed)
     ]
-    if found is None or not missing:
+    if found is None:
+        return
+    yield from _other_words(check, found, flat)
+    if not missing:
         return
     plan = partial(_adopted, page, found.start)
     choice = Choice("Adopt the list and complete it", plan=plan)
     message = _names(flat, missing, "your list of contents")
     start = found.element.open.start if found.element else found.start
     yield check.find("contents-incomplete", start, message, choices=[choice])
+
+
+def _other_words(check: Check, found: Handmade, flat: Sequence[Section]) -> Iterator[Finding]:
+    """Yield the entries that have no word in common with the heading that they lead to."""
+    for entry, meaning in zip(found.listing.entries, found.guesses, strict=True):
+        if meaning.section is None or not meaning.leads or entry.href is None:
+            continue
+        title = flat[meaning.section].text
+        mine, its = _stems(entry.name), _stems(title)
+        if mine and its and not mine & its and not mine & _stems(entry.href):
+            label = Span(found.span.start + entry.label.start, found.span.start + entry.label.end)
+            edit = _worded(check.page.text, label, entry_words(flat[meaning.section]))
+            own = edit is not None and entry.words == entry.name  # a number of the author's own stays
+            choices = [Choice(f"Write “{title}”", (edit,))] if edit is not None and own else []
+            message = f"The entry “{entry.words}” leads to a heading that says “{title}”."
+            yield check.find_at("entry-words-differ", label, message, choices=choices)
+
+
+def _stems(words: str) -> frozenset[str]:
+    """Return what the words begin with, so that “boilers” and “boiler” are alike; those of one letter left out."""
+    return frozenset(word[:_STEM] for word in _WORD.findall(words.casefold()) if len(word) > 1)
+
+
+def _worded(text: str, label: Span, words: str) -> Edit | None:
+    """Return the edit that gives a label other words; None where they are in several pieces."""
+    pieces = [found for found in _PIECE.finditer(label.of(text)) if found[0].strip()]
+    if len(pieces) != 1:
+        return None
+    inner = pieces[0][0]
+    start = label.start + pieces[0].start() + len(inner) - len(inner.lstrip())
+    return Edit(start, start + len(inner.strip()), escape(words, quote=False), reason=f"the words of “{words}”")
 
 
 def _is_listed(title: str, listed: Collection[str]) -> bool:

@@ -21,7 +21,7 @@ from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE, Attribute, scan_attributes
+from signpost.core.text.tags import SPACE, removal, scan_attributes
 
 LONGEST = 60  # characters of an identifier
 _EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
@@ -193,17 +193,14 @@ def _invented(check: Check) -> Iterator[Finding]:
         if "id" not in attributes and name not in names:
             edits = (Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier"),)
             choices.append(Choice(f'Make it id="{name}"', edits))
-        choices.append(Choice(f"Remove {written.name}", (_removal(text, written),)))
+        choices.append(
+            Choice(f"Remove {written.name}", (removal(text, written, f"{written.name} means nothing here"),))
+        )
         message = (
             f"{written.name}=“{written.value}” means nothing on <{tag}>. A place is named by id, and linked to by "
             "<a href>."
         )
         yield check.find_at("attribute-invented", written.span, message, choices=choices)
-
-
-def _removal(text: str, written: Attribute) -> Edit:
-    start = len(text[: written.span.start].rstrip())
-    return Edit(start, written.span.end, "", reason=f"{written.name} means nothing here")
 
 
 def _unused(check: Check) -> Iterator[Finding]:

@@ -10,7 +10,7 @@ from signpost.core.findings.checks import Check
 from signpost.core.page.slips import ParseError, Tag, read_parse_errors, tag_around
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span, line_start
-from signpost.core.text.tags import Attribute, find_missing_quote, scan_all_attributes
+from signpost.core.text.tags import Attribute, find_missing_quote, removal, scan_all_attributes
 
 _SHOWN = 60  # characters of the source that a message shows
 _REFERENCE = re.compile(r"&#?[A-Za-z0-9]*$")
@@ -121,25 +121,21 @@ def _repeated(check: Check, error: ParseError) -> Iterator[Finding]:
     first = next((one for one in written if second is not None and one.name == second.name), None)
     if first is None or second is None or first is second:
         return
-    before = len(text[: second.span.start].rstrip())
-    removal = Edit(before, second.span.end, "", reason=f"the second {second.name}")
+    without_second = removal(text, second, f"the second {second.name}")
     message = (
         f"{_shown(text[tag.start : tag.end])} has {second.name} twice. Browsers take the first and ignore the second."
     )
     if first.value == second.value:
-        yield check.find_at("attribute-repeated", second.span, message, [removal])
+        yield check.find_at("attribute-repeated", second.span, message, [without_second])
         return
-    choices = [Choice(f"Remove the second, “{second.value}”", (removal,))]
+    choices = [Choice(f"Remove the second, “{second.value}”", (without_second,))]
     if first.value_span is not None and second.value_span is not None:
         if first.name == "class" and first.quote == second.quote:
             joined = Edit(
                 first.value_span.end, first.value_span.end, " " + second.value_span.of(text), reason="all classes"
             )
-            choices.insert(0, Choice("Put both classes into one", (joined, removal)))
-        start = len(text[: first.span.start].rstrip())
-        choices.append(
-            Choice(f"Remove the first, “{first.value}”", (Edit(start, first.span.end, "", reason="the first"),))
-        )
+            choices.insert(0, Choice("Put both classes into one", (joined, without_second)))
+        choices.append(Choice(f"Remove the first, “{first.value}”", (removal(text, first, "the first"),)))
     yield check.find_at("attribute-repeated", second.span, message, choices=choices)
 
 

@@ -13,7 +13,7 @@ from signpost.core.findings.checks import Check
 from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
 from signpost.core.text.edits import Edit
-from signpost.core.text.tags import Attribute, scan_attributes, value_edit
+from signpost.core.text.tags import Attribute, removal, scan_attributes, value_edit
 
 #: Names that begin with "_" and mean something (HTML 7.3.1.7); in any case.
 _KEYWORDS = ("_blank", "_self", "_parent", "_top")
@@ -63,13 +63,8 @@ def _jump(check: Check, link: Link, target: Attribute) -> Finding:
         "jump-in-new-window",
         link.start,
         f"{words} leads to a place on this page and opens it in a new window, where “Back” does not lead back.",
-        [_removed(check.page.text, target)],
+        [removal(check.page.text, target, "the link opens in the same window")],
     )
-
-
-def _removed(text: str, attribute: Attribute) -> Edit:
-    start = len(text[: attribute.span.start].rstrip())
-    return Edit(start, attribute.span.end, "", reason="the link opens in the same window")
 
 
 def _new_window(check: Check, link: Link, attributes: dict[str, Attribute]) -> Iterator[Finding]:

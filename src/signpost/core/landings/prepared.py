@@ -26,9 +26,10 @@ def prepare_page(page: Page, additions: str, mark: str) -> bytes:
     """Return a page as UTF-8, whatever it is kept in, that can do nothing but be looked at.
 
     It begins with `additions`, elements of ours. Its elements have attributes that begin with `data-`, `mark` and a
-    hyphen: `section` on a heading with the index of its section, `place` on what can be pointed to with the offset of
-    its start tag, `until` on the same with that of its end, `measure` on what is measured ("link" for a link), `sized` on what may have an unfit size, see
-    `Sized`, `content` on what contains the content. Its refreshes and policies are switched off.
+    hyphen: `section` on a heading with the index of its section, `place` and `until` on what can be pointed to with
+    the offsets of its start tag and of its end, `measure` on what is measured ("link" for a link), `sized` on what
+    may have an unfit size, see `Sized`, `content` on what contains the content. Its refreshes and policies are
+    switched off.
     """
     prepared = apply_to_text(page.source, edit_set(page.source, _prepare(page, additions, f" data-{mark}-")))
     return prepared.encode("utf-8", "replace")

@@ -227,6 +227,11 @@ def _scan_value(text: str, at: int) -> tuple[Span, str, int]:
     return Span(at, end), "", end
 
 
+def removal(text: str, attribute: Attribute, reason: str) -> Edit:
+    """Return the edit that takes an attribute out, with the white space before it."""
+    return Edit(len(text[: attribute.span.start].rstrip(SPACE)), attribute.span.end, "", reason=reason)
+
+
 def start_tag_end(text: str, start: int) -> int:
     """Return the offset behind the start tag that begins at `start`; a ">" within quotes does not end it."""
     attributes = scan_attributes(text, start)

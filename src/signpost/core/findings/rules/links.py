@@ -175,4 +175,17 @@ LINKS = (
         "Nothing moves, so the link seems to be broken.",
         "a jump link right above its section", "the section alone",
     ),
+    Rule(
+        "menu-jump-alone", Severity.ERROR, Fix.ASK, HTML + "browsing-the-web.html#scroll-to-fragid",
+        "Jump without its page in a shared menu",
+        "It works on the one page that has the section, and on all others nothing happens.",
+        '<nav><a href="#fares">Fares</a></nav>, copied to map.html',
+        '<nav><a href="timetable.html#fares">Fares</a></nav>',
+    ),
+    Rule(
+        "pair-one-way", Severity.WARNING, Fix.NONE, HTML + "links.html#sequential-link-types",
+        "Next and previous page do not match",
+        "Who goes on and then back comes to another page than they left.",
+        'next → c.html on a.html, prev → b.html on c.html', "prev → a.html on c.html",
+    ),
 )  # fmt: skip

@@ -199,4 +199,34 @@ STRUCTURE = (
         "Who skips to the main content misses it.",
         "<main>…</main> <h2>Tickets</h2>", "<main>… <h2>Tickets</h2></main>",
     ),
+    Rule(
+        "entry-words-differ", Severity.ADVICE, Fix.ASK, WCAG + "link-purpose-in-context",
+        "Entry and heading have no word in common",
+        "Who follows the entry does not know whether this is the place.",
+        'an entry “Getting warm”, its heading “Boilers”', "an entry “Boilers”",
+    ),
+    Rule(
+        "part-long", Severity.ADVICE, Fix.NONE, WCAG + "multiple-ways",
+        "Part far longer than the others",
+        "The page was cut so that nobody has to scroll far, and here one still has to.",
+        "parts of 3, 4 and 20 windows", "parts of about one length",
+    ),
+    Rule(
+        "part-short", Severity.ADVICE, Fix.NONE, WCAG + "multiple-ways",
+        "Part far shorter than the others",
+        "The reader waits for a page on which hardly anything is.",
+        "parts of 5, 6 and half a window", "parts of about one length",
+    ),
+    Rule(
+        "number-repeated", Severity.WARNING, Fix.NONE, WCAG + "headings-and-labels",
+        "Number used twice",
+        "“See figure 3” leads to one of them, and nobody knows to which.",
+        "<h2>2. Coal</h2> … <h2>2. Water</h2>", "<h2>2. Coal</h2> … <h2>3. Water</h2>",
+    ),
+    Rule(
+        "comment-copied", Severity.ADVICE, Fix.AUTO, HTML + "syntax.html#comments",
+        "Comment that stayed from another section",
+        "Whoever edits the page next looks for the section in the wrong place.",
+        "<!-- Coal --><h2>Water</h2>, with <!-- Coal --><h2>Coal</h2> above", "<!-- Water --><h2>Water</h2>",
+    ),
 )  # fmt: skip
