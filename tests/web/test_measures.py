@@ -186,12 +186,12 @@ def test_the_preview_takes_a_reader_s_text_size_and_an_old_revision(client, site
     assert "font-size" not in client.get(preview).text
     revision = client.get(f"{site}/revisions", params={"path": "page.html"}).json()[-1]["revision"]
     change(client, site, "type", "page.html", text=PAGE.decode().replace("<p>b", "<p>changed"))
-    assert re.search(r"<p data-\w+-place=", client.get(preview).text)
+    assert re.search(r"<p [^>]*data-\w+-place=", client.get(preview).text)
     assert "changed" in client.get(preview).text
     assert "changed" not in client.get(preview, params={"revision": revision}).text
     assert client.get(preview, params={"revision": "0" * 64}).status_code == 404
     marked = client.get(preview).text
-    assert re.search(r'<main data-(\w+)-content data-\1-place="', marked)
+    assert re.search(r'<main data-(\w+)-content data-\1-until="\d+" data-\1-place="', marked)
     assert '-measure="link"' in marked
 
 

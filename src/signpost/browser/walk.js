@@ -69,6 +69,8 @@
     setTimeout(rest, 700);
   };
 
+  const opensWindow = (link) => !["", "_self", "_top", "_parent"].includes((link.getAttribute("target") ?? "").toLowerCase());
+
   /** Show a link to the reader where it stands, then follow it. */
   let following = 0;
   const follow = (start, begin, pause) => {
@@ -187,8 +189,13 @@
     }
     const address = addressOf(link);
     const to = hereOf(address);
-    if (to && (to.hash !== "" || link.getAttribute("href") === "#")) return tellLanded(startOf(link));
+    const jumps = to && (to.hash !== "" || link.getAttribute("href") === "#");
+    if (jumps && !opensWindow(link)) return tellLanded(startOf(link));
     event.preventDefault();
+    if (jumps) {
+      location.replace(to.hash || "#"); // the frame may not open windows
+      return tellLanded(startOf(link));
+    }
     tell({ kind: "followed", address, start: startOf(link) });
   }, true);
 

@@ -406,6 +406,11 @@ def test_what_is_right_is_left_alone(right):
         ('<p><a href="index.html>all about coal</a> <b title="y">z</b></p>', ["quote-missing"]),
         ('<p><a href="index.html>all about coal</a> z</p><p title="y">z</p>', ["quote-missing"]),
         ("<p class=a <b>x</b></i></p>", ["bracket-missing", "end-tag-stray"]),
+        ('<p>a</p><p><a href="index.html>all about coal</a> z</p>', ["quote-missing"]),
+        ("<p>a</p><p><a href='index.html>all about coal</a> z</p>", ["quote-missing"]),
+        ("<p>a <a name='coal'/> z</p>", ["element-self-closed", "name-target"]),
+        ("<p>a <a href=“index.html”>z</a></p>", ["quote-typographic"]),
+        ("<p>a <a href=#x><a href=index.html>z</a></a></p><p id=x>x</p>", ["link-in-link"]),
     ],
 )
 def test_what_a_tag_has_swallowed_is_no_slip_itself(wrong, found):

@@ -159,12 +159,20 @@ def _listed(words: list[str]) -> str:
     return f"{shown} and {more} more" if more > 0 else shown
 
 
+def _is_in_navigation(page: Page, element: Element, link: Link) -> bool:
+    """Return whether a link of a block is in its `nav` element, or the block is one."""
+    before = page.text[element.open.start : link.start].lower()
+    return before.rfind("<nav") > before.rfind("</nav")
+
+
 def _current(check: Check, block: _Block) -> Iterator[Finding]:
     """Yield the link of a navigation that leads to its own page and does not say so."""
     text, element = check.page.text, block.element
-    if element.tag != "nav" or not block.own or "aria-current" in text[element.open.start : element.end]:
+    if "aria-current" in text[element.open.start : element.end]:
         return
-    link = block.own[0]
+    link = next((one for one in block.own if _is_in_navigation(check.page, element, one)), None)
+    if link is None:
+        return
     at = start_tag_end(text, link.start) - 1
     edit = Edit(at, at, " " + read_habits(check.page).attribute("aria-current", "page"), reason="the page one is on")
     message = (

@@ -49,7 +49,12 @@ def find_astray(check: Check) -> Iterator[Finding]:
 
 def _is_told(check: Check, link: Link) -> bool:
     """Return whether another rule tells why a link leads nowhere."""
-    return is_explained(check, link) or check.lacks_quote(link.start, "href")
+    return is_explained(check, link) or check.lacks_quote(link.start, "href") or _is_quoted_oddly(link.href or "")
+
+
+def _is_quoted_oddly(address: str) -> bool:
+    """Return whether an address stands in typographic quotation marks, which are told by a rule of their own."""
+    return address.strip()[:1] in ("“", "”", "„", "‘", "’", "‚")
 
 
 # ---------------------------------------------------------------- left to be filled in

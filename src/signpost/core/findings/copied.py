@@ -22,6 +22,7 @@ _CAPTION = re.compile(
     re.IGNORECASE,
 )
 _FEWEST_NUMBERED = 3  # headings side by side that have numbers, for one of them to be wrong
+_SHARE = 0.7  # of the headings that have to have numbers
 _WORDS = re.compile(r"[^\W\d_]{4,}")
 _REACH = 400  # characters before a heading in which its comment is looked for
 #: A comment as long as a section's name, and what may come between it and its heading.
@@ -39,7 +40,7 @@ def find_copied(check: Check) -> Iterator[Finding]:
 def _numbers(check: Check, sections: Sequence[Section]) -> Iterator[Finding]:
     """Yield the headings that have the number of the one before them, where the numbers count up else."""
     numbered = [(one, found[1]) for one in sections if (found := _NUMBER.match(one.text))]
-    if len(numbered) >= _FEWEST_NUMBERED and len(numbered) == len(sections):
+    if len(numbered) >= max(_FEWEST_NUMBERED, _SHARE * len(sections)):
         last = [int(number.rpartition(".")[2]) for _, number in numbered]
         for at in range(1, len(last)):
             one, number = numbered[at]

@@ -27,6 +27,10 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
             if one.rule.code in _WITHIN and tag.start < one.span.start < tag.end
         }
         gone |= _partners(page, tag, findings, gone)
+    closed = {one.span.start for one in findings if one.rule.code == "element-self-closed"}
+    gone |= {
+        index for index, one in enumerate(findings) if one.rule.code == "end-tag-missing" and one.span.start in closed
+    }
     return [one for index, one in enumerate(findings) if index not in gone]
 
 

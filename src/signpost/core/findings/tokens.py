@@ -13,6 +13,8 @@ from signpost.core.text.positions import Span, line_start
 from signpost.core.text.tags import Attribute, find_missing_quote, removal, scan_all_attributes
 
 _SHOWN = 60  # characters of the source that a message shows
+_REACH = 2000  # characters of a tag before one of its quotation marks
+_OPENS = re.compile(r"<[a-zA-Z][^<>]*=\s*\Z")
 _REFERENCE = re.compile(r"&#?[A-Za-z0-9]*$")
 _NAME = re.compile(r"&[A-Za-z0-9]+;?")
 _CODE = re.compile(r"&#[xX]?[0-9A-Fa-f]+;?$")
@@ -66,7 +68,8 @@ def _bracket(check: Check, at: int) -> Iterator[Finding]:
 def _cut_off(check: Check, error: ParseError) -> Iterator[Finding]:
     """Yield a tag that the page ends within (HTML 13.2.2, eof-in-tag)."""
     text = check.page.text
-    start = text.rfind("<", 0, error.start + 1)
+    start = _open_tag(text)
+    start = text.rfind("<", 0, error.start + 1) if start is None else start
     if start < 0:
         return
     lost = text[start:]
@@ -76,6 +79,16 @@ def _cut_off(check: Check, error: ParseError) -> Iterator[Finding]:
     else:
         message = f"{_shown(lost)} has no “>” up to the page's end, so nothing of it is shown."
         yield check.find_at("bracket-missing", Span(start, len(text)), message)
+
+
+def _open_tag(text: str) -> int | None:
+    """Return the start of the tag whose quotation mark is the last of its kind, so that all behind it is in the tag."""
+    for mark in "\"'":
+        last = text.rfind(mark)
+        found = _OPENS.search(text, max(0, last - _REACH), max(0, last))
+        if found is not None:
+            return found.start()
+    return None
 
 
 def _runs_on(text: str, attribute: Attribute) -> bool:
@@ -100,9 +113,10 @@ def _unquoted(check: Check, attribute: Attribute) -> Iterator[Finding]:
         message = f"{attribute.name}={value} ends with a quotation mark and begins with none."
         mark = next(char for char in value if char in "\"'")
     else:
+        until = "the next one" if attribute.value_span.end < len(text) else "the page's end"
         message = (
             f"{attribute.name}={attribute.quote}{meant} has no quotation mark at its end, so the words and tags up "
-            "to the next one have become part of it."
+            f"to {until} have become part of it."
         )
         mark = attribute.quote
     choice = Choice(

@@ -21,6 +21,7 @@ from signpost.core.text.tags import scan_attributes
 
 _PICTURE = re.compile(rf"<{any_case('img')}\b")
 _LINK_BODY = re.compile(r"(.*?)</a\s*>", re.IGNORECASE | re.DOTALL)
+_NEXT_LINK = re.compile(r"<a\b[^<>]*>\s*<a\b", re.IGNORECASE)  # in which it ends, as another rule tells
 _NAMED = re.compile(r"\s(?:aria-label|aria-labelledby|title)\s*=\s*[\"']?[^\s\"'>]", re.IGNORECASE)
 _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", re.IGNORECASE)
 _ONLY_PICTURE = re.compile(
@@ -178,7 +179,7 @@ def _links(check: Check) -> Iterator[Finding]:
             continue
         if not link.text:
             body = _LINK_BODY.match(text, link.start)
-            if text[link.start : link.start + 2].lower() != "<a" or body is None:
+            if text[link.start : link.start + 2].lower() != "<a" or body is None or _NEXT_LINK.match(body[1]):
                 continue
             named = _NAMED.search(body[1]) or _NAMED.search(text[link.start : text.find(">", link.start)])
             if not named and _ONLY_PICTURE.fullmatch(body[1].partition(">")[2]):
