@@ -483,6 +483,8 @@ def entries(named):
 def test_contents_made_by_hand_that_leave_a_section_out_are_completed():
     whole = GOOD.replace("{}", f"<ul>\n{entries(SECTIONS)}</ul>\n{sections()}")
     assert of_page(whole) == []
+    boxed = sections().replace("<p>About it.</p>", "<div><h3>Note</h3><p>n</p></div>", 1)
+    assert of_page(GOOD.replace("{}", f"<ul>\n{entries(SECTIONS)}</ul>\n{boxed}")) == []
     less = GOOD.replace("{}", f"<ul>\n{entries(SECTIONS[:-1])}</ul>\n{sections()}")
     ((code, message),) = of_page(less)
     assert (code, message) == ("contents-incomplete", "“Tools” has no entry in your list of contents.")

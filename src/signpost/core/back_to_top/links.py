@@ -25,6 +25,7 @@ _UP = re.compile(
     r"inizio|alto|topo|boven|omhoog|upp|toppen|alkuun|yl.s|nahoru|g.ry|su)\b",
     re.IGNORECASE,
 )
+_SOLID = re.compile(r"\S")
 _COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 #: Words before a place that is still near the page's top, and how long they are with their markup.
 _NEAR = 30
@@ -86,7 +87,9 @@ def opens_page(page: Page, target: Target) -> bool:
     """Return whether a target is at the page's top, before all that its content shows."""
     first = page.headings[0] if page.headings else None
     opens = first is not None and first.words_before == 0 and target.start == first.element.open.start
-    return opens or target.start < page.content.start or not page.text[page.content.start : target.start].strip()
+    return (
+        opens or target.start < page.content.start or not _SOLID.search(page.text, page.content.start, target.start)
+    )
 
 
 def is_near_top(page: Page, target: Target) -> bool:

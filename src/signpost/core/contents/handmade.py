@@ -10,10 +10,10 @@ from __future__ import annotations
 import re
 from bisect import bisect_left
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from html import unescape
-from itertools import pairwise
+from itertools import chain, pairwise
 
 from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.contents.blocks import entry_words, find_blocks, wanted_sections, whole_block_span
@@ -32,6 +32,7 @@ _BOXES = frozenset("body div td th center section article main".split())
 _INLINE = PHRASING | {"img", "br", "wbr"}
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
+_WORD = re.compile(r"\w+")
 _LETTERS = re.compile(r"[^\W\d_]")
 #: What may be beside an entry: its number or letter, and the page that it is on in print.
 _BESIDE = re.compile(
@@ -44,7 +45,7 @@ _BREAKS = re.compile(r"(?:\s|<br\b[^>]*>)*", re.IGNORECASE)
 _BREAK = re.compile(r"<br\b[^>]*>", re.IGNORECASE)
 #: What parts plain words that are in a row.
 _SEPARATED = re.compile(
-    r"[|·•►▸→/]|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
+    r"[|·•►▸→]|(?<!<)/(?!>)|&(?:middot|bull|raquo|rarr|#183|#8226);|<br\b|</t[dh]>|<p\b|<div\b", re.IGNORECASE
 )
 #: Words before a row, such as "Jump to:".
 _LABEL_WORDS = 5
@@ -112,6 +113,16 @@ def title_test(flat: Sequence[Section], matcher: Matcher) -> IsTitle:
     return is_title
 
 
+def _by_first_word(titles: Iterable[str]) -> dict[str, list[str]]:
+    """Return titles by the word that they begin with."""
+    found: dict[str, list[str]] = {}
+    for title in titles:
+        first = _WORD.search(title)
+        if first is not None:
+            found.setdefault(first[0], []).append(title)
+    return found
+
+
 class _Search:
     """The search of one page."""
 
@@ -120,7 +131,8 @@ class _Search:
         self.nodes = nodes
         self.flat = flat
         self.matcher = Matcher(page, flat)
-        self.titles = {entry_words(section).casefold() for section in flat if entry_words(section)}
+        self.titles = _by_first_word({entry_words(section).casefold() for section in flat})
+        self.room = sum(map(len, chain.from_iterable(self.titles.values()))) * 3 + 200
         self.is_title = title_test(flat, self.matcher)
         ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
         self.made = [whole_block_span(page, block.element) for block in ours]
@@ -160,8 +172,10 @@ class _Search:
 
     def _names_titles(self, node: Node, least: int) -> bool:
         words = node.text.casefold()
-        room = sum(map(len, self.titles)) * 3 + 200
-        return len(words) < room and sum(title in words for title in self.titles) >= least
+        if len(words) >= self.room:
+            return False
+        likely = (self.titles.get(word, ()) for word in set(_WORD.findall(words)))
+        return sum(title in words for title in chain.from_iterable(likely)) >= least
 
     def _within(self, node: Node) -> Iterator[Handmade]:
         element = node.element

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from functools import cached_property
 
@@ -17,13 +18,30 @@ from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import find_missing_quote, start_tag_end
 
+_MOST_BETWEEN = 200  # letters from one entry of a list to the next, its own words included
+_MOST_MARKUP = 2000  # the same with tags
+_TAG = re.compile(r"<[^<>]*>")
 FEWEST_JUMPS = 3  # on a page for it to have a list of contents made by hand
 
 
 @kept_with_page
 def _handmade(page: Page) -> Handmade | None:
-    jumps = sum(link.kind is LinkKind.FRAGMENT for link in page.links)
-    return find_main_handmade(page) if jumps >= FEWEST_JUMPS else None
+    return find_main_handmade(page) if _has_row(page) else None
+
+
+def _has_row(page: Page) -> bool:
+    """Return whether there are jump links with little between them, as in a list of contents."""
+    row, last = 0, -_MOST_BETWEEN
+    for link in page.links:
+        if link.kind is not LinkKind.FRAGMENT:
+            continue
+        near = link.start - last < _MOST_MARKUP
+        between = _TAG.sub("", page.text[last : link.start]) if near else ""
+        row = row + 1 if near and len(between) <= _MOST_BETWEEN else 1
+        if row >= FEWEST_JUMPS:
+            return True
+        last = link.start
+    return False
 
 
 class Check:

@@ -21,6 +21,8 @@ from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
+#: Titles of boxes in the text, which are no sections that anybody looks for.
+_BOXES = frozenset("note notes tip tips hint warning caution important danger attention hinweis achtung".split())
 _MOST = 5  # sections that a message names
 _STEM = 4  # letters that tell a word
 _WORD = re.compile(r"[^\W_]+")
@@ -52,7 +54,9 @@ def _faulty_handmade(check: Check) -> Iterator[Finding]:
     missing = [
         one
         for one in (found.missing if found is not None else ())
-        if (one or flat[one].level > 1) and not _is_listed(flat[one].text, listed)
+        if (one or flat[one].level > 1)
+        and flat[one].text.casefold().strip(":! ") not in _BOXES
+        and not _is_listed(flat[one].text, listed)
     ]
     if found is None:
         return

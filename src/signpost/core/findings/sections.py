@@ -25,7 +25,7 @@ _MOST_GAP = 400  # characters between two headings that are looked at for conten
 _BOLD_LINE = re.compile(
     r"(?:<(?:p|div|td|th|center|br|body|li|dd)\b[^<>]*>|</(?:p|div|table|ul|ol|h[1-6])>|<hr\b[^<>]*>)\s*"
     r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*<(?:b|strong|font|big)\b"
-    r"|\bclass\s*=\s*[\"']?[^\"'<>]*(?:title|head|caption)",
+    r"|\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|caption|h[1-6])\d?(?=[\s\"'>])",
     re.IGNORECASE,
 )
 _REGIONS = frozenset("main header nav footer aside dialog".split())

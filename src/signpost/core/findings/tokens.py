@@ -82,7 +82,7 @@ def _cut_off(check: Check, error: ParseError) -> Iterator[Finding]:
 
 
 def _open_tag(text: str) -> int | None:
-    """Return the start of the tag whose quotation mark is the last of its kind, so that all behind it is in the tag."""
+    """Return the start of the tag whose quotation mark is the last of its kind, so that all behind is in the tag."""
     for mark in "\"'":
         last = text.rfind(mark)
         found = _OPENS.search(text, max(0, last - _REACH), max(0, last))

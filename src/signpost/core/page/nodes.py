@@ -15,25 +15,34 @@ from turbohtml import Text
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_for_last_pages
 from signpost.core.page.locator import Locator
-from signpost.core.page.phrasing import collapse, plain_text
+from signpost.core.page.phrasing import DROPPED, collapse, stand_in
 from signpost.core.text.positions import Span
 
-_UNSEEN = frozenset("script style template".split())
 #: HTML 13.2.4.3, the list of active formatting elements.
 _FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True, eq=False)
 class Node:
-    """An element that its author wrote, in its place in the tree."""
+    """An element that its author wrote, in its place in the tree; nothing changes it once it is read."""
 
     index: int  # among all nodes, in tree order
     element: Element
     attributes: Mapping[str, str]  # character references resolved, classes joined by spaces
     parent: int  # index of the nearest written element around it; -1 for none
     until: int  # index behind its last descendant
-    text: str  # its words, white space collapsed; of a picture, its `alt`
     bare: bool  # whether words are in it directly, outside its child elements
+    _pieces: list[str]  # of all words of the stretch, shared by its nodes
+    _begin: int  # of its own ones
+    _end: int
+    _text: str | None = None
+
+    @property
+    def text(self) -> str:
+        """Its words, white space collapsed; of a picture, its `alt`. Made when asked for: most never are."""
+        if self._text is None:
+            self._text = collapse("".join(self._pieces[self._begin : self._end]))
+        return self._text
 
     @property
     def tag(self) -> str:
@@ -159,39 +168,50 @@ def read_markup(text: str) -> list[Node]:
 
 def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) -> None:
     """Add a subtree; without recursion, for markup nests as deep as it likes."""
-    path: list[tuple[Parsed, int, int]] = []  # elements that are open, with their own index and their parent's
-    pending: list[Parsed | None] = [top]
+    pieces: list[str] = []
+    pending: list[Parsed | Text | Node | None] = [top]  # what is to come, and the elements that end before it
+    open_: list[int] = [-1]  # indices of the written elements around
+    hidden = 0  # of the open ones, how many show nothing
+    within: list[Parsed] = []
     while pending:
-        parsed = pending.pop()
-        if parsed is None:
-            _, index, _ = path.pop()
-            if index >= 0:
-                node = nodes[index]
-                nodes[index] = _closed(node, len(nodes))
+        one = pending.pop()
+        if isinstance(one, Text):
+            if not hidden:
+                pieces.append(one.data)
             continue
-        parent = next((index for _, index, _ in reversed(path) if index >= 0), -1)
-        element = where.element(parsed)
-        if element is None and parsed.tag == "body":
+        if one is None:
+            hidden -= within.pop().tag in DROPPED
+            continue
+        if isinstance(one, Node):
+            one.until, one._end = len(nodes), len(pieces)
+            open_.pop()
+            continue
+        element = where.element(one)
+        if element is None and one.tag == "body":
             element = body
-        index = -1
-        if element is not None:
-            index = len(nodes)
-            nodes.append(_node(parsed, element, index, parent))
-        path.append((parsed, index, parent))
+        if not hidden:
+            pieces.append(stand_in(one))
+        children = one.children
         pending.append(None)
-        if parsed.tag != "template":
-            pending += [child for child in reversed(parsed.children) if isinstance(child, Parsed)]
+        within.append(one)
+        unseen = one.tag in DROPPED
+        hidden += unseen
+        if element is not None:
+            node = _node(one, element, len(nodes), open_[-1], pieces)
+            if not unseen:
+                node.bare = any(isinstance(child, Text) and child.data.strip() for child in children)
+            nodes.append(node)
+            open_.append(node.index)
+            pending.append(node)
+        if one.tag != "template":
+            pending += [child for child in reversed(children) if isinstance(child, (Parsed, Text))]
 
 
-def _node(parsed: Parsed, element: Element, index: int, parent: int) -> Node:
+def _node(parsed: Parsed, element: Element, index: int, parent: int, pieces: list[str]) -> Node:
     attributes = {
         name: " ".join(value) if isinstance(value, list) else str(value or "") for name, value in parsed.attrs.items()
     }
-    unseen = parsed.tag in _UNSEEN
-    text = "" if unseen else collapse(attributes.get("alt", "")) if parsed.tag == "img" else plain_text(parsed)
-    bare = not unseen and any(isinstance(child, Text) and child.data.strip() for child in parsed.children)
-    return Node(index, element, attributes, parent, index + 1, text, bare)
-
-
-def _closed(node: Node, until: int) -> Node:
-    return Node(node.index, node.element, node.attributes, node.parent, until, node.text, node.bare)
+    node = Node(index, element, attributes, parent, index + 1, False, pieces, len(pieces), len(pieces))
+    if parsed.tag == "img":
+        node._text = collapse(attributes.get("alt", ""))
+    return node

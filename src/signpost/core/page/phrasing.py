@@ -20,7 +20,7 @@ _KEPT = frozenset(
     abbr b bdi bdo cite code dfn em i kbd mark q s samp small strong sub sup tt u var
     """.split()
 )
-_DROPPED = frozenset("script style template".split())
+DROPPED = frozenset("script style template".split())
 #: ASCII with white space made spaces and all else made "x".
 _SHAPE = bytes(ord(" ") if chr(byte).isspace() else ord("x") for byte in range(256))
 #: Link words that are not words of a heading: marks that lead to the heading itself.
@@ -65,8 +65,8 @@ def plain_text(parsed: Parsed, *, permalinks: bool = True) -> str:
         node = nodes.pop()
         if isinstance(node, Text):
             pieces.append(node.data)
-        elif isinstance(node, Parsed) and node.tag not in _DROPPED and (permalinks or not is_permalink(node)):
-            pieces.append(_stand_in(node))
+        elif isinstance(node, Parsed) and node.tag not in DROPPED and (permalinks or not is_permalink(node)):
+            pieces.append(stand_in(node))
             nodes += reversed(node.children)
     return collapse("".join(pieces))
 
@@ -93,8 +93,8 @@ def entry_markup(parsed: Parsed) -> str:
             pieces.append(node)
         elif isinstance(node, Text):
             pieces.append(escape(node.data, quote=False))
-        elif isinstance(node, Parsed) and node.tag not in _DROPPED and not _is_mark(node):
-            pieces.append(escape(_stand_in(node), quote=False))
+        elif isinstance(node, Parsed) and node.tag not in DROPPED and not _is_mark(node):
+            pieces.append(escape(stand_in(node), quote=False))
             if node.tag in _KEPT and node.text.strip():
                 pieces.append(f"<{node.tag}>")
                 nodes.append(f"</{node.tag}>")
@@ -102,7 +102,7 @@ def entry_markup(parsed: Parsed) -> str:
     return collapse("".join(pieces))
 
 
-def _stand_in(node: Parsed) -> str:
+def stand_in(node: Parsed) -> str:
     """Return the words that an element itself stands for: room, where it begins a line; a picture's `alt`."""
     if node.tag not in PHRASING and node.tag != "img":
         return " "
