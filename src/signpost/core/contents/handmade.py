@@ -137,6 +137,7 @@ class _Search:
         ours = [*page.made_blocks("back-to-top"), *page.made_blocks("part-links"), *page.made_blocks("letters")]
         self.made = [whole_block_span(page, block.element) for block in ours]
         self.made += [block.span for block in find_blocks(page)]
+        self._jumps: dict[str | None, bool] = {}  # addresses that were asked about
         self.headings = [node.start for node in nodes.all if node.tag in _HEADINGS]
 
     def find(self) -> list[Handmade]:
@@ -165,6 +166,9 @@ class _Search:
         """Return whether an element is worth a closer look: it contains links, or plain words that are titles."""
         links = [one for one in self.nodes.below(node) if one.tag == "a"]
         if len(links) > 1 or (links and node.tag in LISTS):
+            jumps = sum(self._is_jump(link.attributes.get("href")) for link in links)
+            if 2 * jumps < len(links):
+                return False
             return 2 * sum(len(link.text) for link in links) + _SPARE_LETTERS >= len(node.text)
         if node.tag not in LISTS:
             return bool(_SEPARATED.search(self.nodes.inner(node).of(self.page.text))) and self._names_titles(node, 3)
@@ -273,6 +277,11 @@ class _Search:
 
     def _is_jump(self, href: str | None) -> bool:
         """Return whether an address leads to a place on this page, or was meant to."""
+        if href not in self._jumps:
+            self._jumps[href] = self._leads_here(href)
+        return self._jumps[href]
+
+    def _leads_here(self, href: str | None) -> bool:
         if classify_link(href) in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.NONE):
             return True
         found = self.page.resolve(href or "")

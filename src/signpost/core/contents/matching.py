@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
 
-from rapidfuzz import fuzz
+from rapidfuzz import fuzz, process
 from slugify import slugify
 
 from signpost.core.addresses.fragments import TOP, find_indicated
@@ -44,6 +45,7 @@ class Matcher:
         self._sections = sections
         self._targets = page.index_targets()
         self._keys = [_Key.of(section.text) for section in sections]
+        self._groups = _Group.by_numbers(self._keys)
         self._known: dict[str, list[tuple[int, int]]] = {}  # what words mean that were asked for
 
     def by_address(self, href: str | None) -> Meaning:
@@ -78,12 +80,16 @@ class Matcher:
         mine = _Key.of(words)
         found = [
             (likeness, index)
-            for index, key in enumerate(self._keys)
-            if (likeness := _likeness(mine, key)) >= DOUBTFUL
+            for index in self._candidates(mine)
+            if (likeness := _likeness(mine, self._keys[index])) >= DOUBTFUL
         ]
         found.sort(key=lambda pair: (-pair[0], pair[1]))
         self._known[words] = [(index, likeness) for likeness, index in found]
         return self._known[words]
+
+    def _candidates(self, mine: _Key) -> Iterable[int]:
+        group = self._groups.get(mine.numbers)
+        return () if group is None or not mine.text else group.like(mine)
 
     def meaning(self, entry: Entry) -> Meaning:
         """Return what an entry means, by its address or else by its words."""
@@ -130,6 +136,44 @@ class _Key:
         text = _key(words)
         split = text.split()
         return cls(text, tuple(split), " ".join(sorted(split)), tuple(_NUMBERS.findall(text)))
+
+
+@dataclass(slots=True)
+class _Group:
+    """The keys that have the same numbers, so that one may be like another."""
+
+    indices: list[int] = field(default_factory=list)
+    texts: list[str] = field(default_factory=list)
+    orders: list[str] = field(default_factory=list)
+    with_word: defaultdict[str, list[int]] = field(default_factory=lambda: defaultdict(list))
+    begun_by: defaultdict[str, list[int]] = field(default_factory=lambda: defaultdict(list))
+
+    @classmethod
+    def by_numbers(cls, keys: Sequence[_Key]) -> dict[tuple[str, ...], _Group]:
+        """Return keys in groups; those without words are in none."""
+        groups: defaultdict[tuple[str, ...], _Group] = defaultdict(cls)
+        for index, key in enumerate(keys):
+            if not key.words:
+                continue
+            group = groups[key.numbers]
+            group.indices.append(index)
+            group.texts.append(key.text)
+            group.orders.append(key.in_order)
+            for word in key.words:
+                group.with_word[word].append(index)
+            group.begun_by[key.words[0]].append(index)
+        return dict(groups)
+
+    def like(self, mine: _Key) -> set[int]:
+        """Return all that `_likeness` may find to be like a key, and few others; the comparing is done in C."""
+        least = DOUBTFUL - 0.5  # likeness is rounded
+        alike = process.extract(mine.text, self.texts, scorer=fuzz.ratio, score_cutoff=least, limit=None)
+        moved = process.extract(mine.in_order, self.orders, scorer=fuzz.ratio, score_cutoff=least + 1, limit=None)
+        found = {self.indices[at] for _, _, at in (*alike, *moved)}
+        found.update(*(self.begun_by[word] for word in mine.words if word in self.begun_by))  # fewer words than mine
+        rarest = min(mine.words, key=lambda word: len(self.with_word.get(word, ())))
+        found.update(self.with_word.get(rarest, ()))  # more
+        return found
 
 
 def _likeness(mine: _Key, other: _Key) -> int:

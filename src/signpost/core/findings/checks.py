@@ -33,7 +33,7 @@ def _has_row(page: Page) -> bool:
     """Return whether there are jump links with little between them, as in a list of contents."""
     row, last = 0, -_MOST_BETWEEN
     for link in page.links:
-        if link.kind is not LinkKind.FRAGMENT:
+        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER):
             continue
         near = link.start - last < _MOST_MARKUP
         between = _TAG.sub("", page.text[last : link.start]) if near else ""

@@ -44,6 +44,9 @@ _OBSOLETE_ON = {
     "a": frozenset(["rev", "coords", "shape"]),
 }
 _ATTRIBUTE = re.compile(r"""[\s"']([a-zA-Z][\w:-]*)\s*=""")
+_ANY_OBSOLETE = re.compile(
+    rf"""[\s"'](?:{"|".join(sorted(_OBSOLETE_ATTRIBUTES.union(*_OBSOLETE_ON.values())))})\s*=""", re.IGNORECASE
+)
 _MOST_NAMED = 5
 
 
@@ -124,6 +127,8 @@ def _obsolete(check: Check, text: str) -> Iterator[Finding]:
 
 def _obsolete_attributes(check: Check) -> Iterator[Finding]:
     """Yield the obsolete attributes of a page, all of them as one finding."""
+    if not _ANY_OBSOLETE.search(check.page.text):
+        return
     counts: Counter[str] = Counter()
     first: Tag | None = None
     for tag in read_tags(check.page):

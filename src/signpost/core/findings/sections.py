@@ -21,12 +21,16 @@ from signpost.core.text.positions import Span
 LONG_WORDS = 25  # of a heading
 MANY_WORDS = 1000  # of a page that wants headings
 _MOST_GAP = 400  # characters between two headings that are looked at for content
-#: What look-alikes begin with: words marked as bold, large or as a title right at the beginning of a block or line.
+#: What a page with look-alikes has: words marked as bold or large that fill a block or a line, or a class of titles.
 _BOLD_LINE = re.compile(
     r"(?:<(?:p|div|td|th|center|br|body|li|dd)\b[^<>]*>|</(?:p|div|table|ul|ol|h[1-6])>|<hr\b[^<>]*>)\s*"
-    r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*<(?:b|strong|font|big)\b"
-    r"|\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|caption|h[1-6])\d?(?=[\s\"'>])",
-    re.IGNORECASE,
+    r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*<(?:b|strong|font|big)\b[^<>]*>"
+    r"(?:(?!</?(?:p|div|td|table|ul|ol|h[1-6])\b).){1,300}?</(?:b|strong|font|big)\s*>"
+    r"(?:[\s:.]|&nbsp;|</(?:a|u|i|em|span|center|font|big|b|strong)\s*>|<a\b[^<>]*>)*"
+    r"(?=</(?:p|div|t[dhr]|center|li|d[dt]|table|body|main|section|article|[uod]l|blockquote)\b"
+    r"|<(?:p|div|br|hr|t[dr]|table|[uod]l|h[1-6]|li|d[dt]|pre|blockquote|center|img|section|article)\b|\Z)"
+    r"|\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
+    re.IGNORECASE | re.DOTALL,
 )
 _REGIONS = frozenset("main header nav footer aside dialog".split())
 _LABELLED = re.compile(r"\baria-label(?:ledby)?\s*=", re.IGNORECASE)
