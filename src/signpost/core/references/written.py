@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from signpost.core.page import Node, Page, read_nodes
-from signpost.core.text.edits import Edit, equal_ends, narrow_edit
+from signpost.core.text.edits import Edit, narrow_edit
+from signpost.core.text.lines import equal_ends
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import SPACE, Attribute, piece_edit
 

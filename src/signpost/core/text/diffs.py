@@ -5,16 +5,15 @@ from __future__ import annotations
 import difflib
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import Any
 
-from signpost.core.text.edits import equal_ends
+from signpost.core.text.lines import Opcode, line_opcodes
 
 #: Bytes of a name that would end its line or its quotes, as `patch` and git write them within quotes.
 _QUOTED = {byte: b"\\%03o" % byte for byte in (*range(0x20), 0x7F)} | {0x22: b'\\"', 0x5C: b"\\\\"}
 _NO_NEWLINE = b"\\ No newline at end of file\n"
 #: Lines of context around each change.
 _CONTEXT = 3
-#: Lines beyond which a comparison no longer looks for the smallest difference.
-_FINE_LINES = 4000
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,25 +59,33 @@ def _lines(data: bytes | None) -> list[bytes]:
     return [line + b"\n" for line in lines[:-1]] + ([lines[-1]] if lines[-1] else [])
 
 
+class _Grouping(difflib.SequenceMatcher[str]):
+    """Opcodes that are known, for the library to group."""
+
+    def __init__(self, codes: list[Opcode]) -> None:
+        super().__init__()
+        self._codes = codes
+
+    def get_opcodes(self) -> list[Any]:
+        """Return the opcodes."""
+        return self._codes
+
+
 def _hunks(old: list[bytes], new: list[bytes]) -> Iterable[bytes]:
-    """Yield hunk heads and lines. What is equal at both ends is compared as little as the context needs."""
-    head, tail = equal_ends(old, new)
-    start = max(0, head - _CONTEXT)
-    keep = max(0, tail - _CONTEXT)
-    a, b = old[start : len(old) - keep], new[start : len(new) - keep]
-    matcher = difflib.SequenceMatcher(None, a, b, autojunk=len(a) + len(b) > _FINE_LINES)
+    """Yield hunk heads and lines."""
+    matcher = _Grouping(line_opcodes(old, new))
     for group in matcher.get_grouped_opcodes(_CONTEXT):
         first, last = group[0], group[-1]
-        yield b"@@ -%s +%s @@\n" % (_range(first[1], last[2], start), _range(first[3], last[4], start))
+        yield b"@@ -%s +%s @@\n" % (_range(first[1], last[2]), _range(first[3], last[4]))
         for kind, a1, a2, b1, b2 in group:
             if kind == "equal":
-                yield from (b" " + line for line in a[a1:a2])
+                yield from (b" " + line for line in old[a1:a2])
                 continue
-            yield from (b"-" + line for line in a[a1:a2])
-            yield from (b"+" + line for line in b[b1:b2])
+            yield from (b"-" + line for line in old[a1:a2])
+            yield from (b"+" + line for line in new[b1:b2])
 
 
-def _range(start: int, stop: int, shift: int) -> bytes:
+def _range(start: int, stop: int) -> bytes:
     length = stop - start
-    begin = start + shift + (1 if length else 0)
+    begin = start + (1 if length else 0)
     return b"%d" % begin if length == 1 else b"%d,%d" % (begin, length)

@@ -6,23 +6,17 @@ edits at one point come out in the order of their ranks, however they were given
 
 from __future__ import annotations
 
-import difflib
 import re
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import TypeVar
 
 from signpost.core.text.errors import OutOfBoundsError, OverlapError, StaleError
+from signpost.core.text.lines import equal_ends, line_opcodes
 from signpost.core.text.positions import Span
 from signpost.core.text.source import Source
 
-T = TypeVar("T")
-
 _LINE = re.compile(r"[^\r\n]*(?:\r\n|\n|\r)|[^\r\n]+")
-
-#: Lines beyond which a comparison no longer looks for the smallest difference.
-_FINE_LINES = 4000
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +127,7 @@ def edits_for_typed_text(source: Source, typed: str) -> EditSet:
     new = _LINE.findall(mark + typed)
     plain = [_LINE_ENDS.sub("\n", line) for line in old]
     rebuilt: list[str] = []
-    for kind, old_from, old_to, new_from, new_to in _line_opcodes(plain, new):
+    for kind, old_from, old_to, new_from, new_to in line_opcodes(plain, new):
         if kind == "equal":
             rebuilt += old[old_from:old_to]
         else:
@@ -157,36 +151,12 @@ def narrow_edit(start: int, old: str, new: str, reason: str = "") -> Edit:
     return Edit(start + head, start + len(old) - tail, new[head : len(new) - tail], reason=reason)
 
 
-def equal_ends(a: Sequence[T], b: Sequence[T]) -> tuple[int, int]:
-    """Return how many items two sequences share at their beginnings, and how many of the others at their ends."""
-    shortest = min(len(a), len(b))
-    head = next((index for index in range(shortest) if a[index] != b[index]), shortest)
-    rest = shortest - head
-    return head, next((index for index in range(rest) if a[-1 - index] != b[-1 - index]), rest)
-
-
 def _runs(old: str, new: str) -> Iterator[tuple[str, str, int]]:
     """Yield each run of lines that differs: as it was, as it should be, and its offset in `old`."""
     a, b = _LINE.findall(old), _LINE.findall(new)
     starts = [0]
     for line in a:
         starts.append(starts[-1] + len(line))
-    for kind, a_from, a_to, b_from, b_to in _line_opcodes(a, b):
+    for kind, a_from, a_to, b_from, b_to in line_opcodes(a, b):
         if kind != "equal":
             yield "".join(a[a_from:a_to]), "".join(b[b_from:b_to]), starts[a_from]
-
-
-def _line_opcodes(a: list[str], b: list[str]) -> list[tuple[str, int, int, int, int]]:
-    """Return difflib's opcodes, what is equal at both ends set aside first so that long pages stay quick."""
-    head, tail = equal_ends(a, b)
-    a_mid, b_mid = a[head : len(a) - tail], b[head : len(b) - tail]
-    codes: list[tuple[str, int, int, int, int]] = [("equal", 0, head, 0, head)]
-    if len(a_mid) + len(b_mid) > _FINE_LINES:
-        codes.append(("replace", head, head + len(a_mid), head, head + len(b_mid)))
-    else:
-        matcher = difflib.SequenceMatcher(None, a_mid, b_mid, autojunk=False)
-        codes += [
-            (kind, a1 + head, a2 + head, b1 + head, b2 + head) for kind, a1, a2, b1, b2 in matcher.get_opcodes()
-        ]
-    codes.append(("equal", len(a) - tail, len(a), len(b) - tail, len(b)))
-    return codes
