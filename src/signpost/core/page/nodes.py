@@ -5,9 +5,11 @@ Read when asked for, since most pages of a site never are.
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import accumulate
 
 from turbohtml import Element as Parsed
 from turbohtml import Text
@@ -102,13 +104,27 @@ class Nodes:
 
     def at(self, offset: int) -> Node | None:
         """Return the innermost element that contains `offset`; None where none does."""
-        found = None
-        for node in self.all:
-            if node.start > offset:
-                break
-            if offset < node.element.end:
-                found = node
-        return found
+        return next((node for node in self._up_from(offset + 1) if offset < node.element.end), None)
+
+    def around(self, offset: int) -> Node | None:
+        """Return the innermost element between whose tags `offset` is, at their edges too; None where none is."""
+        return next((node for node in self._up_from(offset) if self._holds(node, offset)), None)
+
+    def _holds(self, node: Node, offset: int) -> bool:
+        inner = self.inner(node)
+        return inner.start <= offset <= inner.end and node.element.end >= offset
+
+    def _up_from(self, offset: int) -> Iterator[Node]:
+        """Yield the last element that begins before `offset`, and those around it, innermost first."""
+        index = bisect_left(self._reached, offset) - 1
+        if index >= 0:
+            yield self.all[index]
+            yield from self.above(self.all[index])
+
+    @cached_property
+    def _reached(self) -> Sequence[int]:
+        """The furthest start up to each element; those that the parser moves ahead of a table begin behind others."""
+        return list(accumulate((node.start for node in self.all), max))
 
     def of(self, element: Element) -> Node | None:
         """Return the node of an element of the page's facts."""

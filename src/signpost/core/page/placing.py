@@ -60,13 +60,7 @@ def flow_place(nodes: Nodes, offset: int) -> int | None:
 
     Where it would be between the rows of a table or the items of a list, it goes into the last cell or item.
     """
-    holder = None
-    for node in nodes.all:
-        if node.start >= offset:
-            break
-        inner = nodes.inner(node)
-        if inner.start <= offset <= inner.end and node.element.end >= offset:
-            holder = node
+    holder = nodes.around(offset)
     while holder is not None and holder.tag in _FRAMES:
         before = [child for child in nodes.children(holder) if child.start < offset]
         holder = before[-1] if before else None

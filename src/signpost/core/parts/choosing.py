@@ -150,8 +150,14 @@ def _optimum(
     for part in range(parts):
         following = [_NEVER] * len(at)
         source = [0] * len(at)
-        for end in range(part + 1, len(at)):
-            for start in range(end - 1, max(part, barrier[end]) - 1, -1):
+        # the further back a part ends, the further back it begins: each half of the ends has its half of the starts
+        pending = [(part + 1, len(at) - 1, part, len(at) - 2)]
+        while pending:
+            first, last, low, high = pending.pop()
+            if first > last:
+                continue
+            end = (first + last) // 2
+            for start in range(min(end - 1, high), max(low, barrier[end]) - 1, -1):
                 length = at[end] - at[start]
                 deviation = (length - wanted) / wanted
                 if deviation > 0 and deviation * deviation > following[end]:
@@ -159,6 +165,9 @@ def _optimum(
                 total = cost[start] + deviation * deviation + penalty[end]
                 if total < following[end] and length >= least:
                     following[end], source[end] = total, start
+            never = following[end] == _NEVER
+            pending.append((first, end - 1, low, high if never else source[end]))
+            pending.append((end + 1, last, low if never else source[end], high))
         cost = following
         came.append(source)
     if cost[-1] == _NEVER:
