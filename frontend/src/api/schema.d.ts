@@ -2604,6 +2604,8 @@ export interface components {
          * @description A page as a row of the site's desk.
          */
         PageSummary: {
+            /** Advice */
+            advice: number;
             /** Back Links */
             back_links: number;
             /** Changed */

@@ -22,7 +22,11 @@ const found = computed(() => {
   const words = filter.value.trim().toLowerCase();
   return props.pages.filter((page) => !words || `${page.path} ${page.title ?? ""}`.toLowerCase().includes(words));
 });
-const keyOf = (page: PageSummary, prop: SortKey) => (prop === "findings" ? page.errors + page.warnings : page[prop]);
+/** What is wrong on a page, and its parts in words. */
+const countOf = (page: PageSummary) => page.errors + page.warnings + page.advice;
+const wordsOf = (page: PageSummary) =>
+  `${counted(page.errors, "error")}, ${counted(page.warnings, "warning")}, ${page.advice} advice`;
+const keyOf = (page: PageSummary, prop: SortKey) => (prop === "findings" ? countOf(page) : page[prop]);
 const sorted = computed(() => {
   const by = order.value;
   if (!by) return found.value;
@@ -94,10 +98,10 @@ function sort(by: { prop: string | null; order: string | null }): void {
       <el-table-column label="Findings" prop="findings" sortable="custom" width="98" align="right">
         <template #default="{ row }: { row: PageSummary }">
           <span
-            v-if="row.errors || row.warnings"
-            class="wrong"
-            :title="`${counted(row.errors, 'error')}, ${counted(row.warnings, 'warning')}`"
-            >{{ row.errors + row.warnings }}</span
+            v-if="countOf(row)"
+            :class="row.errors ? 'wrong' : row.warnings ? 'wait' : 'soft'"
+            :title="wordsOf(row)"
+            >{{ countOf(row) }}</span
           >
         </template>
       </el-table-column>

@@ -150,6 +150,7 @@ class PageSummary:
     back_links: int
     errors: int
     warnings: int
+    advice: int
     links_in: int  # from other pages
     links_out: int  # to other pages of the site
     changed: bool
@@ -436,6 +437,7 @@ def _summarise(loaded: LoadedSite, path: str, into: Counter[str], out_of: Counte
         back_links=len(find_back_links(page)) if page else 0,
         errors=severities["error"],
         warnings=severities["warning"],
+        advice=severities["advice"],
         links_in=into[path],
         links_out=out_of[path],
         changed=file.changed,
