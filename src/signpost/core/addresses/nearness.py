@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
+from functools import lru_cache
 from urllib.parse import unquote
 
+from rapidfuzz import process
 from rapidfuzz.distance import DamerauLevenshtein, JaroWinkler
 from slugify import slugify
 
@@ -22,26 +24,58 @@ _NUMBERS = {
 _PIECE = re.compile(r"[^\W\d_]+|\d+")
 
 
+class NameIndex:
+    """Names that fragments may have meant, prepared once and asked again and again."""
+
+    def __init__(self, names: Iterable[str]) -> None:
+        self._names = list(dict.fromkeys(names))
+        self._keys = [_key(name) for name in self._names]
+        self._by_case: dict[str, list[int]] = {}
+        self._by_beginning: dict[str, list[int]] = {}
+        for index, name in enumerate(self._names):
+            self._by_case.setdefault(name.casefold(), []).append(index)
+            self._by_beginning.setdefault(self._keys[index][:_WORTH], []).append(index)
+
+    def near(self, fragment: str) -> list[str]:
+        """Return the names that a fragment (without "#") may have meant, nearest first; [] where none is near.
+
+        Nearest are those that differ in letter case alone, then in joiners and in numbers written as words or digits,
+        then in a letter or two.
+        """
+        return [name for _, name in self._ranked(fragment)[:MOST]]
+
+    def alike(self, fragment: str) -> list[str]:
+        """Return the names that differ from a fragment in letter case, joiners, escapes and written numbers alone."""
+        found = sorted((index, name) for index, (distance, name) in self._found(fragment) if distance <= _ALIKE)
+        return [name for _, name in found]
+
+    def _ranked(self, fragment: str) -> list[tuple[float, str]]:
+        found = sorted(self._found(fragment), key=lambda one: (one[1][0], one[0]))
+        return [pair for _, pair in found]
+
+    def _found(self, fragment: str) -> list[tuple[int, tuple[float, str]]]:
+        wanted = unquote(fragment)
+        measured = ((index, _distance(wanted, self._names[index])) for index in self._likely(wanted))
+        return [(index, (distance, self._names[index])) for index, distance in measured if distance is not None]
+
+    def _likely(self, wanted: str) -> set[int]:
+        """Return all names that `_distance` may find to be near, and few others; the comparing is done in C."""
+        mine = _key(wanted)
+        found = set(self._by_case.get(wanted.casefold(), ()))
+        if mine:
+            for scorer, least in (
+                (DamerauLevenshtein.normalized_similarity, _LEAST),
+                (JaroWinkler.similarity, _SOUNDS_LIKE),
+            ):
+                near = process.extract(mine, self._keys, scorer=scorer, score_cutoff=least, limit=None)
+                found.update(index for _, _, index in near)
+            found.update(self._by_beginning.get(mine[:_WORTH], ()))
+        return found
+
+
 def find_near(fragment: str, names: Iterable[str]) -> list[str]:
-    """Return the names that a fragment (without "#") may have meant, nearest first; [] where none is near.
-
-    Nearest are those that differ in letter case alone, then in joiners and in numbers written as words or digits,
-    then in a letter or two.
-    """
-    wanted = unquote(fragment)
-    ranked = []
-    for name in dict.fromkeys(names):
-        distance = _distance(wanted, name)
-        if distance is not None:
-            ranked.append((distance, name))
-    ranked.sort(key=lambda pair: pair[0])
-    return [name for _, name in ranked[:MOST]]
-
-
-def sounds_alike(fragment: str, name: str) -> bool:
-    """Return whether a fragment and a name differ in letter case, joiners, escapes and written numbers alone."""
-    distance = _distance(unquote(fragment), name)
-    return distance is not None and distance <= _ALIKE
+    """Return the names that a fragment (without "#") may have meant, nearest first, as `NameIndex.near` does."""
+    return NameIndex(names).near(fragment)
 
 
 def _distance(wanted: str, name: str) -> float | None:
@@ -65,6 +99,7 @@ def _distance(wanted: str, name: str) -> float | None:
 _WORTH = 4  # letters that two names must share for one to be taken for a beginning of the other
 
 
+@lru_cache(maxsize=20_000)
 def _key(name: str) -> str:
     """Return a name as it sounds: letters and digits alone, numbers as digits."""
     pieces = _PIECE.findall(str(slugify(name)))

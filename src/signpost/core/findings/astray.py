@@ -8,7 +8,7 @@ from urllib.parse import unquote
 
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.addresses.links import LinkKind, is_page_path
-from signpost.core.addresses.nearness import find_near, sounds_alike
+from signpost.core.addresses.nearness import NameIndex, find_near
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.findings.addresses import is_explained
 from signpost.core.findings.catalogue import Choice, Finding
@@ -103,11 +103,12 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
     if meant is not None:
         message = f"{words}, with a # too many: “#{meant}” is on {where}."
         return check.find("hash-doubled", link.start, message, _fragment(check, written, meant))
-    alike = [name for name in names if sounds_alike(outcome.fragment, name)]
+    index = site.remember(("names to be near", outcome.path), lambda: NameIndex(names))
+    alike = index.alike(outcome.fragment)
     if len(alike) == 1:
         message = f"{words}, but on {where} it is written “#{alike[0]}”."
         return check.find("fragment-misspelt", link.start, message, _fragment(check, written, alike[0]))
-    near = find_near(outcome.fragment, names)
+    near = index.near(outcome.fragment)
     choices = [
         Choice(f"Link to “#{name}”", tuple(edits)) for name in near if (edits := _fragment(check, written, name))
     ]
@@ -178,7 +179,7 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
     if outcome.near is not None:
         message = f"{words} “{outcome.path}”, which is “{outcome.near}” in the site. Most hosts tell capitals apart."
         return check.find("address-case", start, message, _path(check, written, outcome.near))
-    meant = _files_like(check.site, outcome.path)
+    meant = check.site.remember(("files like", outcome.path), lambda: _files_like(check.site, outcome.path))
     choices = [
         Choice(f"{'Link to' if name == 'href' else 'Load'} {path}", tuple(edits))
         for path in meant[:_MOST]
