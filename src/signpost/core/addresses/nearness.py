@@ -30,6 +30,7 @@ class NameIndex:
     def __init__(self, names: Iterable[str]) -> None:
         self._names = list(dict.fromkeys(names))
         self._keys = [_key(name) for name in self._names]
+        self._known: dict[str, list[tuple[int, tuple[float, str]]]] = {}  # of fragments that were asked about
         self._by_case: dict[str, list[int]] = {}
         self._by_beginning: dict[str, list[int]] = {}
         for index, name in enumerate(self._names):
@@ -54,6 +55,11 @@ class NameIndex:
         return [pair for _, pair in found]
 
     def _found(self, fragment: str) -> list[tuple[int, tuple[float, str]]]:
+        if fragment not in self._known:
+            self._known[fragment] = self._measured(fragment)
+        return self._known[fragment]
+
+    def _measured(self, fragment: str) -> list[tuple[int, tuple[float, str]]]:
         wanted = unquote(fragment)
         measured = ((index, _distance(wanted, self._names[index])) for index in self._likely(wanted))
         return [(index, (distance, self._names[index])) for index, distance in measured if distance is not None]

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
+from itertools import islice
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
+from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
+from signpost.core.page.kept import kept_with_page
 from signpost.core.page.masking import read_markup_only
 from signpost.core.page.placing import whole_span
 from signpost.core.page.slips import (
@@ -94,16 +98,21 @@ def _unclosed(check: Check, slip: Unclosed) -> Finding:
 def _ended_by(check: Check, slip: Unclosed) -> Tag | None:
     """Return the tag at which browsers end an element: that of the cell or the item it is in, or what cut it off."""
     depth = 0
-    for tag in read_tags(check.page):
-        if tag.start < slip.tag.end:
-            continue
-        if tag == slip.ended_by:
+    tags = _holding_tags(check.page)
+    for tag in islice(tags, bisect_left(tags, slip.tag.end, key=lambda tag: tag.start), None):
+        if slip.ended_by is not None and tag.start >= slip.ended_by.start:
             break
         if tag.name in _HOLDERS:
             depth += -1 if tag.is_end else 1
         elif tag.name in _PIECES and depth <= 0:
             return tag
     return slip.ended_by
+
+
+@kept_with_page
+def _holding_tags(page: Page) -> Sequence[Tag]:
+    """Return the tags of cells and items, and of what contains them."""
+    return [tag for tag in read_tags(page) if tag.name in _HOLDERS or tag.name in _PIECES]
 
 
 def _leads(check: Check, tag: Tag) -> bool:

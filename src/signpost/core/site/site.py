@@ -124,7 +124,10 @@ class Site:
 
         Those that only lead on to another part are left out.
         """
-        page = self.pages[path]
+        return self.remember(("names", path), lambda: self._names(self.pages[path]))
+
+    @staticmethod
+    def _names(page: Page) -> list[str]:
         moved = [made.element for made in page.made_blocks("moved-sections")]
         return list(
             dict.fromkeys(
