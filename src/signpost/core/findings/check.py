@@ -10,7 +10,7 @@ from signpost.core.findings.addresses import find_unclear_addresses
 from signpost.core.findings.astray import find_astray
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.findings.contents import find_faulty_contents
+from signpost.core.findings.contents import find_faulty_contents, find_last_separators
 from signpost.core.findings.copied import find_copied
 from signpost.core.findings.encodings import find_damage
 from signpost.core.findings.headings import find_weak_headings
@@ -20,14 +20,14 @@ from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.findings.pages import find_lost_pages
 from signpost.core.findings.pairs import find_broken_pairs
 from signpost.core.findings.parts import find_faulty_parts
-from signpost.core.findings.sections import find_weak_sections
+from signpost.core.findings.sections import find_unmade_headings, find_weak_sections
 from signpost.core.findings.styles import find_hashes_for_classes
 from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
 from signpost.core.findings.unmatched import find_unmatched_tags
 from signpost.core.findings.ways import find_missing_ways
 from signpost.core.findings.windows import find_windows
-from signpost.core.findings.words import find_missing_words
+from signpost.core.findings.words import find_missing_words, find_unclear_pages
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
 from signpost.core.site.site import Site, single_page_site
@@ -70,21 +70,31 @@ def _find_in_page(page: Page) -> list[Finding]:
 
 
 _Rules = tuple[Callable[[Check], Iterator[Finding]], ...]
-_PAGE_RULES: _Rules = (find_token_errors, find_unmatched_tags, find_slips, find_damage)
+#: What asks for nothing but the page; what they find is kept with it.
+_PAGE_RULES: _Rules = (
+    find_token_errors,
+    find_unmatched_tags,
+    find_slips,
+    find_damage,
+    find_windows,
+    find_weak_headings,
+    find_weak_sections,
+    find_last_separators,
+    find_missing_words,
+    find_copied,
+)
+#: What asks for other pages, or for what the author wants.
 _RULES: _Rules = (
     find_astray,
     find_unclear_addresses,
-    find_windows,
     find_poor_identifiers,
-    find_weak_headings,
-    find_weak_sections,
+    find_unmade_headings,
     find_faulty_contents,
     find_missing_ways,
     find_faulty_parts,
-    find_missing_words,
+    find_unclear_pages,
     find_lost_pages,
     find_differences,
     find_broken_pairs,
-    find_copied,
     find_hashes_for_classes,
 )

@@ -43,7 +43,6 @@ def find_faulty_contents(check: Check) -> Iterator[Finding]:
             yield check.find(code, start, message)
     elif len(page.headings) >= check.options.limits.sections:
         yield from _faulty_handmade(check)
-    yield from _separators(check)
 
 
 def _faulty_handmade(check: Check) -> Iterator[Finding]:
@@ -110,7 +109,7 @@ def _adopted(page: Page, start: int) -> SitePlan:
     return plan_for(page, plan_adoption(page, start, ContentsOptions()))
 
 
-def _separators(check: Check) -> Iterator[Finding]:
+def find_last_separators(check: Check) -> Iterator[Finding]:
     """Yield separators behind the last of several links in a row."""
     text = read_markup_only(check.page)
     for found in _LAST.finditer(text):

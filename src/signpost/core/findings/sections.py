@@ -39,7 +39,6 @@ _LABELLED = re.compile(r"\baria-label(?:ledby)?\s*=", re.IGNORECASE)
 def find_weak_sections(check: Check) -> Iterator[Finding]:
     """Yield what is wrong with how a page is divided."""
     page = check.page
-    yield from _lookalikes(check)
     if not page.headings and page.words >= MANY_WORDS:
         yield check.find_at(
             "headings-missing",
@@ -61,7 +60,8 @@ def find_weak_sections(check: Check) -> Iterator[Finding]:
         yield from _outside(check)
 
 
-def _lookalikes(check: Check) -> Iterator[Finding]:
+def find_unmade_headings(check: Check) -> Iterator[Finding]:
+    """Yield what looks like a heading and is none, but for what its author refused to make one."""
     page = check.page
     refused = check.options.refused.get(page.path, frozenset())
     for index, one in enumerate(find_lookalikes(page, refused) if refused else _all_lookalikes(page)):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping
+from itertools import islice
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
@@ -46,13 +47,17 @@ _SHARE = 0.5  # of a site's pages that have to have a language for it to be offe
 
 def find_missing_words(check: Check) -> Iterator[Finding]:
     """Yield where words are missing on a page, or say nothing."""
-    yield from _titles(check)
-    yield from _language(check)
     yield from _viewport(check)
     yield from _pictures(check)
     yield from _links(check)
-    yield from _same_words(check)
     yield from _filler(check)
+
+
+def find_unclear_pages(check: Check) -> Iterator[Finding]:
+    """Yield what a page does not say that others of its site say, or say as well: its title, its language."""
+    yield from _titles(check)
+    yield from _language(check)
+    yield from _same_words(check)
 
 
 def _filler(check: Check) -> Iterator[Finding]:
@@ -76,28 +81,35 @@ def _titles(check: Check) -> Iterator[Finding]:
             f"The page's title {where}, so tabs, bookmarks and search results show its address instead.",
         )
         return
-    alike = [path for path in _pages_by_title(check.site)[page.title] if _is_other(page, check.site.pages[path])]
-    if alike and page.part_marks is None:
-        more = f" and {len(alike) - _MOST_NAMED} more" if len(alike) > _MOST_NAMED else ""
+    if page.part_marks is not None:
+        return
+    pages = _pages_by_title(check.site).get((page.title, page.language), {})
+    own = page.source.sha256
+    alike = sum(len(paths) for sha256, paths in pages.items() if sha256 != own) if len(pages) > 1 else 0
+    if alike:
+        others = (path for sha256, paths in pages.items() if sha256 != own for path in paths)
+        more = f" and {alike - _MOST_NAMED} more" if alike > _MOST_NAMED else ""
         yield check.find_at(
             "title-repeated",
             page.title_span or Span(0, 0),
-            f"“{page.title}” is also the title of {', '.join(alike[:_MOST_NAMED])}{more}.",
+            f"“{page.title}” is also the title of {', '.join(islice(others, _MOST_NAMED))}{more}.",
         )
 
 
-def _is_other(page: Page, other: Page) -> bool:
-    """Return whether another page is one of its own: not the same under another name, nor in another language."""
-    return other.path != page.path and other.source.sha256 != page.source.sha256 and other.language == page.language
+def _pages_by_title(site: Site) -> Mapping[tuple[str, str | None], Mapping[str, list[str]]]:
+    """Return the pages that have a title, by it and their language, and by their bytes.
 
+    The same page under another name is not another one, and a translation may have the title of what it translates.
+    """
 
-def _pages_by_title(site: Site) -> Mapping[str, list[str]]:
-    def find() -> Mapping[str, list[str]]:
-        found: defaultdict[str, list[str]] = defaultdict(list)
+    def find() -> Mapping[tuple[str, str | None], Mapping[str, list[str]]]:
+        found: defaultdict[tuple[str, str | None], defaultdict[str, list[str]]] = defaultdict(
+            lambda: defaultdict(list)
+        )
         for path in sorted(site.pages):
             page = site.pages[path]
             if page.title and page.part_marks is None:
-                found[SUFFIX.sub("", page.title)].append(path)
+                found[SUFFIX.sub("", page.title), page.language][page.source.sha256].append(path)
         return found
 
     return site.remember(("pages by title", ""), find)
