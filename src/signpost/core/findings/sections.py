@@ -21,16 +21,25 @@ from signpost.core.text.positions import Span
 LONG_WORDS = 25  # of a heading
 MANY_WORDS = 1000  # of a page that wants headings
 _MOST_GAP = 400  # characters between two headings that are looked at for content
-#: What a page with look-alikes has: words marked as bold or large that fill a block or a line, or a class of titles.
-_BOLD_LINE = re.compile(
+#: What a page with look-alikes has: words marked as bold or large that begin and fill a block or a line…
+_BOLD = re.compile(r"<(?:b|strong|font|big)\b[^<>]*>", re.IGNORECASE)
+_BEGINS = re.compile(
     r"(?:<(?:p|div|td|th|center|br|body|li|dd)\b[^<>]*>|</(?:p|div|table|ul|ol|h[1-6])>|<hr\b[^<>]*>)\s*"
-    r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*<(?:b|strong|font|big)\b[^<>]*>"
+    r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*\Z",
+    re.IGNORECASE,
+)
+_FILLS = re.compile(
     r"(?:(?!</?(?:p|div|td|table|ul|ol|h[1-6])\b).){1,300}?</(?:b|strong|font|big)\s*>"
     r"(?:[\s:.]|&nbsp;|</(?:a|u|i|em|span|center|font|big|b|strong)\s*>|<a\b[^<>]*>)*"
     r"(?=</(?:p|div|t[dhr]|center|li|d[dt]|table|body|main|section|article|[uod]l|blockquote)\b"
-    r"|<(?:p|div|br|hr|t[dr]|table|[uod]l|h[1-6]|li|d[dt]|pre|blockquote|center|img|section|article)\b|\Z)"
-    r"|\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
+    r"|<(?:p|div|br|hr|t[dr]|table|[uod]l|h[1-6]|li|d[dt]|pre|blockquote|center|img|section|article)\b|\Z)",
     re.IGNORECASE | re.DOTALL,
+)
+_REACH = 400  # characters in which what a bold line begins with is looked for
+#: … or a class that titles have.
+_TITLE_CLASS = re.compile(
+    r"\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
+    re.IGNORECASE,
 )
 _REGIONS = frozenset("main header nav footer aside dialog".split())
 _LABELLED = re.compile(r"\baria-label(?:ledby)?\s*=", re.IGNORECASE)
@@ -79,9 +88,19 @@ def find_unmade_headings(check: Check) -> Iterator[Finding]:
 @kept_with_page
 def _all_lookalikes(page: Page) -> Sequence[Lookalike]:
     """Return the look-alikes of a page; most pages have nothing that could be one, and are not looked through."""
-    if not _BOLD_LINE.search(read_markup_only(page), page.content.start, page.content.end):
-        return ()
-    return find_lookalikes(page)
+    return find_lookalikes(page) if may_have_lookalikes(page) else ()
+
+
+def may_have_lookalikes(page: Page) -> bool:
+    """Return whether a page has anything that could make a line look like a heading."""
+    text = read_markup_only(page)
+    start, end = page.content.start, page.content.end
+    if _TITLE_CLASS.search(text, start, end):
+        return True
+    return any(
+        _FILLS.match(text, found.end(), end) and _BEGINS.search(text[max(0, found.start() - _REACH) : found.start()])
+        for found in _BOLD.finditer(text, start, end)
+    )
 
 
 def _promoted(page: Page, index: int, level: int, refused: tuple[str, ...]) -> SitePlan:
