@@ -30,7 +30,7 @@ _PIECE = re.compile(r"(?<![^>])[^<>]+(?![^<])")
 _ROW = 2000  # characters in which the links of a row are looked for
 #: A separator between a link's end and its block's.
 _LAST = re.compile(
-    r"(?<=</[aA]>)(\s*(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-))(?=\s*</(?:p|div|nav|center|td|dd|li)\s*>)",
+    r"</a>(\s*(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-))(?=\s*</(?:p|div|nav|center|td|dd|li)\s*>)",
     re.IGNORECASE,
 )
 
@@ -113,7 +113,7 @@ def find_last_separators(check: Check) -> Iterator[Finding]:
     """Yield separators behind the last of several links in a row."""
     text = read_markup_only(check.page)
     for found in _LAST.finditer(text):
-        before = text[max(0, found.start() - _ROW) : found.start()]
+        before = text[max(0, found.start() - _ROW) : found.start(1)]
         mark = re.escape(found[1].strip())
         if not re.search(
             rf"</a>\s*{mark}\s*<a\b[^<>]*>(?:(?!</?(?:p|div|li|td)\b).)*$", before, re.IGNORECASE | re.DOTALL

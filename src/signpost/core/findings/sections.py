@@ -23,6 +23,7 @@ MANY_WORDS = 1000  # of a page that wants headings
 _MOST_GAP = 400  # characters between two headings that are looked at for content
 #: What a page with look-alikes has: words marked as bold or large that begin and fill a block or a line…
 _BOLD = re.compile(r"<(?:b|strong|font|big)\b[^<>]*>", re.IGNORECASE)
+_BOLD_TAGS = ("<b", "<strong", "<font")
 _BEGINS = re.compile(
     r"(?:<(?:p|div|td|th|center|br|body|li|dd)\b[^<>]*>|</(?:p|div|table|ul|ol|h[1-6])>|<hr\b[^<>]*>)\s*"
     r"(?:<(?:a|center|span|u|i|em)\b[^<>]*>\s*(?:</a>\s*)?)*\Z",
@@ -38,7 +39,7 @@ _FILLS = re.compile(
 _REACH = 400  # characters in which what a bold line begins with is looked for
 #: … or a class that titles have.
 _TITLE_CLASS = re.compile(
-    r"\bclass\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
+    r"(?<![\w-])class\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
     re.IGNORECASE,
 )
 _REGIONS = frozenset("main header nav footer aside dialog".split())
@@ -93,14 +94,25 @@ def _all_lookalikes(page: Page) -> Sequence[Lookalike]:
 
 def may_have_lookalikes(page: Page) -> bool:
     """Return whether a page has anything that could make a line look like a heading."""
-    text = read_markup_only(page)
-    start, end = page.content.start, page.content.end
-    if _TITLE_CLASS.search(text, start, end):
+    text, end = read_markup_only(page), page.content.end
+    lowered = text.lower()
+    lowered = lowered if len(lowered) == len(text) else text  # letters whose lower case has two
+    if any(_TITLE_CLASS.match(text, at, end) for at in _places(lowered, "class", page)):
         return True
+    bold = (_BOLD.match(text, at, end) for word in _BOLD_TAGS for at in _places(lowered, word, page))
     return any(
         _FILLS.match(text, found.end(), end) and _BEGINS.search(text[max(0, found.start() - _REACH) : found.start()])
-        for found in _BOLD.finditer(text, start, end)
+        for found in bold
+        if found is not None
     )
+
+
+def _places(lowered: str, word: str, page: Page) -> Iterator[int]:
+    """Yield where a word is in a page's content."""
+    at = lowered.find(word, page.content.start, page.content.end)
+    while at >= 0:
+        yield at
+        at = lowered.find(word, at + 1, page.content.end)
 
 
 def _promoted(page: Page, index: int, level: int, refused: tuple[str, ...]) -> SitePlan:
