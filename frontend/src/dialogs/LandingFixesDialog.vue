@@ -86,8 +86,7 @@ onMounted(async () => {
   const { fixes, style: kept } = found.value;
   Object.assign(lengths, { bar: fixes.room ?? kept.bar, below: fixes.below ?? kept.below });
   Object.assign(wants, {
-    room: fixes.room !== null,
-    below: false,
+    room: fixes.room !== null, // room below is ticked by its author alone, perhaps by now
     mark: fixes.below !== null && fixes.room === null,
   });
   await show();
