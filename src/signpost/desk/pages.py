@@ -8,7 +8,6 @@ from uuid import UUID
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.site.addresses import SectionAddresses, section_addresses
-from signpost.core.site.site import Site
 from signpost.core.text.edits import shown_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
@@ -95,8 +94,7 @@ def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]
 def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
     """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
     loaded, draft = read_draft(database, site_id, path, text)
-    site = Site({**loaded.site.pages, path: draft}, loaded.site.files, loaded.site.base)
-    return view_page(site, draft, loaded.settings)
+    return view_page(loaded.site.replaced({path: draft}), draft, loaded.settings)
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:

@@ -6,7 +6,6 @@ import posixpath
 from collections.abc import Iterable, Iterator
 from urllib.parse import unquote
 
-from signpost.core.addresses.fragments import find_indicated
 from signpost.core.addresses.links import LinkKind, is_page_path
 from signpost.core.addresses.nearness import NameIndex, find_near
 from signpost.core.back_to_top.links import find_back_links
@@ -14,7 +13,9 @@ from signpost.core.findings.addresses import is_explained
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Link, Resource
+from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
+from signpost.core.site.told import Kind, NameUse
 from signpost.core.text.edits import Edit
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -147,20 +148,10 @@ def _fragment(check: Check, written: Attribute | None, name: str) -> list[Edit]:
 
 def _pages_with(site: Site, outcome: NoTarget) -> list[str]:
     """Return the pages that have what a fragment names, where the one that it asks does not; the nearest first."""
-    found = _pages_by_name(site).get(unquote(outcome.fragment), [])
+    told = site.index.ask(Kind.NAME, unquote(outcome.fragment))
+    found = [path for path, uses in told.items() if NameUse.MOVED not in uses]
     folder = posixpath.dirname(outcome.path)
     return sorted(found, key=lambda path: (posixpath.dirname(path) != folder, path.count("/"), path))
-
-
-def _pages_by_name(site: Site) -> dict[str, list[str]]:
-    def find() -> dict[str, list[str]]:
-        found: dict[str, list[str]] = {}
-        for path in site.pages:
-            for name in site.names(path):
-                found.setdefault(name, []).append(path)
-        return found
-
-    return site.remember(("pages by name", ""), find)
 
 
 # ---------------------------------------------------------------- no such file
@@ -191,6 +182,7 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
 
 def _files_like(site: Site, path: str) -> list[str]:
     """Return the files that an address may mean which leads to none: of its name, or of a name like it."""
+    site.index.note([(Matter.FILE, EVERY)])
     folder, name = posixpath.split(path.rstrip("/"))
     stem = posixpath.splitext(name)[0].casefold()
     by_name = _files_by_name(site)
@@ -265,4 +257,4 @@ def _has_fragment(check: Check, path: str, address: str) -> bool:
     fragment = address.rstrip(SPACE).partition("#")[2]
     if not fragment or path not in check.site.pages:
         return True
-    return find_indicated(fragment, check.site.targets(path)) is not None
+    return check.site.indicated(path, fragment) is not None

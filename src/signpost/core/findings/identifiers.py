@@ -18,7 +18,6 @@ from signpost.core.page.masking import any_case, read_markup_only
 from signpost.core.page.slips import tag_around
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import SitePlan, plan_for
-from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import SPACE, removal, scan_attributes
@@ -128,7 +127,7 @@ def _duplicates(check: Check) -> Iterator[Finding]:
         if not isinstance(first, Target) or first.start == target.start:
             continue
         line = check.lines.line(first.start)
-        links = _uses(check.site)[page.path, target.name]
+        links = _uses(check)[target.name]
         leads = "No link leads there." if not links else _counted(links)
         choices = []
         if target.name not in told:
@@ -208,25 +207,25 @@ def _invented(check: Check) -> Iterator[Finding]:
 def _unused(check: Check) -> Iterator[Finding]:
     if not check.wants("target-unused"):
         return
-    used = _uses(check.site)
+    used = _uses(check)
     for target in check.page.targets:
-        if (check.page.path, target.name) in used or _is_copy(check, target):
+        if target.name in used or _is_copy(check, target):
             continue
         if check.page.text.count(target.name) > 1:
             continue  # a label, a table's header, a style rule or a script may refer to it
         yield check.find("target-unused", target.start, f"No link of the site leads to “{target.name}”.")
 
 
-def _uses(site: Site) -> Counter[tuple[str, str]]:
-    """Return how many links of the site lead to each target, by page and name."""
+def _uses(check: Check) -> Counter[str]:
+    """Return how many links of the site lead to each identifier of the page."""
 
-    def find() -> Counter[tuple[str, str]]:
-        found: Counter[tuple[str, str]] = Counter()
-        for page in site.pages.values():
-            for link in page.links:
-                landing = site.follow(page.path, link.href)
-                if isinstance(landing, Resolved) and isinstance(landing.target, Target):
-                    found[landing.path, landing.target.name] += 1
+    def find() -> Counter[str]:
+        found: Counter[str] = Counter()
+        for led in check.site.pages_linking_to(check.page.path).values():
+            for fragment, count in led:
+                target = find_indicated(fragment, check.targets)
+                if isinstance(target, Target):
+                    found[target.name] += count
         return found
 
-    return site.remember(("uses of targets", ""), find)
+    return check.site.remember(("uses of identifiers", check.page.path), find)

@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from signpost.core.addresses.paths import find_path_advice
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.site.site import INDEX_NAMES, Resolved, Site
+from signpost.core.site.answers import has_more_pages
+from signpost.core.site.site import INDEX_NAMES, Site
 from signpost.core.text.positions import Span
 
 
@@ -18,20 +19,11 @@ def find_lost_pages(check: Check) -> Iterator[Finding]:
     if advice is not None:
         yield check.find_at("file-name-awkward", Span(0, 0), f"About the name “{page.path}”: {advice}")
     is_index = page.path.rpartition("/")[2].lower() in INDEX_NAMES
-    if len(site.pages) > 1 and not is_index and page.path not in _led_to(site):
+    if not is_index and not _is_led_to(site, page.path) and has_more_pages(site):
         yield check.find_at(
             "page-unlinked", Span(0, 0), "No other page of the site links to this one, so readers do not find it."
         )
 
 
-def _led_to(site: Site) -> frozenset[str]:
-    def find() -> frozenset[str]:
-        found = set()
-        for page in site.pages.values():
-            for link in page.links:
-                outcome = site.follow(page.path, link.href)
-                if isinstance(outcome, Resolved) and outcome.path != page.path:
-                    found.add(outcome.path)
-        return frozenset(found)
-
-    return site.remember(("led to", ""), find)
+def _is_led_to(site: Site, path: str) -> bool:
+    return any(page != path for page in site.pages_linking_to(path))

@@ -2,28 +2,24 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator, Mapping
+import json
+from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page import Page
-from signpost.core.page.masking import read_markup_only
-from signpost.core.site.site import Resolved, Site
-from signpost.core.text.tags import Attribute, scan_attributes
+from signpost.core.site.site import Site
+from signpost.core.site.told import Kind, read_ways
 
-_RELATED = re.compile(r"<(?:a|link)\b(?=[^<>]*\brel\b)", re.IGNORECASE)
-#: What leads there, and what leads back (HTML 4.6.7.11 and 4.6.7.12).
+#: What leads there, and what leads back.
 _BACK = {"next": "prev", "prev": "next"}
-_SAME = {"previous": "prev"}  # as older pages write it
 
 
 def find_broken_pairs(check: Check) -> Iterator[Finding]:
     """Yield what says that another page is the next one or the one before, where that one names another in turn."""
     site, path = check.site, check.page.path
-    for start, way, there in _ways_of(site, check.page):
-        ways = _ways(site).get(there, {})
-        back = ways.get(_BACK[way])
+    for start, way, led in read_ways(check.page, site.base):
+        there = site.file_at(led)
+        back = _way_of(site, there, _BACK[way])
         if there == path or back is None or back == path:
             continue
         words = "the next page" if way == "next" else "the page before"
@@ -33,29 +29,11 @@ def find_broken_pairs(check: Check) -> Iterator[Finding]:
         yield check.find("pair-one-way", start, message)
 
 
-def _ways(site: Site) -> Mapping[str, Mapping[str, str]]:
-    """Return where the pages of a site lead on to, by their paths."""
-
-    def find() -> Mapping[str, Mapping[str, str]]:
-        return {path: {way: there for _, way, there in _ways_of(site, page)} for path, page in site.pages.items()}
-
-    return site.remember(("ways on", ""), find)
-
-
-def _ways_of(site: Site, page: Page) -> Iterator[tuple[int, str, str]]:
-    """Yield the start tags of a page that lead on within the site, with their relation and where they lead."""
-    if "rel" not in page.text.lower():
-        return
-    for found in _RELATED.finditer(read_markup_only(page)):
-        said = {one.name: one for one in scan_attributes(page.text, found.start())}
-        outcome = site.follow(page.path, _value(said, "href") or None)
-        if not isinstance(outcome, Resolved) or outcome.path not in site.pages:
-            continue
-        for word in _value(said, "rel").lower().split():
-            way = _SAME.get(word, word)
-            if way in _BACK:
-                yield found.start(), way, outcome.path
-
-
-def _value(said: Mapping[str, Attribute], name: str) -> str:
-    return said[name].value if name in said else ""
+def _way_of(site: Site, path: str, way: str) -> str | None:
+    """Return the page that a page says is the next one, or the one before; None where it names none that is there."""
+    for (told,) in site.index.ask(Kind.WAY, path).values():
+        found = json.loads(told).get(way)
+        there = None if found is None else site.file_at(found)
+        if there in site.pages:
+            return there
+    return None

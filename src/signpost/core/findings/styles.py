@@ -3,43 +3,41 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Iterator, Mapping
+from collections.abc import Callable, Iterator
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Page
-from signpost.core.page.kept import kept_with_page
-from signpost.core.page.masking import read_markup_only
 from signpost.core.references.selectors import StyleReader
+from signpost.core.site.answers import find_first_loader, pages_loading
+from signpost.core.site.index import Matter
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Resolved, Site
+from signpost.core.site.told import Kind, classes_of, names_of
 from signpost.core.text.edits import Edit, edit_set
 from signpost.core.text.errors import InputError
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE
 
 CODE = "style-hash-for-class"
 _STYLE = re.compile(r"<style\b[^<>]*>(.*?)</style", re.IGNORECASE | re.DOTALL)
+#: What may be a selector of an identifier. Scripts may give elements some that no page has in its source.
 _HASH = re.compile(r"#([\w-]+)")
-_CLASS = re.compile(rf"[{SPACE}]class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))", re.IGNORECASE)
-#: Scripts may give elements identifiers that no page has in its source.
-_SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 
 
 def find_hashes_for_classes(check: Check) -> Iterator[Finding]:
     """Yield the style rules of a page, and of the style sheets that it is the first to load, that style nothing."""
     page = check.page
     if "<style" in page.text.lower():
-        classes, names = _classes(page), {target.name for target in page.targets}
+        classes, names = classes_of(page), names_of(page)
         for found in _STYLE.finditer(page.text):
-            for name, span in _faulty(found[1], found.start(1), classes, names):
+            for name, span in _faulty(found[1], found.start(1), lambda name: name in classes and name not in names):
                 message = (
                     f"No element here has the identifier “{name}”, but there is a class of that name, which is "
                     f"written .{name}."
                 )
                 yield check.find_at(CODE, span, message, [_dotted(name, span)])
-    for path, start in _sheets(check.site).get(page.path, ()):
+    for path, start in _first_loaded(check.site, page):
         for name, span in _faulty_in_sheet(check.site, path):
             line = check.site.texts[path].lines.line(span.start)
             message = (
@@ -58,65 +56,41 @@ def _dotted(name: str, span: Span) -> Edit:
     return Edit(span.start, span.start + 1, ".", reason=f"a rule for the class {name}")
 
 
-def _faulty(css: str, offset: int, classes: Collection[str], names: Collection[str]) -> Iterator[tuple[str, Span]]:
+def _faulty(css: str, offset: int, is_wrong: Callable[[str], bool]) -> Iterator[tuple[str, Span]]:
     """Yield what rules of a style sheet select by "#" where there is no such identifier, but such a class."""
-    if not any(one in classes and one not in names for one in _HASH.findall(css)):
+    if not any(is_wrong(one) for one in dict.fromkeys(_HASH.findall(css))):
         return
     try:
         hashes = list(StyleReader(css, offset).hashes())
     except InputError:
         return
     for name, span in hashes:
-        if name in classes and name not in names:
+        if is_wrong(name):
             yield name, span
 
 
-@kept_with_page
-def _classes(page: Page) -> frozenset[str]:
-    return frozenset(
-        word
-        for found in _CLASS.finditer(read_markup_only(page))
-        for word in (found[1] or found[2] or found[3] or "").split()
-    )
-
-
-def _sheets(site: Site) -> Mapping[str, list[tuple[str, int]]]:
-    """Return the style sheets that each page is the first to load, by its path, with where it does so."""
-
-    def find() -> Mapping[str, list[tuple[str, int]]]:
-        first: dict[str, list[tuple[str, int]]] = {}
-        for sheet, pages in _loaders(site).items():
-            path = min(pages)
-            first.setdefault(path, []).append((sheet, pages[path]))
-        return first
-
-    return site.remember(("first to load a style sheet", ""), find)
-
-
-def _loaders(site: Site) -> Mapping[str, Mapping[str, int]]:
-    """Return the pages that load each style sheet, with where they do so."""
-
-    def find() -> Mapping[str, Mapping[str, int]]:
-        found: dict[str, dict[str, int]] = {}
-        for page in site.pages.values():
-            for resource in page.resources:
-                if resource.element != "link":
-                    continue
-                outcome = site.follow(page.path, resource.url)
-                if isinstance(outcome, Resolved) and outcome.path in site.texts and outcome.path.endswith(".css"):
-                    found.setdefault(outcome.path, {}).setdefault(page.path, resource.start)
-        return found
-
-    return site.remember(("style sheets", ""), find)
+def _first_loaded(site: Site, page: Page) -> Iterator[tuple[str, int]]:
+    """Yield the style sheets that a page is the first of its site to load, with where it does so."""
+    seen = set()
+    for resource in page.resources:
+        outcome = site.follow(page.path, resource.url) if resource.element == "link" and resource.url else None
+        path = outcome.path if isinstance(outcome, Resolved) else ""
+        if path.endswith(".css") and path in site.texts and path not in seen:
+            seen.add(path)
+            if find_first_loader(site, path) == page.path:
+                yield path, resource.start
 
 
 def _faulty_in_sheet(site: Site, path: str) -> list[tuple[str, Span]]:
+    site.index.note([(Matter.TEXT, path)])
     css = site.texts[path].text
     if "#" not in css:
         return []
-    pages = [site.pages[one] for one in _loaders(site)[path]]
-    if any(_SCRIPTED.search(page.text) for page in pages):
-        return []
-    classes = frozenset[str]().union(*map(_classes, pages))
-    names = {target.name for page in pages for target in page.targets}
-    return list(_faulty(css, 0, classes, names))
+    loaders = frozenset(pages_loading(site, path))
+
+    def is_wrong(name: str) -> bool:
+        classes, names = site.index.ask(Kind.CLASS, name), site.index.ask(Kind.NAME, name)
+        return not loaders.isdisjoint(classes) and loaders.isdisjoint(names)
+
+    found = list(_faulty(css, 0, is_wrong))
+    return found if found and loaders.isdisjoint(site.index.ask(Kind.SCRIPT, "")) else []

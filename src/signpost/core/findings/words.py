@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping
-from itertools import islice
+from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
@@ -14,8 +12,8 @@ from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.masking import any_case, read_markup_only
 from signpost.core.page.placing import block_start
-from signpost.core.parts.phrases import SUFFIX
-from signpost.core.site.site import Site
+from signpost.core.site.answers import find_usual_language
+from signpost.core.site.told import Kind, title_key
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes
@@ -42,7 +40,6 @@ _FILLERS = (
 _HTML = re.compile(rf"<{any_case('html')}\b")
 _VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
 _MOST_NAMED = 3
-_SHARE = 0.5  # of a site's pages that have to have a language for it to be offered
 
 
 def find_missing_words(check: Check) -> Iterator[Finding]:
@@ -83,36 +80,17 @@ def _titles(check: Check) -> Iterator[Finding]:
         return
     if page.part_marks is not None:
         return
-    pages = _pages_by_title(check.site).get((page.title, page.language), {})
     own = page.source.sha256
-    alike = sum(len(paths) for sha256, paths in pages.items() if sha256 != own) if len(pages) > 1 else 0
+    told = check.site.index.ask(Kind.TITLE, title_key(page))
+    others = [path for path, hashes in told.items() if own not in hashes]  # the same page under another name is none
+    alike = len(others)
     if alike:
-        others = (path for sha256, paths in pages.items() if sha256 != own for path in paths)
         more = f" and {alike - _MOST_NAMED} more" if alike > _MOST_NAMED else ""
         yield check.find_at(
             "title-repeated",
             page.title_span or Span(0, 0),
-            f"“{page.title}” is also the title of {', '.join(islice(others, _MOST_NAMED))}{more}.",
+            f"“{page.title}” is also the title of {', '.join(others[:_MOST_NAMED])}{more}.",
         )
-
-
-def _pages_by_title(site: Site) -> Mapping[tuple[str, str | None], Mapping[str, list[str]]]:
-    """Return the pages that have a title, by it and their language, and by their bytes.
-
-    The same page under another name is not another one, and a translation may have the title of what it translates.
-    """
-
-    def find() -> Mapping[tuple[str, str | None], Mapping[str, list[str]]]:
-        found: defaultdict[tuple[str, str | None], defaultdict[str, list[str]]] = defaultdict(
-            lambda: defaultdict(list)
-        )
-        for path in sorted(site.pages):
-            page = site.pages[path]
-            if page.title and page.part_marks is None:
-                found[SUFFIX.sub("", page.title), page.language][page.source.sha256].append(path)
-        return found
-
-    return site.remember(("pages by title", ""), find)
 
 
 def _language(check: Check) -> Iterator[Finding]:
@@ -121,7 +99,7 @@ def _language(check: Check) -> Iterator[Finding]:
     if page.language or html is None:
         return
     said = {one.name: one.value for one in scan_attributes(page.text, html.start())}.get("xml:lang", "")
-    usual = said or _usual_language(check.site)
+    usual = said or find_usual_language(check.site)
     edits = []
     if usual:
         at = html.end()
@@ -135,15 +113,6 @@ def _language(check: Check) -> Iterator[Finding]:
         f"The page does not say which language it is in, so screen readers may read it in the wrong one.{hint}",
         edits=edits,
     )
-
-
-def _usual_language(site: Site) -> str:
-    def find() -> str:
-        counts = Counter(page.language for page in site.pages.values() if page.language)
-        (language, count), *_ = counts.most_common(1) or [("", 0)]
-        return language if count > _SHARE * len(site.pages) and len(site.pages) > 1 else ""
-
-    return site.remember(("usual language", ""), find)
 
 
 def _viewport(check: Check) -> Iterator[Finding]:

@@ -6,7 +6,7 @@ import posixpath
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
-from signpost.core.addresses.links import LinkKind, is_page_path
+from signpost.core.addresses.links import is_page_path
 from signpost.core.addresses.paths import PathIndex, find_path_objection
 from signpost.core.identifiers.naming import name_from
 from signpost.core.page import Heading, Page
@@ -14,7 +14,7 @@ from signpost.core.page.marks import shows
 from signpost.core.page.placing import block_start
 from signpost.core.parts.options import PATTERN_PIECES
 from signpost.core.parts.whole import ChosenCut, Whole
-from signpost.core.site.site import NoFile
+from signpost.core.site.told import Kind
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import after_line_end, line_start
 
@@ -67,13 +67,8 @@ def name_parts(whole: Whole, cuts: Sequence[ChosenCut], pattern: str, *, draft: 
 def _linked_but_missing(whole: Whole) -> set[str]:
     """Return the paths of pages that links lead to and that are not there: a part of that name would catch them."""
     site, own = whole.site, frozenset(whole.paths)
-    outcomes = (
-        site.follow(path, link.href)
-        for path, page in site.pages.items()
-        for link in page.links
-        if link.kind is LinkKind.PAGE
-    )
-    return {outcome.path for outcome in outcomes if isinstance(outcome, NoFile) and outcome.path not in own}
+    led = {site.file_at(path) for path in site.index.ask_all(Kind.LINK) if path}
+    return {path for path in led if path not in site.files and path not in own and is_page_path(path)}
 
 
 def _take(taken: PathIndex, path: str) -> None:

@@ -27,6 +27,7 @@ from signpost.core.parts.writing import PartWriter
 from signpost.core.references.mentions import torn_references
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
+from signpost.core.site.told import Kind
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -219,15 +220,14 @@ def _edits_of_others(
     files = frozenset(whole.paths)
     rewriter = Rewriter(site, whole.page.path, files, goal)
     names = {posixpath.basename(path) for path in files}
-    folded = re.compile("|".join(re.escape(name) for name in sorted(names)) + "|%|&#")
     is_index = any(name.startswith("index.") for name in names)
+    naming = (path for name in [*names, ""] for path in site.index.ask(Kind.FILE_NAME, name))
     edits = {}
-    for other in site.pages.values():
-        if other.path in files or not (is_index or other.base is not None or folded.search(other.text)):
-            continue
-        found = rewriter.edits(other, other.path)
+    for path in sorted(set(site.pages if is_index else naming) - files):
+        other = site.pages[path]
+        found = rewriter.edits(other, path)
         if found:
-            edits[other.path] = edit_set(other.source, found)
+            edits[path] = edit_set(other.source, found)
     return edits
 
 
@@ -237,7 +237,7 @@ def _series_name(site: Site, whole: Whole) -> str:
         return whole.series.name
     stem = posixpath.splitext(whole.page.path)[0]
     name = re.sub(r"[^a-z0-9]+", "-", stem.lower()).strip("-") or "page"
-    taken = {page.part_marks.series for page in site.pages.values() if page.part_marks is not None}
+    taken = site.index.ask_all(Kind.SERIES)
     number, free = 2, name
     while free in taken:
         free, number = f"{name}-{number}", number + 1
@@ -276,8 +276,7 @@ def _edited(whole: Whole, edits: Sequence[Edit], cuts: Sequence[ChosenCut]) -> t
 
 
 def _replaced(whole: Whole, page: Page, cuts: tuple[ChosenCut, ...], frames: tuple[Page, ...]) -> Whole:
-    site = Site({**whole.site.pages, page.path: page}, whole.site.files, whole.site.base, whole.site.texts)
-    return replace(whole, page=page, site=site, cuts=cuts, frames=frames)
+    return replace(whole, page=page, site=whole.site.replaced({page.path: page}), cuts=cuts, frames=frames)
 
 
 def _reread(whole: Whole, text: str) -> Page:

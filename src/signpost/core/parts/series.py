@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from signpost.core.page import Page
 from signpost.core.page.part_marks import PartMarks
 from signpost.core.site.site import Resolved, Site
+from signpost.core.site.told import Kind
 from signpost.core.text.errors import RequestError
 
 
@@ -51,10 +52,9 @@ def marks_of(page: Page) -> PartMarks:
 
 def find_series(site: Site) -> list[Series]:
     """Return all series of a site, by the path of their first part."""
-    by_name: dict[str, list[Page]] = {}
-    for page in site.pages.values():
-        if page.part_marks is not None:
-            by_name.setdefault(page.part_marks.series, []).append(page)
+    by_name = {
+        name: [site.page(path) for path in parts] for name, parts in site.index.ask_all(Kind.SERIES).items() if parts
+    }
     return sorted((_gather(site, name, pages) for name, pages in by_name.items()), key=lambda one: one.home)
 
 
@@ -64,8 +64,8 @@ def series_of(site: Site, path: str) -> Series | None:
     if page.part_marks is None:
         return None
     name = page.part_marks.series
-    marked = (other for other in site.pages.values() if other.part_marks is not None)
-    return _gather(site, name, [other for other in marked if marks_of(other).series == name], page)
+    others = (other for other in site.index.ask(Kind.SERIES, name) if other != path)
+    return _gather(site, name, [page, *map(site.page, others)], page)
 
 
 def _gather(site: Site, name: str, pages: Iterable[Page], asked: Page | None = None) -> Series:

@@ -132,8 +132,7 @@ class _Joiner:
             for piece in pieces
         )
         gone = frozenset(series.paths[1:])
-        kept = {path: other for path, other in self.site.pages.items() if path not in gone}
-        site = Site({**kept, page.path: page}, self.site.files - gone, self.site.base, self.site.texts)
+        site = self.site.replaced({page.path: page}, gone)
         options = PartOptions.of(marks_of(series.parts[0]).settings)
         cuts = tuple(
             ChosenCut(at, marks_of(part).settings.get("titled", ""), part.path)

@@ -14,8 +14,10 @@ from enum import StrEnum
 
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
+from signpost.core.site.answers import pages_loading
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Resolved, Site
+from signpost.core.site.told import Kind
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -74,26 +76,26 @@ class ReadingStyle:
 _COLOUR = re.compile(r"#[0-9a-fA-F]{3}(?:[0-9a-fA-F]{3})?")
 
 
+#: What is styled of what pages have, by the kind of row that tells it; else it is a block of a part.
+_STYLED = {
+    "part-contents": StylePart.CONTENTS,
+    "back-to-top": StylePart.BACK,
+    "buttons": StylePart.BUTTONS,
+    "samples": StylePart.SAMPLES,
+}
+
+
 def find_used_parts(site: Site) -> list[StylePart]:
     """Return the parts of the style that a site has a use for, by what we made in its pages and what it fixes."""
     used: set[StylePart] = set()
     if any(_BAR.search(source.text) for path, source in site.texts.items() if path.lower().endswith(".css")):
         used.add(StylePart.ROOM)
-    for page in site.pages.values():
-        for made in page.made:
-            if made.kind in ("contents", "letters"):
-                used.add(StylePart.SIDE if "beside" in made.classes else StylePart.CONTENTS)
-                used.add(StylePart.CONTENTS)
-            elif made.kind == "part-contents":
-                used.add(StylePart.CONTENTS)
-            elif made.kind == "back-to-top":
-                used.add(StylePart.BACK)
-            else:
-                used.add(StylePart.PARTS)
-        if "jump-button" in page.text:
-            used.add(StylePart.BUTTONS)
-        if "<pre" in page.text.lower():
-            used.add(StylePart.SAMPLES)
+    for has in site.index.ask_all(Kind.HAS):
+        kind, _, beside = has.partition(" ")
+        if kind in ("contents", "letters"):
+            used |= {StylePart.SIDE, StylePart.CONTENTS} if beside else {StylePart.CONTENTS}
+        else:
+            used.add(_STYLED.get(kind, StylePart.PARTS))
     return [part for part in StylePart if part in used]
 
 
@@ -110,16 +112,24 @@ def find_sheet(site: Site) -> str | None:
     holding = [path for path, source in site.texts.items() if path.lower().endswith(".css") and BEGIN in source.text]
     if holding:
         return holding[0]
-    counts = Counter(path for page in site.pages.values() for path in set(_sheets(site, page)))
-    return counts.most_common(1)[0][0] if counts else None
+    loaders: dict[str, set[str]] = {}
+    for told, pages in site.index.ask_all(Kind.SHEET).items():
+        sheet = site.file_at(told)
+        if _is_sheet(site, sheet):
+            loaders.setdefault(sheet, set()).update(pages)
+    return min(loaders, key=lambda sheet: (-len(loaders[sheet]), min(loaders[sheet]), sheet), default=None)
 
 
 def _sheets(site: Site, page: Page) -> Iterable[str]:
     for resource in page.resources:
         if resource.element == "link" and resource.url:
             outcome = site.follow(page.path, resource.url)
-            if isinstance(outcome, Resolved) and outcome.path in site.texts and outcome.path.lower().endswith(".css"):
+            if isinstance(outcome, Resolved) and _is_sheet(site, outcome.path):
                 yield outcome.path
+
+
+def _is_sheet(site: Site, path: str) -> bool:
+    return path in site.texts and path.lower().endswith(".css")
 
 
 def read_style(site: Site) -> ReadingStyle | None:
@@ -209,7 +219,9 @@ def _new_sheet(site: Site, style: ReadingStyle) -> SitePlan:
         )
     data = write_style(style, None).encode()
     edits = {}
-    for path, page in site.pages.items():
+    holding = {path for has in site.index.ask_all(Kind.HAS).values() for path in has}
+    for path in sorted(holding):
+        page = site.pages[path]
         if page.made and page.head_end is not None and page.source.damage is None:
             habits = read_habits(page)
             link = habits.void("link", rel="stylesheet", href=page.address_of(NEW_SHEET, site_base=site.base))
@@ -223,7 +235,8 @@ def _new_sheet(site: Site, style: ReadingStyle) -> SitePlan:
 def _unlinked(site: Site, sheet: str) -> dict[str, EditSet]:
     """Return the edits by which no page loads a sheet any more."""
     edits = {}
-    for path, page in site.pages.items():
+    for path in pages_loading(site, sheet):
+        page = site.pages[path]
         for resource in page.resources:
             outcome = site.follow(path, resource.url) if resource.element == "link" else None
             if isinstance(outcome, Resolved) and outcome.path == sheet:

@@ -9,6 +9,7 @@ from urllib.parse import unquote
 from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.references.selectors import StyleReader
 from signpost.core.site.site import Resolved, Site
+from signpost.core.site.told import Kind, NameUse
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import LISTS_OF_IDENTIFIERS, Attribute, fragment_edit, piece_edit, value_edit, word_edits
@@ -124,7 +125,8 @@ def style_edits(site: Site, page: Page, old: str, new: str) -> dict[str, list[Ed
 
     A sheet that other pages with the same identifier load as well keeps its rules for them.
     """
-    others = [other for other in site.pages.values() if other.path != page.path and _has_identifier(other, old)]
+    named = site.index.ask(Kind.NAME, old)
+    others = [site.pages[path] for path, uses in named.items() if path != page.path and NameUse.ID in uses]
     shared = {path for other in others for path in sheets_of(site, other)}
     edits = {}
     for path in sheets_of(site, page):
@@ -159,10 +161,9 @@ def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
         for outcome in [site.follow(page.path, resource.url)]
         if isinstance(outcome, Resolved)
     }
-    for other in site.pages.values():
-        if other is page:
-            yield from _script_lines(read_nodes(page), near, name)
-        elif any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
+    yield from _script_lines(read_nodes(page), near, name)
+    for other in site.pages_that_name(name):
+        if other.path != page.path and any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
             yield from _script_lines(read_nodes(other), far, name)
     for path, source in site.texts.items():
         if path.lower().endswith((".js", ".mjs")):
@@ -185,7 +186,3 @@ def _script_lines(nodes: Nodes, pattern: re.Pattern[str], name: str) -> Iterator
 
 def _note(path: str, line: int, name: str) -> str:
     return f"{path}, line {line}: a script mentions “{name}”. Scripts are not edited; look at it."
-
-
-def _has_identifier(page: Page, name: str) -> bool:
-    return any(target.name == name and target.attribute == "id" for target in page.targets)

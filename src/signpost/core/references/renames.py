@@ -91,7 +91,8 @@ def _alias(page: Page, target: Target) -> Edit:
 
 def reference_edits(site: Site, path: str, target: Target, new: str) -> Iterator[tuple[str, list[Edit]]]:
     """Yield the edits that lead what leads to a target to its new name, page by page."""
-    for other in site.pages.values():
+    others = {path: other for other in site.pages_that_name(target.name) for path in [other.path]}
+    for other in {path: site.pages[path], **others}.values():
         edits = []
         for start, attribute, address in _addresses(other):
             if "#" not in address or (target.name not in address and "%" not in address and "&" not in address):

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import json
 import posixpath
 import unicodedata
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping, Set
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, TypeVar, cast
 
-from signpost.core.addresses.fragments import Targets, Top, find_indicated
+from signpost.core.addresses.fragments import TOP, Targets, Top, find_indicated
 from signpost.core.addresses.links import LinkKind, resolve_path
 from signpost.core.page import Link, Page, Target
 from signpost.core.page.outline import section_of_place
+from signpost.core.site.index import Index, Matter, Need, PagesIndex, ReplacedIndex, ReplacedPages, file_key
+from signpost.core.site.told import Kind, NameUse, asked_names, names_of
 from signpost.core.text.source import Source
 
 T = TypeVar("T")
@@ -74,6 +77,13 @@ class Site:
     base: str | None = None  # the site's own address where known
     texts: Mapping[str, Source] = field(default_factory=dict)  # style sheets, scripts and drawings, by path
 
+    known: Index | None = None  # what the pages tell of themselves, where that is kept; else it is asked of them
+
+    @cached_property
+    def index(self) -> Index:
+        """What the pages tell of themselves, by what is asked."""
+        return PagesIndex(self.pages, self.base) if self.known is None else self.known
+
     @cached_property
     def _targets(self) -> dict[str, Targets[Target]]:
         return {}
@@ -83,14 +93,44 @@ class Site:
         return {}
 
     @cached_property
-    def _remembered(self) -> dict[tuple[str, str], Any]:
+    def _remembered(self) -> dict[tuple[str, str], tuple[Any, Set[Need]]]:
         return {}
 
     def remember(self, key: tuple[str, str], find: Callable[[], T]) -> T:
         """Return what `find` finds out about the site, asked once; a key is what it is, and of which page."""
         if key not in self._remembered:
-            self._remembered[key] = find()
-        return cast("T", self._remembered[key])
+            with self.index.noting() as needs:
+                value = find()
+            self._remembered[key] = value, frozenset(needs)
+        known, of_it = self._remembered[key]
+        self.index.note(of_it)
+        return cast("T", known)
+
+    def answer(self, name: str, find: Callable[[], T]) -> T:
+        """Return what `find` finds out about the site as a whole, asked once, and note that this alone matters."""
+        if ("answer", name) not in self._remembered:
+            with self.index.noting() as needs:
+                value = find()
+            self._remembered["answer", name] = value, frozenset(needs)
+        known, of_it = self._remembered["answer", name]
+        self.index.answer(name, known, of_it)
+        return cast("T", known)
+
+    def replaced(self, pages: Mapping[str, Page], gone: Collection[str] = ()) -> Site:
+        """Return the site with some of its pages other than they are, and without those that are gone."""
+        files = self.files | pages.keys() if pages.keys() - self.files else self.files
+        return Site(
+            ReplacedPages(self.pages, pages, gone),
+            files - (frozenset(gone) - pages.keys()) if gone else files,
+            self.base,
+            self.texts,
+            ReplacedIndex(self.index, pages, gone, self.base),
+        )
+
+    def page(self, path: str) -> Page:
+        """Return a page of which more is asked than what its index tells, and note that it matters."""
+        self.index.note([(Matter.PAGE, path)])
+        return self.pages[path]
 
     @cached_property
     def _folded(self) -> dict[str, str]:
@@ -124,18 +164,10 @@ class Site:
 
         Those that only lead on to another part are left out.
         """
-        return self.remember(("names", path), lambda: self._names(self.pages[path]))
+        return self.remember(("names", path), lambda: self._names(path))
 
-    @staticmethod
-    def _names(page: Page) -> list[str]:
-        moved = [made.element for made in page.made_blocks("moved-sections")]
-        return list(
-            dict.fromkeys(
-                target.name
-                for target in page.targets
-                if not any(element.open.start < target.start < element.end for element in moved)
-            )
-        )
+    def _names(self, path: str) -> list[str]:
+        return [name for name, use in names_of(self.page(path)).items() if use is not NameUse.MOVED]
 
     def follow(self, page: str, href: str | None) -> Outcome:
         """Return where an address on `page` leads."""
@@ -144,7 +176,7 @@ class Site:
         known = self._outcomes.get((page, href))
         if known is None:
             found = self._resolve(page, href)
-            known = Elsewhere() if found is None else self._follow(*found)
+            known = Elsewhere() if found is None else self._follow(page, *found)
             self._outcomes[page, href] = known
         return known
 
@@ -153,18 +185,35 @@ class Site:
         known = self.pages.get(page)
         return resolve_path(page, href, self.base) if known is None else known.resolve(href, self.base)
 
-    def _follow(self, path: str, fragment: str | None) -> Outcome:
+    def file_at(self, path: str) -> str:
+        """Return the file that a path leads to: itself, however its letters are composed, or its folder's page.
+
+        The path may name nothing that is there.
+        """
+        self.index.note([(Matter.FILE, file_key(path))])
         if path not in self.files and not path.isascii():
             path = self._composed.get(unicodedata.normalize("NFC", path), path)
         if path not in self.files and path.rstrip("/") in self._folders:
             names = (posixpath.join(path, name) for name in INDEX_NAMES)
             path = next((name for name in names if name in self.files), posixpath.join(path, INDEX_NAMES[0]))
+        return path
+
+    def _follow(self, page: str, path: str, fragment: str | None) -> Outcome:
+        path = self.file_at(path)
         if path not in self.files:
             return NoFile(path, self._folded.get(path.lower()))
         if path not in self.pages:
             return Resolved(path, None)
-        target = find_indicated(fragment or "", self.targets(path))
-        return NoTarget(path, fragment or "") if target is None else Resolved(path, target)
+        if not fragment:
+            return Resolved(path, TOP)
+        target = self.indicated(path, fragment, noted=path != page)
+        return NoTarget(path, fragment) if target is None else Resolved(path, target)
+
+    def indicated(self, path: str, fragment: str, *, noted: bool = True) -> Target | Top | None:
+        """Return what a fragment indicates on the page at a path, and note which identifiers that depends on."""
+        if noted:
+            self.index.note((Kind.NAME, name) for name in asked_names(fragment))
+        return find_indicated(fragment, self.targets(path))
 
     def resolves(self, page: str, link: Link) -> bool | None:
         """Return whether a link leads to something; None for one that leads out of the site, and so is not known."""
@@ -197,9 +246,26 @@ class Site:
         outcome = self.follow(page, link.href)
         return (outcome.path if isinstance(outcome, Resolved | NoTarget) else found[0]), found[1]
 
+    def pages_linking_to(self, path: str) -> Mapping[str, list[tuple[str, int]]]:
+        """Return the pages whose links lead to a file, with the fragments and how many links have each."""
+        found: dict[str, list[tuple[str, int]]] = {}
+        for key in self.spellings(path):
+            for page, values in self.index.ask(Kind.LINK, key).items():
+                found.setdefault(page, []).extend((fragment, count) for fragment, count in map(json.loads, values))
+        return found
+
+    def spellings(self, path: str) -> Iterator[str]:
+        """Yield the keys of rows that tell of the file at a path."""
+        keys = {path, unicodedata.normalize("NFC", path), unicodedata.normalize("NFD", path)}
+        if posixpath.basename(path) in INDEX_NAMES:
+            folders = {posixpath.dirname(key) for key in keys}
+            keys |= folders | {f"{folder}/" for folder in folders if folder}
+        yield from (key for key in sorted(keys) if self.file_at(key) == path)
+
     def links_to(self, path: str) -> Iterator[tuple[Page, Link, Resolved]]:
         """Yield the links of all pages that land on the page at `path`, with where they land."""
-        for page in self.pages.values():
+        for name in sorted(self.pages_linking_to(path), key=lambda name: (name != path, name)):
+            page = self.pages[name]
             for link in page.links:
                 own = link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.base is None
                 if own and page.path != path:
@@ -207,6 +273,11 @@ class Site:
                 outcome = self.follow(page.path, link.href)
                 if isinstance(outcome, Resolved) and outcome.path == path:
                     yield page, link, outcome
+
+    def pages_that_name(self, name: str) -> list[Page]:
+        """Return the pages whose markup may have an address that leads to an identifier of this name."""
+        paths = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
+        return [self.pages[path] for path in sorted(paths)]
 
 
 def single_page_site(page: Page) -> Site:
