@@ -40,6 +40,23 @@ def change(client, site: str, operation: str, page: str, **parameters):
     return answer.json()
 
 
+def pages_of(client, site: str) -> dict[str, dict]:
+    """The rows of a site's desk, by path."""
+    answer = client.get(f"{site}/pages", params={"limit": 500})
+    assert answer.status_code == 200, answer.text
+    return {page["path"]: page for page in answer.json()["pages"]}
+
+
+def findings_of(client, site: str) -> list[dict]:
+    """All findings of a site, rule by rule."""
+    found = []
+    for group in client.get(f"{site}/findings").json()["groups"]:
+        of_rule = client.get(f"{site}/findings/{group['rule']}", params={"limit": 500}).json()
+        assert len(of_rule["findings"]) == group["count"]
+        found += of_rule["findings"]
+    return found
+
+
 def unpacked(data: bytes) -> dict[str, bytes]:
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         return {name: archive.read(name) for name in archive.namelist()}

@@ -5,9 +5,9 @@ import subprocess
 import pytest
 from sqlalchemy import text
 
-from signpost.desk import loading
+from signpost.desk import reading
 from signpost.desk.demo import demo_files
-from sites import change, demo_site, new_site, plan, taken_out
+from sites import change, demo_site, findings_of, new_site, pages_of, plan, taken_out
 
 WINDOW = {"width": 440, "height": 560, "text_size": 100}
 PAGE = b"<!DOCTYPE html>\r\n<title>T</title>\r\n<h2>One</h2>\r\n<p>caf\xe9\r\n<h2>Two</h2>\r\n"
@@ -187,11 +187,11 @@ def test_addresses_in_every_form(client):
 
 def test_the_site_s_desk_tells_what_each_page_lacks(client):
     site = demo_site(client)
-    pages = {page["path"]: page for page in client.get(site).json()["pages"]}
+    pages = pages_of(client, site)
     assert pages["handbook.html"]["words"] >= 9000
     assert pages["handbook.html"]["without_identifier"] > 50
     assert len(pages) >= 8
-    findings = client.get(f"{site}/findings").json()
+    findings = findings_of(client, site)
     assert {"fragment-missing", "page-missing", "file-missing", "identifier-duplicate", "heading-gap",
             "link-without-destination"} <= {finding["rule"] for finding in findings}  # fmt: skip
     for path, page in pages.items():
@@ -200,10 +200,13 @@ def test_the_site_s_desk_tells_what_each_page_lacks(client):
 
 
 def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, database):
-    site = new_site(client, {f"{number}.html": b"<h2>%d</h2>" % number for number in range(60)})
+    site = new_site(client, {f"{number}.html": b"<h2>%d</h2>" % number for number in range(120)})
     events = client.get(f"{site}/reading").text
-    assert events.count("event: progress") == 61
-    assert '"done": 60, "total": 60' in events
+    assert '"what": "read", "done": 120, "total": 120, "path": "99.html"' in events
+    assert events.count('"what": "checked"') == 6
+    again = client.get(f"{site}/reading").text
+    assert again.count("event: progress") == 1, "all is there already"
+    assert '"what": "read", "done": 0, "total": 0' in again
     assert "event: done" in events
     assert client.get("/api/sites/00000000-0000-0000-0000-000000000000/reading").text.startswith("event: problem")
 
@@ -211,11 +214,11 @@ def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, 
 def test_what_was_kept_by_another_version_is_read_anew(client, database):
     site = new_site(client, {"page.html": b"<h2>kept by an earlier version</h2>"})
     before = client.get(f"{site}/page", params={"path": "page.html"}).json()
-    loading._kept._pages.clear()
+    reading._kept._pages.clear()
     with database.transaction() as session:
         session.execute(text("""UPDATE analyses SET facts = '{"headings": []}'"""))
     assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
-    loading._kept._pages.clear()
+    reading._kept._pages.clear()
     assert client.get(f"{site}/page", params={"path": "page.html"}).json() == before
 
 

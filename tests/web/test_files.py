@@ -4,7 +4,7 @@ import unicodedata
 
 import pytest
 
-from sites import new_site, packed, taken_out
+from sites import new_site, packed, pages_of, taken_out
 
 PAGE = b"<!DOCTYPE html><title>T</title><h1>T</h1><h2 id=a>A</h2><p>text</p>"
 COMPOSED = unicodedata.normalize("NFC", "gen\u00e8ve.html")
@@ -131,7 +131,7 @@ def test_a_page_beyond_the_bounds_says_which_and_harms_no_other(client, monkeypa
         "links.html": (b"<a href=#x>" * 31_000, "31,000 links"),
     }
     site = new_site(client, {path: data for path, (data, _) in beyond.items()} | {"ok.html": PAGE})
-    pages = {page["path"]: page["unreadable"] for page in client.get(site).json()["pages"]}
+    pages = {path: page["unreadable"] for path, page in pages_of(client, site).items()}
     for path, (_, words) in beyond.items():
         assert words in pages[path]
     assert pages["ok.html"] is None

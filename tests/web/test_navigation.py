@@ -73,7 +73,7 @@ def test_adopted_refreshed_worded_moved_and_taken_out(client, site):
 
 
 def test_goals_begin_with_the_page_s_own(client, site):
-    goals = ask(client, site, "goals").json()
+    goals = ask(client, site, "goals").json()["goals"]
     assert [(one["path"], one["text"], one["level"], one["address"]) for one in goals] == [
         ("page.html", "T", 0, "page.html"), ("page.html", "T", 1, "#t"), ("page.html", "Lamps", 2, "#lamps"),
         ("page.html", "Boiler care", 2, "page.html"), ("other.html", "Other", 0, "other.html"),

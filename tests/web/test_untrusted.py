@@ -10,7 +10,7 @@ from collections import Counter
 import pytest
 
 from signpost.desk import intake
-from sites import new_site, packed, taken_out
+from sites import new_site, packed, pages_of, taken_out
 
 
 def bring(client, files, **form):
@@ -145,7 +145,7 @@ def test_a_site_is_bounded(client, monkeypatch):
 )
 def test_pages_that_are_no_text_say_so_and_harm_nothing(client, data, words):
     site = new_site(client, {"odd.html": data, "ok.html": b"<h1>ok</h1>"})
-    summary = {page["path"]: page for page in client.get(site).json()["pages"]}
+    summary = pages_of(client, site)
     answer = client.get(f"{site}/page", params={"path": "odd.html"})
     if words:
         assert words in summary["odd.html"]["unreadable"]

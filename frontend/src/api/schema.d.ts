@@ -309,6 +309,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/completions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Complete Address
+         * @description List what an address may become that is being typed on a page.
+         */
+        get: operations["complete_address_api_sites__site_id__completions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/draft": {
         parameters: {
             query?: never;
@@ -376,7 +396,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * List Files
+         * @description List files that are not pages, behind a path.
+         */
+        get: operations["list_files_api_sites__site_id__files_get"];
         put?: never;
         /**
          * Bring In Files
@@ -401,9 +425,29 @@ export interface paths {
         };
         /**
          * Find In Site
-         * @description List what is wrong on any page.
+         * @description Tell by rule what is wrong on the pages of a site; with words, where a page, title or message contains them.
          */
         get: operations["find_in_site_api_sites__site_id__findings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/findings/{rule}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Of Rule
+         * @description List single findings of a rule, behind one of a page with this number on it.
+         */
+        get: operations["find_of_rule_api_sites__site_id__findings__rule__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -420,30 +464,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Goals Of
-         * @description List where a jump link on a page may lead.
+         * Find Goals
+         * @description List where a jump link on a page may lead, found by words of headings, identifiers and paths.
          */
-        get: operations["goals_of_api_sites__site_id__goals_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/sites/{site_id}/index": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Index Site
-         * @description List all paths of a site with their addresses from a page, and the identifiers of its pages.
-         */
-        get: operations["index_site_api_sites__site_id__index_get"];
+        get: operations["find_goals_api_sites__site_id__goals_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -484,6 +508,26 @@ export interface paths {
          * @description Give what would fix the landings on a page, in all windows of its site.
          */
         get: operations["landing_fixes_of_api_sites__site_id__landing_fixes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links
+         * @description List links from pages behind a path to other pages.
+         */
+        get: operations["list_links_api_sites__site_id__links_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -608,6 +652,26 @@ export interface paths {
          * @description Show a page: sections, links, findings.
          */
         get: operations["open_page_api_sites__site_id__page_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/pages": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Pages
+         * @description List pages whose path or title contains some words, in an order, from the one at `start` on.
+         */
+        get: operations["list_pages_api_sites__site_id__pages_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1733,6 +1797,16 @@ export interface components {
             path: string;
         };
         /**
+         * FilesView
+         * @description Some of a site's files that are not pages.
+         */
+        FilesView: {
+            /** Files */
+            files: components["schemas"]["FileView"][];
+            /** More */
+            more: boolean;
+        };
+        /**
          * FindingView
          * @description A finding.
          */
@@ -1767,6 +1841,16 @@ export interface components {
             start: number;
             /** Title */
             title: string;
+        };
+        /**
+         * FindingsView
+         * @description What is wrong on the pages of a site, by rule: the gravest first, then those of which there are most.
+         */
+        FindingsView: {
+            /** Fixable */
+            fixable: number;
+            /** Groups */
+            groups: components["schemas"]["RuleCount"][];
         };
         /**
          * Fitness
@@ -1804,6 +1888,16 @@ export interface components {
          * @enum {string}
          */
         Forwarding: "script" | "note" | "list";
+        /**
+         * FoundView
+         * @description Some of the findings of a rule.
+         */
+        FoundView: {
+            /** After */
+            after: number | null;
+            /** Findings */
+            findings: components["schemas"]["FindingView"][];
+        };
         /**
          * GeometryBody
          * @description What a browser measured of a page; `digest` is the one the page had when measuring began.
@@ -1846,6 +1940,16 @@ export interface components {
             section: number | null;
             /** Text */
             text: string;
+        };
+        /**
+         * GoalsView
+         * @description Where a jump link may lead, as far as it is listed.
+         */
+        GoalsView: {
+            /** Goals */
+            goals: components["schemas"]["GoalView"][];
+            /** More */
+            more: boolean;
         };
         /**
          * GuessView
@@ -2216,6 +2320,16 @@ export interface components {
             start: number;
             /** Words */
             words: string;
+        };
+        /**
+         * LinksView
+         * @description Some of the links between a site's pages.
+         */
+        LinksView: {
+            /** After */
+            after: string | null;
+            /** Links */
+            links: components["schemas"]["PageLinks"][];
         };
         /**
          * LookalikeView
@@ -2689,6 +2803,18 @@ export interface components {
             windows: number;
             /** Words */
             words: number;
+        };
+        /**
+         * PagesView
+         * @description Some of a site's pages.
+         */
+        PagesView: {
+            /** Longest */
+            longest: number;
+            /** Pages */
+            pages: components["schemas"]["PageSummary"][];
+            /** Total */
+            total: number;
         };
         /**
          * PairView
@@ -3335,6 +3461,24 @@ export interface components {
             undone: boolean;
         };
         /**
+         * RuleCount
+         * @description How many findings there are of one rule.
+         */
+        RuleCount: {
+            /** Chosen */
+            chosen: number;
+            /** Count */
+            count: number;
+            /** Pressed */
+            pressed: number;
+            /** Rule */
+            rule: string;
+            /** Severity */
+            severity: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * RuleView
          * @description A rule, and how it is looked at on a site.
          */
@@ -3693,13 +3837,15 @@ export interface components {
             /** Changed */
             changed: number;
             /** Files */
-            files: components["schemas"]["FileView"][];
-            /** Links */
-            links: components["schemas"]["PageLinks"][];
+            files: number;
+            /** First */
+            first: string[];
+            /** Linked */
+            linked: boolean;
             /** Name */
             name: string;
             /** Pages */
-            pages: components["schemas"]["PageSummary"][];
+            pages: number;
             /** Series */
             series: components["schemas"]["SeriesView"][];
             /**
@@ -3707,6 +3853,8 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
+            /** Unchecked */
+            unchecked: number;
         };
         /**
          * SiteWalk
@@ -6846,6 +6994,144 @@ export interface operations {
             };
         };
     };
+    complete_address_api_sites__site_id__completions_get: {
+        parameters: {
+            query: {
+                path: string;
+                typed?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PageIndex"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     view_draft_api_sites__site_id__draft_post: {
         parameters: {
             query?: never;
@@ -7256,6 +7542,143 @@ export interface operations {
             };
         };
     };
+    list_files_api_sites__site_id__files_get: {
+        parameters: {
+            query?: {
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FilesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     bring_in_files_api_sites__site_id__files_post: {
         parameters: {
             query?: never;
@@ -7396,7 +7819,9 @@ export interface operations {
     };
     find_in_site_api_sites__site_id__findings_get: {
         parameters: {
-            query?: never;
+            query?: {
+                query?: string;
+            };
             header?: never;
             path: {
                 site_id: string;
@@ -7411,7 +7836,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FindingView"][];
+                    "application/json": components["schemas"]["FindingsView"];
                 };
             };
             /** @description Bad Request */
@@ -7528,10 +7953,152 @@ export interface operations {
             };
         };
     };
-    goals_of_api_sites__site_id__goals_get: {
+    find_of_rule_api_sites__site_id__findings__rule__get: {
+        parameters: {
+            query?: {
+                query?: string;
+                after_page?: string;
+                after?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    find_goals_api_sites__site_id__goals_get: {
         parameters: {
             query: {
                 path: string;
+                query?: string;
+                limit?: number;
             };
             header?: never;
             path: {
@@ -7547,143 +8114,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["GoalView"][];
-                };
-            };
-            /** @description Bad Request */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unauthorized */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Forbidden */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Request Entity Too Large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-            /** @description Service Unavailable */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": {
-                        detail: string;
-                        status: number;
-                        title: string;
-                        type: string;
-                    };
-                };
-            };
-        };
-    };
-    index_site_api_sites__site_id__index_get: {
-        parameters: {
-            query?: {
-                page?: string;
-            };
-            header?: never;
-            path: {
-                site_id: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PageIndex"][];
+                    "application/json": components["schemas"]["GoalsView"];
                 };
             };
             /** @description Bad Request */
@@ -7959,6 +8390,143 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LandingFixesView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    list_links_api_sites__site_id__links_get: {
+        parameters: {
+            query?: {
+                after?: string;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinksView"];
                 };
             };
             /** @description Bad Request */
@@ -8927,6 +9495,146 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    list_pages_api_sites__site_id__pages_get: {
+        parameters: {
+            query?: {
+                query?: string;
+                order?: "path" | "words" | "sections" | "links_in" | "findings";
+                down?: boolean;
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PagesView"];
                 };
             };
             /** @description Bad Request */

@@ -92,8 +92,8 @@ class Folder:
         return self._site
 
     def _with_repeats(self) -> dict[str, Page]:
-        repeated = find_repeated(self._pages.values())
-        found = {name: repeats_on(page, repeated) for name, page in self._pages.items()}
+        repeated = find_repeated(page.outer for page in self._pages.values())
+        found = {name: repeats_on(page.outer, repeated) for name, page in self._pages.items()}
         return {
             name: read_page(name, page.source, replace(page.marks, repeated=found[name])) if found[name] else page
             for name, page in self._pages.items()

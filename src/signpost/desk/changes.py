@@ -20,9 +20,11 @@ from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
-from signpost.desk.loading import LoadedSite, load_record, load_site
+from signpost.desk.indexing import bring_up_to_date
+from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
-from signpost.desk.operations import WITH_TEXTS, Planned, plan_operation
+from signpost.desk.opening import load_locked, opened
+from signpost.desk.operations import Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -67,9 +69,8 @@ def plan_change(
     database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any]
 ) -> PlannedChange:
     """Return what an operation would do; nothing is written."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id, texts=operation in WITH_TEXTS)
-        outcome = _work_out(session, loaded, page, operation, parameters)
+    with opened(database, site_id) as loaded:
+        outcome = _work_out(loaded, page, operation, parameters)
     plan = outcome.planned.plan
     files = tuple(
         PlannedFile(
@@ -153,8 +154,8 @@ def _apply(
         done = store.find_change(session, site_id, key)
         if done is not None:
             return done
-        loaded = load_site(session, site_id, texts=operation in WITH_TEXTS)
-        outcome = _work_out(session, loaded, page, operation, parameters)
+        loaded = load_locked(session, site_id)
+        outcome = _work_out(loaded, page, operation, parameters)
         if outcome.tag != tag:
             raise ConflictError(
                 "A page changed after these edits were shown, so nothing was written. Review the new edits."
@@ -166,7 +167,7 @@ def _apply(
         store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])
         files = [FileChange(path, _hash(outcome.before[path]), _hash(data)) for path, data in outcome.after.items()]
         kept = dict(parameters) if operation != "type" else {}
-        return record_change(
+        change = record_change(
             session,
             site_id,
             operation=operation,
@@ -177,6 +178,8 @@ def _apply(
             files=files,
             key=key,
         )
+        bring_up_to_date(session, site_id)
+        return change
 
 
 def undo_change(database: Database, site_id: UUID, number: int) -> ChangeRecord:
@@ -212,6 +215,7 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
         note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
+        bring_up_to_date(session, site_id)
         return change
 
 
@@ -244,14 +248,12 @@ def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[st
     ]
 
 
-def _work_out(
-    session: Session, loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]
-) -> _Outcome:
-    lengths = _lengths(session, loaded, parameters.get("window"))
+def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]) -> _Outcome:
+    lengths = _lengths(loaded, parameters.get("window"))
     planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters, lengths)
     plan = planned.plan
     hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone)}
-    blobs = store.load_blobs(session, loaded.record.site_id, set(hashes.values()))
+    blobs = store.load_blobs(loaded.session, loaded.record.site_id, set(hashes.values()))
     before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
     after: dict[str, bytes | None] = {
         path: apply_edits(loaded.site.source(path), edits) for path, edits in plan.edits.items()
@@ -264,11 +266,11 @@ def _work_out(
     return _Outcome(planned, before, after, tag)
 
 
-def _lengths(session: Session, loaded: LoadedSite, window: Mapping[str, int] | None) -> Lengths:
+def _lengths(loaded: LoadedSite, window: Mapping[str, int] | None) -> Lengths:
     """Return the heights of sections as they were measured in a window; without one, none are known."""
     if window is None:
         return lambda _: {}
-    return Measures(session, loaded, Window(**window)).lengths
+    return Measures(loaded, Window(**window)).lengths
 
 
 def _hash(data: bytes | None) -> str | None:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 from uuid import UUID
 
-from signpost.core.findings import RULES, Finding, Severity, check_page
+from signpost.core.findings import RULES, Severity, check_page
 from signpost.core.findings.landings import MEASURED
 from signpost.core.findings.options import PageLimits, SetAside, words_at
 from signpost.core.findings.reports import findings_csv, findings_html, findings_json, sarif_json
@@ -17,7 +17,9 @@ from signpost.core.text.errors import GoneError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
 from signpost.desk.deeds import change_settings
-from signpost.desk.loading import LoadedSite, load_record, load_site
+from signpost.desk.found import as_findings
+from signpost.desk.loading import LoadedSite
+from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.settings import Settings, read_settings
 from signpost.store.database import Database
 
@@ -81,9 +83,8 @@ class ChecksView:
 
 def checks_of(database: Database, site_id: UUID) -> ChecksView:
     """Return how a site is checked."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-        own = read_settings(load_record(session, site_id).settings).checks
+    with opened(database, site_id) as loaded:
+        own = read_settings(loaded.record.settings).checks
     options = loaded.settings.check_options
     places = {one.place for one in own.aside}
     rules = (
@@ -137,8 +138,7 @@ def set_aside(database: Database, site_id: UUID, page: str, rule: str, start: in
 
     What is measured is known by the tag that it is found at, since only browsers find it.
     """
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         found = loaded.page(page)
         span = _span_of(loaded, found, rule, start)
     if span is None:
@@ -172,12 +172,10 @@ def take_back(database: Database, site_id: UUID, aside: SetAside) -> None:
 
 def report(database: Database, site_id: UUID, form: ReportForm, page: str | None = None) -> str:
     """Return the findings of a site, or of one page, to take away."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-    paths = sorted(loaded.site.pages) if page is None else [loaded.page(page).path]
-    found: list[Finding] = []
-    for path in paths:
-        found += check_page(loaded.site, path, loaded.settings.check_options)
+    with opened(database, site_id, checked=EVERY_PAGE if page is None else [page]) as loaded:
+        if page is not None:
+            loaded.page(page)
+        found = as_findings(loaded, page)
     if form is ReportForm.CSV:
         return findings_csv(found)
     if form is ReportForm.HTML:

@@ -6,13 +6,12 @@ from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from signpost.core.comparing.outlines import Difference, Tally, compare_pages
 from signpost.core.page import Page
 from signpost.core.page.outline import Section
 from signpost.desk.errors import NotThereError
-from signpost.desk.loading import LoadedSite, load_record, load_revision, load_site
+from signpost.desk.loading import LoadedSite, load_record, load_revision
+from signpost.desk.opening import opened
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
@@ -99,9 +98,8 @@ def compare(
     database: Database, site_id: UUID, left: tuple[str, str | None], right: tuple[str, str | None]
 ) -> CompareView:
     """Return two pages side by side; each is a path and a revision, or None for as it is. Raises NotThereError."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-        one, other = _load(session, loaded, *left), _load(session, loaded, *right)
+    with opened(database, site_id) as loaded:
+        one, other = _load(loaded, *left), _load(loaded, *right)
     found = compare_pages(one, other)
     return CompareView(
         left=_side(one),
@@ -116,10 +114,10 @@ def compare(
     )
 
 
-def _load(session: Session, loaded: LoadedSite, path: str, revision: str | None) -> Page:
+def _load(loaded: LoadedSite, path: str, revision: str | None) -> Page:
     if revision is None or (path in loaded.files and loaded.files[path].sha256 == revision):
         return loaded.page(path)
-    page = load_revision(session, loaded.record.site_id, path, revision)
+    page = load_revision(loaded, path, revision)
     if page is None:
         raise NotThereError(f"This revision of {path} is not there any more. Choose another one.")
     return page

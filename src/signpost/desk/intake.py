@@ -17,6 +17,7 @@ from sqlalchemy.orm import Session
 from signpost.core.addresses.paths import Clash, PathIndex, find_path_objection
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
+from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import load_record
 from signpost.desk.operations.asked import count_of
 from signpost.store import repositories as store
@@ -40,6 +41,8 @@ _BROKEN = (
     zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, EOFError, OSError, UnicodeError, ValueError,
     NotImplementedError, RuntimeError, IndexError, KeyError, OverflowError, MemoryError,
 )  # fmt: skip
+#: Up to how many files brought in are read at once; where there are more, whoever opens the site has them read.
+_INDEXED_AT_ONCE = 100
 _LEFTOVERS = frozenset([".ds_store", "thumbs.db", "desktop.ini", "__macosx"])
 
 
@@ -163,6 +166,8 @@ def _bring_in(
             _replace(session, site_id, changing, known)
         if taken:
             note_deed(session, site_id, f"brought in {count_of(len(taken), 'file')}")
+        if len(taken) + len(replacing) <= _INDEXED_AT_ONCE:
+            bring_up_to_date(session, site_id)
     return Intake((*taken, *replacing), tuple(replacing), tuple(left_out))
 
 
@@ -215,8 +220,10 @@ def remove_file(database: Database, site_id: UUID, path: str) -> ChangeRecord:
         file = store.load_file(session, site_id, path)
         if file is None or file.sha256 is None:
             raise NotThereError(f"The site has no file “{path}”.")
-        change = FileChange(path, file.sha256, None)
-        return record_change(session, site_id, operation="remove", title=f"{path} removed", page=path, files=[change])
+        gone = [FileChange(path, file.sha256, None)]
+        change = record_change(session, site_id, operation="remove", title=f"{path} removed", page=path, files=gone)
+        bring_up_to_date(session, site_id)
+        return change
 
 
 def _objection(path: str, data: bytes) -> str | None:

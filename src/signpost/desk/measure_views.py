@@ -8,8 +8,8 @@ from enum import StrEnum
 from signpost.core.landings.geometry import Window
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
+from signpost.desk.finding_views import FindingView
 from signpost.desk.stages import StageView
-from signpost.desk.views import FindingView
 
 
 class MeasureState(StrEnum):

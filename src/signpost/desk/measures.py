@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from typing import Any
 
 from pydantic import TypeAdapter
-from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.check import settle
@@ -22,11 +21,12 @@ from signpost.core.page import Link, Page
 from signpost.core.page.lengths import Beyond, Stretch, find_extremes, judge_length, minutes, windows
 from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Resolved
+from signpost.desk.finding_views import FindingView, view_finding
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
 from signpost.desk.measured_stages import PartState, view_measured_stages
-from signpost.desk.views import FindingView, view_finding
 from signpost.store import repositories as store
+from signpost.store.records import GeometryRecord
 
 GEOMETRY = TypeAdapter(Geometry)
 
@@ -59,26 +59,37 @@ def _digest(loaded: LoadedSite, path: str, shared: str) -> str:
 class Measures:
     """The pages of a site in one window."""
 
-    def __init__(
-        self, session: Session, loaded: LoadedSite, window: Window, trial: Mapping[str, Geometry] | None = None
-    ) -> None:
+    def __init__(self, loaded: LoadedSite, window: Window, trial: Mapping[str, Geometry] | None = None) -> None:
         """`trial` contains geometries that take precedence over what is kept, by path."""
         self.trial = trial or {}
-        self.session = session
         self.loaded = loaded
         self.site = loaded.site
         self.settings = loaded.settings
         self.window = window
-        site_id = loaded.record.site_id
-        records = store.load_geometries(session, site_id, window.width, window.height, window.text_size)
-        there = {record.path: record for record in records if record.path in self.site.pages}
-        self.records = {path: record for path, record in there.items() if _can_be(record.facts)}
+        self._records: dict[str, GeometryRecord | None] = {}
         self._shared = _shared_digest(loaded)
         self._measured: dict[str, MeasuredPage | None] = {}
 
+    def fetch_all(self) -> None:
+        """Fetch at once what was measured of any page; of each it would else be asked for itself."""
+        records = {path: record for path, record in self._load(None).items() if path in self.site.pages}
+        self._records = {**dict.fromkeys(self.site.pages), **records}
+
+    def _load(self, path: str | None) -> dict[str, GeometryRecord]:
+        window = self.window
+        found = store.load_geometries(
+            self.loaded.session, self.loaded.record.site_id, window.width, window.height, window.text_size, path
+        )
+        return {record.path: record for record in found if _can_be(record.facts)}
+
+    def _record(self, path: str) -> GeometryRecord | None:
+        if path not in self._records:
+            self._records[path] = self._load(path).get(path) if path in self.site.pages else None
+        return self._records[path]
+
     def state(self, path: str) -> MeasureState:
         """Return what is known of a page."""
-        record = self.records.get(path)
+        record = self._record(path)
         if path in self.trial:
             return MeasureState.MEASURED
         if record is None:
@@ -98,12 +109,12 @@ class Measures:
     def _measure(self, path: str) -> MeasuredPage | None:
         if path in self.trial:
             return MeasuredPage(self.site.pages[path], self.trial[path])
-        record = self.records.get(path)
+        record = self._record(path)
         if record is None:
             return None
         page: Page | None = self.site.pages[path]
         if record.sha256 != self.site.pages[path].source.sha256:
-            page = load_revision(self.session, self.loaded.record.site_id, path, record.sha256)
+            page = load_revision(self.loaded, path, record.sha256)
         if page is None:
             return None
         return MeasuredPage(page, GEOMETRY.validate_python(record.facts))
@@ -200,7 +211,12 @@ class Measures:
 
     def _incoming(self, path: str) -> tuple[LandingView, ...]:
         """Return where jump links on other pages land that lead to this one."""
-        return tuple(found for other in self.site.pages if other != path for found in self._landings(other, path))
+        return tuple(
+            found
+            for other in sorted(self.site.pages_linking_to(path))
+            if other != path
+            for found in self._landings(other, path)
+        )
 
     def _landings(self, path: str, to_page: str | None) -> Iterator[LandingView]:
         page = self.site.pages[path]

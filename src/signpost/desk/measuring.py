@@ -14,9 +14,10 @@ from signpost.core.page import Page
 from signpost.core.page.lengths import Limits
 from signpost.desk.deeds import change_settings
 from signpost.desk.errors import ConflictError
-from signpost.desk.loading import LoadedSite, load_record, load_site
+from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measure_views import LandingView, MeasureState, MeasureView
 from signpost.desk.measures import GEOMETRY, Measures, rendering_digest
+from signpost.desk.opening import opened
 from signpost.desk.settings import NamedWindow, Settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -62,20 +63,16 @@ class Windows:
 
 def open_measure(database: Database, site_id: UUID, path: str, window: Window) -> MeasureView:
     """Return a page as it is in a window."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         loaded.page(path)
-        return Measures(session, loaded, window).view(path)
+        return Measures(loaded, window).view(path)
 
 
 def list_windows(database: Database, site_id: UUID, path: str) -> list[WindowSummary]:
     """Return a page in all windows of its site, side by side."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         loaded.page(path)
-        return [
-            _summarise(named, Measures(session, loaded, named.window).view(path)) for named in loaded.settings.windows
-        ]
+        return [_summarise(named, Measures(loaded, named.window).view(path)) for named in loaded.settings.windows]
 
 
 def _summarise(named: NamedWindow, view: MeasureView) -> WindowSummary:
@@ -88,9 +85,10 @@ def _summarise(named: NamedWindow, view: MeasureView) -> WindowSummary:
 
 def walk_site(database: Database, site_id: UUID, window: Window) -> SiteWalk:
     """Return all jump links of a site with where they land in a window."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-        measures = Measures(session, loaded, window)
+    with opened(database, site_id) as loaded:
+        measures = Measures(loaded, window)
+        measures.fetch_all()
+        loaded.pages.fetch(loaded.pages)
         paths = sorted(loaded.site.pages)
         pages = tuple(MeasurablePage(path, measures.digest(path), measures.state(path)) for path in paths)
         return SiteWalk(pages, tuple(landing for path in paths for landing in measures.landings(path)))
@@ -102,10 +100,9 @@ def try_out(database: Database, site_id: UUID, path: str, digest: str, facts: Ma
     `facts` is a Geometry with its window. Raises ConflictError where the page, or what it loads, has changed since.
     """
     geometry = GEOMETRY.validate_python(facts)
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         _refuse_old(loaded, path, digest)
-        return Measures(session, loaded, geometry.window, {path: geometry}).view(path)
+        return Measures(loaded, geometry.window, {path: geometry}).view(path)
 
 
 def _refuse_old(loaded: LoadedSite, path: str, digest: str) -> Page:
@@ -122,11 +119,11 @@ def keep_geometry(database: Database, site_id: UUID, path: str, digest: str, fac
     `facts` is a Geometry with its window.
     """
     geometry = GEOMETRY.validate_python(facts)
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         page = _refuse_old(loaded, path, digest)
         kept = GeometryRecord(path, page.source.sha256, digest, GEOMETRY.dump_python(geometry, mode="json"))
         window = geometry.window
+    with database.transaction() as session:
         store.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)
 
 

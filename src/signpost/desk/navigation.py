@@ -5,14 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from uuid import UUID
 
-from signpost.core.addresses.links import relative_address
 from signpost.core.contents import ContentsBlock, Handmade, find_blocks, find_handmade, find_outdated
 from signpost.core.jumps.offers import find_offers
 from signpost.core.jumps.planning import find_pointers, find_words, read_origin
 from signpost.core.page import Nodes, Page
 from signpost.core.site.site import Site
 from signpost.core.text.positions import Lines, Span, offset_at
-from signpost.desk.loading import load_site
+from signpost.desk.opening import opened
 from signpost.store.database import Database
 
 
@@ -106,18 +105,6 @@ class OriginView:
 
 
 @dataclass(frozen=True, slots=True)
-class GoalView:
-    """Where a jump link may lead."""
-
-    path: str
-    section: int | None
-    identifier: str | None
-    text: str  # a heading's words; for an identifier on something else that identifier, for a page its title
-    level: int  # of the heading; 0 for other targets
-    address: str  # from the page that is asked from; without an identifier yet, the page's alone
-
-
-@dataclass(frozen=True, slots=True)
 class PointerView:
     """A link that leads to a section."""
 
@@ -188,32 +175,6 @@ def _view_handmade(one: Handmade, lines: Lines) -> HandmadeView:
     return HandmadeView(one.start, lines.line(one.start), one.home, one.levels, one.missing, guesses)
 
 
-def goals_of(database: Database, site_id: UUID, path: str) -> list[GoalView]:
-    """Return where a jump link on a page may lead: its own sections first, then those of the other pages."""
-    with database.transaction() as session:
-        site = load_site(session, site_id).site
-    goals = []
-    asking = site.pages.get(path)
-
-    def address_of(other: str, name: str | None = None) -> str:
-        return relative_address(path, other, name) if asking is None else asking.address_of(other, name, site.base)
-
-    for other in sorted(site.pages, key=lambda name: (name != path, name)):
-        page = site.pages[other]
-        goals.append(GoalView(other, None, None, page.title or other, 0, address_of(other)))
-        named = set()
-        for index, heading in enumerate(page.headings):
-            named.add(heading.identifier)
-            address = address_of(other, heading.identifier)
-            goals.append(GoalView(other, index, heading.identifier, heading.text, heading.level, address))
-        goals += [
-            GoalView(other, None, name, name, 0, address_of(other, name))
-            for name in site.names(other)
-            if name not in named
-        ]
-    return goals
-
-
 def origin_at(
     database: Database,
     site_id: UUID,
@@ -229,8 +190,8 @@ def origin_at(
     It is found by the words that an element shows, whose start tag begins at `element`; or by a line and a column to
     another line and column of the text as editors show it, all 1-based. Raises RequestError where no link can be.
     """
-    with database.transaction() as session:
-        page = load_site(session, site_id).page(path)
+    with opened(database, site_id) as loaded:
+        page = loaded.page(path)
     if element is not None:
         span = find_words(page, element, words, occurrence)
     else:
@@ -243,11 +204,12 @@ def origin_at(
 
 def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> list[PointerView]:
     """Return the links of all pages that lead to a section, its own page's first; -1 stands for the top and lead."""
-    with database.transaction() as session:
-        site = load_site(session, site_id).site
+    with opened(database, site_id) as loaded:
+        site = loaded.site
+        loaded.pages.fetch(site.pages_linking_to(path))
         found = find_pointers(site, path).get(section, []) if path in site.pages else []
-    found.sort(key=lambda one: (one.path != path, one.path, one.start))
-    return [
-        PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_furniture)
-        for one in found
-    ]
+        found.sort(key=lambda one: (one.path != path, one.path, one.start))
+        return [
+            PointerView(one.path, site.pages[one.path].source.lines.line(one.start), one.text, one.in_furniture)
+            for one in found
+        ]

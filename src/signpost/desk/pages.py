@@ -4,26 +4,34 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Literal
 from uuid import UUID
 
-from signpost.core.addresses.links import is_page_path
+from signpost.core.findings.check import check_page
+from signpost.core.page import Page
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.text.edits import shown_text
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
-from signpost.desk.loading import load_record, load_settings, load_site, read_pages
-from signpost.desk.views import (
-    FindingView,
-    PageIndex,
-    PageView,
+from signpost.desk.finding_views import view_finding
+from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings
+from signpost.desk.indexing import read_unread, unread_pages
+from signpost.desk.loading import LoadedSite, load_record
+from signpost.desk.opening import EVERY_PAGE, check_some, opened
+from signpost.desk.site_views import (
+    FilesView,
+    LinksView,
+    PageOrder,
+    PagesView,
     SiteView,
-    index_site,
-    view_findings,
-    view_page,
+    view_files,
+    view_links,
+    view_pages,
     view_site,
 )
+from signpost.desk.views import PageView, view_page
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import SiteRecord
@@ -33,9 +41,10 @@ from signpost.store.records import SiteRecord
 class ReadingProgress:
     """How far the reading of a site has come."""
 
+    what: Literal["read", "checked"]
     done: int
     total: int
-    path: str  # read last; "" before the first
+    path: str  # read last; "" before the first, and while pages are checked
 
 
 def list_sites(database: Database) -> list[SiteRecord]:
@@ -46,8 +55,28 @@ def list_sites(database: Database) -> list[SiteRecord]:
 
 def open_site(database: Database, site_id: UUID) -> SiteView:
     """Return a site as its desk shows it."""
-    with database.transaction() as session:
-        return view_site(load_site(session, site_id))
+    with opened(database, site_id) as loaded:
+        return view_site(loaded)
+
+
+def pages_of_site(
+    database: Database, site_id: UUID, query: str, order: PageOrder, *, down: bool, start: int, limit: int
+) -> PagesView:
+    """Return pages of a site whose path or title contains some words, in an order, a stretch of them."""
+    with opened(database, site_id, checked=EVERY_PAGE) as loaded:
+        return view_pages(loaded, query, order, down=down, start=start, limit=limit)
+
+
+def files_of_site(database: Database, site_id: UUID, after: str, limit: int) -> FilesView:
+    """Return files of a site that are not pages, from the one behind a path on."""
+    with opened(database, site_id) as loaded:
+        return view_files(loaded, after, limit)
+
+
+def links_of_site(database: Database, site_id: UUID, after: str, limit: int) -> LinksView:
+    """Return links between pages of a site, from those of the page behind a path on."""
+    with opened(database, site_id) as loaded:
+        return view_links(loaded, after, limit)
 
 
 def name_site(database: Database, site_id: UUID, name: str, base: str | None) -> SiteRecord:
@@ -67,53 +96,67 @@ def delete_site(database: Database, site_id: UUID) -> None:
 
 
 def read_site(database: Database, site_id: UUID) -> Iterator[ReadingProgress]:
-    """Yield how far the reading of a site's pages has come; what is read stays read."""
-    with database.transaction() as session:
-        settings = load_settings(session, load_record(session, site_id))
-        files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
-        total = sum(map(is_page_path, files))
-        yield ReadingProgress(0, total, "")
-        for done, (path, _) in enumerate(read_pages(session, site_id, files, settings), start=1):
-            yield ReadingProgress(min(done, total), total, path)
+    """Yield how far the reading of a site's pages has come; what is read and checked stays so."""
+    waiting = unread_pages(database, site_id)
+    yield ReadingProgress("read", 0, len(waiting), "")
+    for done, path in enumerate(read_unread(database, site_id, waiting), start=1):
+        yield ReadingProgress("read", done, len(waiting), path)
+    total = check_some(database, site_id, EVERY_PAGE, most=0)
+    left = total
+    while left:
+        yield ReadingProgress("checked", max(total - left, 0), total, "")
+        left = check_some(database, site_id, EVERY_PAGE)
 
 
 def open_page(database: Database, site_id: UUID, path: str) -> PageView:
     """Return a page as its desk shows it."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-        return view_page(loaded.site, loaded.page(path), loaded.settings)
+    with opened(database, site_id, checked=[path]) as loaded:
+        page = loaded.page(path)
+        fetch_linked(loaded, page)
+        return view_page(loaded.site, page, loaded.settings, findings_on(loaded, path))
 
 
 def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]:
     """Return a page's text with a line feed at every line end, and its revision."""
-    with database.transaction() as session:
-        source = load_site(session, site_id).page(path).source
-        return shown_text(source), source.sha256
+    with opened(database, site_id) as loaded:
+        source = loaded.page(path).source
+    return shown_text(source), source.sha256
 
 
 def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
     """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
-    loaded, draft = read_draft(database, site_id, path, text)
-    return view_page(loaded.site.replaced({path: draft}), draft, loaded.settings)
+    with opened(database, site_id) as loaded:
+        draft = read_draft(loaded, path, text)
+        fetch_linked(loaded, draft)
+        site = loaded.site.replaced({path: draft})
+        found = check_page(site, path, loaded.settings.check_options)
+        return view_page(site, draft, loaded.settings, tuple(view_finding(one, draft) for one in found))
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:
     """Return a section's address in all its forms. Raises NotThereError for a section without an identifier."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         try:
             return section_addresses(loaded.page(path), section, loaded.record.base)
         except RequestError as error:
             raise NotThereError(str(error)) from error
 
 
-def index_of_site(database: Database, site_id: UUID, page: str) -> list[PageIndex]:
-    """Return all paths of a site, with their addresses from `page` and the identifiers of its pages."""
-    with database.transaction() as session:
-        return index_site(load_site(session, site_id), page)
+def findings_of_site(database: Database, site_id: UUID, query: str = "") -> FindingsView:
+    """Return what is wrong on the pages of a site by rule, without the single findings."""
+    with opened(database, site_id, checked=EVERY_PAGE) as loaded:
+        return group_findings(loaded, query)
 
 
-def findings_of_site(database: Database, site_id: UUID) -> list[FindingView]:
-    """Return what is wrong on any page of a site."""
-    with database.transaction() as session:
-        return view_findings(load_site(session, site_id))
+def findings_of_rule(
+    database: Database, site_id: UUID, rule: str, query: str, after: tuple[str, int] | None, limit: int
+) -> FoundView:
+    """Return single findings of a rule on any page of a site, those behind a page and a number on it."""
+    with opened(database, site_id, checked=EVERY_PAGE) as loaded:
+        return find_of_rule(loaded, rule, query, after, limit)
+
+
+def fetch_linked(loaded: LoadedSite, page: Page) -> None:
+    """Fetch at once the pages that a page links to, whose sections its desk names."""
+    led = (page.resolve(link.href, loaded.site.base) for link in page.links if link.href)
+    loaded.pages.fetch({loaded.site.file_at(found[0]) for found in led if found is not None})

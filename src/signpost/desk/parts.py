@@ -6,8 +6,6 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from sqlalchemy.orm import Session
-
 from signpost.core.landings.geometry import Window
 from signpost.core.landings.measured import page_extent
 from signpost.core.page import Page
@@ -26,8 +24,9 @@ from signpost.core.parts.series import marks_of
 from signpost.core.parts.whole import ChosenCut, Whole, own_headings, read_whole
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import change_settings
-from signpost.desk.loading import LoadedSite, load_record, load_site
+from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
+from signpost.desk.opening import opened
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
@@ -151,12 +150,11 @@ def view_parts(
     pattern: str = "",
 ) -> PartsView:
     """Return the parts that a page has, or would have with these cuts; without any, those that it has."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         loaded.page(path)
         whole = read_whole(loaded.site, path)
         options = _options(whole, loaded, pattern)
-        stretches, height, view_height = _extent(session, loaded, whole, window)
+        stretches, height, view_height = _extent(loaded, whole, window)
         ruler = stretch_ruler(whole.page, stretches, height)
         chosen = list(whole.cuts) if cuts is None else _chosen(whole, cuts)
         parts = name_parts(whole, chosen, options.pattern, draft=True)
@@ -203,8 +201,7 @@ def propose(
 
     `fixed` are offsets of cuts that stay.
     """
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         loaded.page(path)
         whole = read_whole(loaded.site, path)
         page, limits = whole.page, loaded.settings.part_limits
@@ -215,7 +212,7 @@ def propose(
             cuts = cuts_of_sections(page, cuts_at_level(page, parts))
             return [] if not cuts else [ProposalView("level", len(cuts) + 1, tuple(cut.at for cut in cuts), 0, 0, 0)]
         if by == "windows":
-            stretches, height, view_height = _extent(session, loaded, whole, window)
+            stretches, height, view_height = _extent(loaded, whole, window)
             ruler, least = stretch_ruler(page, stretches, height), 0.0
             parts = parts_for_length(ruler, value * view_height)
         elif by in ("words", "minutes"):
@@ -280,12 +277,12 @@ def _chosen(whole: Whole, cuts: Iterable[AskedCut]) -> list[ChosenCut]:
     return [found[at] for at in sorted(found)]
 
 
-def _extent(session: Session, loaded: LoadedSite, whole: Whole, window: Window) -> tuple[list[Stretch], float, float]:
+def _extent(loaded: LoadedSite, whole: Whole, window: Window) -> tuple[list[Stretch], float, float]:
     """Return where the lead and all sections of the whole page are, its height and the window's, in CSS pixels.
 
     Of a series, put together from the parts as they are measured.
     """
-    measures = Measures(session, loaded, window)
+    measures = Measures(loaded, window)
     if whole.series is None:
         extent = page_extent(whole.page, measures.measured(whole.page.path), window)
         return extent.stretches, extent.height, extent.view_height

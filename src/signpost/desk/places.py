@@ -13,7 +13,8 @@ from signpost.core.page.regions import Region, read_regions
 from signpost.core.text.positions import offset_near
 from signpost.core.text.source import encoding_of_label
 from signpost.desk.deeds import change_settings
-from signpost.desk.loading import load_record, load_site
+from signpost.desk.loading import load_record
+from signpost.desk.opening import opened
 from signpost.desk.settings import WHOLE_SITE, Regions, Settings, read_settings
 from signpost.store.database import Database
 
@@ -43,8 +44,7 @@ def judge(
     database: Database, site_id: UUID, path: str, name: str, *, own: str | None = None, words: str = ""
 ) -> Judgement:
     """Return what there is to say of an identifier that is being typed."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
+    with opened(database, site_id) as loaded:
         return judge_identifier(
             loaded.page(path), name, own=own or None, words=words, rule=loaded.settings.identifiers
         )
@@ -57,17 +57,16 @@ def places_at(
 
     The place is the offset of a start tag, or a line and a column of the text as editors hold it, both 1-based.
     """
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-    page = loaded.page(path)
+    with opened(database, site_id) as loaded:
+        page = loaded.page(path)
     offset = offset_near(page.text, line, column) if start is None else start
     return find_places(page, offset, loaded.settings.identifiers)
 
 
 def blocks_of(database: Database, site_id: UUID, path: str) -> list[BlockView]:
     """Return the blocks of a page's content."""
-    with database.transaction() as session:
-        page = load_site(session, site_id).page(path)
+    with opened(database, site_id) as loaded:
+        page = loaded.page(path)
     lines = page.source.lines
     return [
         BlockView(block.start, block.tag, block.text, block.words, block.section, lines.line(block.start))
@@ -77,18 +76,15 @@ def blocks_of(database: Database, site_id: UUID, path: str) -> list[BlockView]:
 
 def spoken_headings(database: Database, site_id: UUID, path: str) -> list[SpokenHeading]:
     """Return a page's headings as the user of a screen reader hears them."""
-    with database.transaction() as session:
-        return read_spoken_headings(load_site(session, site_id).page(path))
+    with opened(database, site_id) as loaded:
+        return read_spoken_headings(loaded.page(path))
 
 
 def regions_of(database: Database, site_id: UUID, path: str) -> RegionsView:
     """Return the regions of a page, for an author to say what is content."""
-    with database.transaction() as session:
-        loaded = load_site(session, site_id)
-    said = loaded.settings.regions
-    return RegionsView(
-        tuple(read_regions(loaded.page(path))), said.get(path, Regions()), said.get(WHOLE_SITE, Regions())
-    )
+    with opened(database, site_id) as loaded:
+        page, said = loaded.page(path), loaded.settings.regions
+    return RegionsView(tuple(read_regions(page)), said.get(path, Regions()), said.get(WHOLE_SITE, Regions()))
 
 
 def settings_of(database: Database, site_id: UUID) -> Settings:

@@ -12,6 +12,7 @@ from signpost.core.page import Page
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.loading import load_revision
+from signpost.desk.opening import opened
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
@@ -37,23 +38,28 @@ def load_preview(
 
     A page is prepared as `prepare_page` says.
     """
-    with database.transaction() as session:
-        page = load_revision(session, site_id, path, revision) if is_page_path(path) else None
-        if revision is not None and page is None:
+    if is_page_path(path):
+        with opened(database, site_id) as loaded:
+            page = load_revision(loaded, path, revision)
+        if page is not None:
+            return _page_preview(page, additions, mark)
+        if revision is not None:
             raise NotThereError(f"This revision of {path} is not there any more.")
+    with database.transaction() as session:
         file = store.load_file(session, site_id, path)
         if file is None or file.sha256 is None:
             raise NotThereError(f"The site has no file “{path}”.")
         data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
     if is_page_path(path):
-        return Preview(data, "text/html", is_page=True) if page is None else _page_preview(page, additions, mark)
+        return Preview(data, "text/html", is_page=True)
     guessed = mimetypes.guess_type(path)[0] or "application/octet-stream"
     return Preview(data, "text/plain" if guessed in _PLAIN else guessed, is_page=False)
 
 
 def load_draft_preview(database: Database, site_id: UUID, path: str, additions: str, mark: str, text: str) -> Preview:
     """Return a page with the text its author is typing, as `load_preview` returns a page. Raises NotThereError."""
-    return _page_preview(read_draft(database, site_id, path, text)[1], additions, mark)
+    with opened(database, site_id) as loaded:
+        return _page_preview(read_draft(loaded, path, text), additions, mark)
 
 
 def _page_preview(page: Page, additions: str, mark: str) -> Preview:

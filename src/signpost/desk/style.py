@@ -13,7 +13,7 @@ from signpost.core.reading_style.style import (
     read_style,
     write_style,
 )
-from signpost.desk.loading import load_site
+from signpost.desk.opening import opened
 from signpost.store.database import Database
 
 
@@ -29,11 +29,11 @@ class StyleView:
 
 def style_of(database: Database, site_id: UUID) -> StyleView:
     """Return a site's reading style; where it has none, the parts that its pages have a use for."""
-    with database.transaction() as session:
-        site = load_site(session, site_id, texts=True).site
-    used = tuple(find_used_parts(site))
-    style = read_style(site)
-    return StyleView(style or replace(ReadingStyle(), parts=used), style is not None, find_sheet(site), used)
+    with opened(database, site_id) as loaded:
+        used = tuple(find_used_parts(loaded.site))
+        style = read_style(loaded.site)
+        sheet = find_sheet(loaded.site)
+    return StyleView(style or replace(ReadingStyle(), parts=used), style is not None, sheet, used)
 
 
 def style_text(style: ReadingStyle) -> str:

@@ -68,11 +68,20 @@ class Database:
             connect_args={"options": f"-c statement_timeout={STATEMENT_TIMEOUT_MS}", "connect_timeout": 10},
         )
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        # one moment for all that is asked (PostgreSQL 13.2.2)
+        still = self.engine.execution_options(isolation_level="REPEATABLE READ")
+        self._snapshots = sessionmaker(still, expire_on_commit=False)
 
     @contextmanager
     def transaction(self) -> Iterator[Session]:
         """Give a session whose work is kept as a whole, or not at all where an error leaves the block."""
         with self._sessions.begin() as session:
+            yield session
+
+    @contextmanager
+    def snapshot(self) -> Iterator[Session]:
+        """Give a session that sees all as it is at one moment, whatever is written meanwhile."""
+        with self._snapshots.begin() as session:
             yield session
 
     def check(self) -> None:

@@ -35,6 +35,7 @@ class SiteRow(Base):
     last_window: Mapped[str] = mapped_column(String, server_default=text("''"))  # in which it was done
     last_author: Mapped[str] = mapped_column(String, server_default=text("''"))
     last_deed: Mapped[str] = mapped_column(String, server_default=text("''"))
+    indexed_by: Mapped[str] = mapped_column(String, server_default=text("''"))  # digest of what its index depends on
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
@@ -53,12 +54,16 @@ class FileRow(Base):
     """A file of a site, as it is and as it was brought in."""
 
     __tablename__ = "files"
-    __table_args__ = (_of_site(),)
+    __table_args__ = (
+        _of_site(),
+        Index("files_unindexed", "site_id", postgresql_where=text("sha256 IS DISTINCT FROM indexed_sha256")),
+    )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     path: Mapped[str] = mapped_column(String, primary_key=True)
     sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: not there at present
     brought_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: made here
+    indexed_sha256: Mapped[str | None] = mapped_column(String(64))  # what the index knows; NULL: that it is not there
 
 
 class ChangeRow(Base):
@@ -123,3 +128,91 @@ class GeometryRow(Base):
     sha256: Mapped[str] = mapped_column(String(64))  # of the page's bytes
     digest: Mapped[str] = mapped_column(String(64))  # digest of the page and of all that it may load
     facts: Mapped[dict[str, Any]] = mapped_column(JSONB)
+
+
+class PageRow(Base):
+    """What the index knows of a page."""
+
+    __tablename__ = "pages"
+    __table_args__ = (_of_site(), Index("pages_unchecked", "site_id", postgresql_where=text("checked_by IS NULL")))
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64))  # of its bytes
+    repeated: Mapped[list[str]] = mapped_column(JSONB)  # digests of its blocks that other pages repeat
+    unreadable: Mapped[str | None] = mapped_column(String)  # why it cannot be read; NULL where it can
+    summary: Mapped[dict[str, Any]] = mapped_column(JSONB)  # as the site's desk shows it
+    checked_by: Mapped[str | None] = mapped_column(String)  # digest of how its findings were found; NULL: out of date
+
+
+class ToldRow(Base):
+    """What a page tells of itself that others ask for."""
+
+    __tablename__ = "told"
+    __table_args__ = (_of_site(), Index("told_by_key", "site_id", "kind", "key_digest"))
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    page: Mapped[str] = mapped_column(String, primary_key=True)
+    kind: Mapped[str] = mapped_column(String, primary_key=True)
+    digest: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # of key and value
+    key_digest: Mapped[int] = mapped_column(BigInteger)  # keys may be longer than an index takes
+    key: Mapped[str] = mapped_column(String)
+    value: Mapped[str] = mapped_column(String)
+
+
+class FindingRow(Base):
+    """What is wrong on a page."""
+
+    __tablename__ = "findings"
+    __table_args__ = (_of_site(), Index("findings_by_rule", "site_id", "rule"))
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    page: Mapped[str] = mapped_column(String, primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)  # in the order of the places
+    rule: Mapped[str] = mapped_column(String)
+    words: Mapped[str] = mapped_column(String)  # of the source, by which the place is known again
+    view: Mapped[dict[str, Any]] = mapped_column(JSONB)  # as screens show it
+
+
+class NeedRow(Base):
+    """What the findings of a page, or an answer about the site, depend on."""
+
+    __tablename__ = "needs"
+    __table_args__ = (_of_site(), Index("needs_by_need", "site_id", "need"))
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    holder: Mapped[str] = mapped_column(String, primary_key=True)  # a page's path, or an answer's name behind a "?"
+    need: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # digest of a kind and a key
+
+
+class AnswerRow(Base):
+    """What was found out about a site as a whole."""
+
+    __tablename__ = "answers"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String, primary_key=True)
+    value: Mapped[str] = mapped_column(String)
+
+
+class DestinationRow(Base):
+    """Where a link may lead: a page, a section of it, or another place with an identifier."""
+
+    __tablename__ = "destinations"
+    __table_args__ = (
+        _of_site(),
+        Index(
+            "destinations_by_words", "site_id", "words",
+            postgresql_using="gin", postgresql_ops={"words": "gin_trgm_ops"},
+        ),
+    )  # fmt: skip
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    page: Mapped[str] = mapped_column(String, primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)  # in the order in which they are listed
+    section: Mapped[int | None] = mapped_column(Integer)  # by index; NULL for the page, or what is no section
+    level: Mapped[int] = mapped_column(Integer)  # of the heading; 0 for others
+    identifier: Mapped[str | None] = mapped_column(String)
+    text: Mapped[str] = mapped_column(String)
+    words: Mapped[str] = mapped_column(String)  # what it is found by: text, identifier and path, folded

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any
+from typing import Any, NamedTuple
 from uuid import UUID
 
 
@@ -77,3 +78,57 @@ class GeometryRecord:
     sha256: str  # of the page's bytes
     digest: str  # digest of the page and of all that it may load
     facts: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class PageRecord:
+    """What the index knows of a page."""
+
+    path: str
+    sha256: str  # of its bytes
+    repeated: list[str]  # digests of its blocks that other pages repeat
+    unreadable: str | None  # why it cannot be read
+    summary: dict[str, Any]
+    checked_by: str | None  # digest of how its findings were found; None: out of date
+
+
+class ToldRecord(NamedTuple):
+    """What a page tells of itself that others ask for."""
+
+    kind: str
+    key: str
+    value: str
+
+
+class DestinationRecord(NamedTuple):
+    """Where a link may lead on a page."""
+
+    section: int | None  # by index; None for the page, or what is no section
+    level: int  # of the heading; 0 for others
+    identifier: str | None
+    text: str
+    words: str  # what it is found by
+
+
+@dataclass(frozen=True, slots=True)
+class FindingRecord:
+    """A finding as it is kept."""
+
+    page: str
+    rule: str
+    words: str  # of the source, by which the place is known again
+    view: dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class FindingsAsked:
+    """Which findings are asked for."""
+
+    page: str | None = None  # None for all pages
+    rules: Collection[str] | None = None  # None for all
+    words: str = ""  # that the page's path or the message contains, in any case
+    or_rules: tuple[str, ...] = ()  # of which findings are wanted without these words as well
+    aside: tuple[tuple[str, str, str], ...] = ()  # rule, page and words of what is left out; "" for any
+    left_out: tuple[str, ...] = ()  # folders and pages
+    after: tuple[str, int] | None = None  # page and number of the one before the first
+    limit: int | None = None

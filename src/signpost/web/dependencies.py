@@ -32,3 +32,5 @@ class Desk:
 Asked = Annotated[Desk, Depends(Desk)]
 SiteId = Annotated[UUID, Path()]
 PathQuery = Annotated[str, Query(min_length=1, max_length=400)]
+#: How many of a list are given at most.
+Limit = Annotated[int, Query(ge=1, le=500)]

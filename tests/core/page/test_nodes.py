@@ -87,8 +87,8 @@ def test_a_selector_finds_the_region_it_was_made_for(data):
 def test_what_only_two_of_many_pages_share_is_theirs():
     alike = "<p><a href=x>same</a></p><p>{0} and more words of its own</p>"
     some = [page_of(alike.format(name), f"{name}.html") for name in ("a", "b")]
-    assert len(find_repeated(some)) == 1
-    assert find_repeated([*some, page_of("<p>another</p>", "c.html")]) == frozenset()
+    assert len(find_repeated(page.outer for page in some)) == 1
+    assert find_repeated(page.outer for page in [*some, page_of("<p>another</p>", "c.html")]) == frozenset()
 
 
 def test_long_pages_are_compared_at_their_ends():
@@ -105,9 +105,9 @@ OLD = (
 
 def test_blocks_that_other_pages_have_too_are_furniture():
     some = [page_of(OLD.format(name), f"{name}.html") for name in ("coal", "water", "oil")]
-    repeated = find_repeated(some)
+    repeated = find_repeated(page.outer for page in some)
     assert len(repeated) == 2
-    again = read_page("coal.html", some[0].source, Marks(repeated=repeats_on(some[0], repeated)))
+    again = read_page("coal.html", some[0].source, Marks(repeated=repeats_on(some[0].outer, repeated)))
     assert [part.tag for part in again.furniture] == ["table", "p"]
     assert (again.words, some[0].words) == (8, 13)
 
@@ -118,12 +118,12 @@ def test_copies_beside_a_page_make_no_furniture_of_its_sections():
         "<h2>Oil</h2><p>where it is kept, and who may take it</p>"
     )
     copies = [page_of(page.format(word), f"step-{word}.html") for word in ("one", "two", "three", "four")]
-    assert find_repeated(copies) == frozenset()
+    assert find_repeated(page.outer for page in copies) == frozenset()
     framed = [page_of("<p><a href=x>Home</a></p>" + copy.text, copy.path) for copy in copies]
     others = [page_of(f"<p><a href=x>Home</a></p><p>{word} of its own altogether</p>", word) for word in ("a", "b")]
-    repeated = find_repeated([*framed, *others])
+    repeated = find_repeated(page.outer for page in [*framed, *others])
     assert len(repeated) == 1
-    again = read_page("step-one.html", framed[0].source, Marks(repeated=repeats_on(framed[0], repeated)))
+    again = read_page("step-one.html", framed[0].source, Marks(repeated=repeats_on(framed[0].outer, repeated)))
     assert [heading.text for heading in again.headings] == ["Coal", "Water", "Oil"]
 
 
@@ -140,8 +140,8 @@ def test_copies_beside_a_page_make_no_furniture_of_its_sections():
 )
 def test_what_repeats_and_is_none(one, other):
     first = page_of(one)
-    repeated = find_repeated([first, page_of(other)])
-    again = marked(one, repeated=repeats_on(first, repeated))
+    repeated = find_repeated(page.outer for page in [first, page_of(other)])
+    again = marked(one, repeated=repeats_on(first.outer, repeated))
     assert (again.furniture, again.words) == (first.furniture, first.words)
 
 

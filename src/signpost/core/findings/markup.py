@@ -147,7 +147,10 @@ def _obsolete_attributes(check: Check) -> Iterator[Finding]:
         counts.update(old)
     if first is None:
         return
-    listed = ", ".join(f"{name} ({count:,})" for name, count in counts.most_common(_MOST_NAMED))
+    listed = ", ".join(
+        f"{name} ({count:,})"
+        for name, count in sorted(counts.items(), key=lambda one: (-one[1], one[0]))[:_MOST_NAMED]
+    )
     more = f" and {len(counts) - _MOST_NAMED} more" if len(counts) > _MOST_NAMED else ""
     yield check.find_at(
         "attribute-obsolete",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import unicodedata
 from collections import defaultdict
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Iterator, Mapping, Set
 from contextlib import AbstractContextManager, nullcontext
 from enum import StrEnum
 from functools import cached_property
@@ -55,11 +55,14 @@ class Index(Protocol):
     def note(self, needs: Iterable[Need]) -> None:
         """Note that what is being found out depends on these as well."""
 
-    def noting(self) -> AbstractContextManager[set[Need]]:
+    def noting(self) -> AbstractContextManager[Set[Need]]:
         """Give what is noted until the block is left; for what was being found out before, it is not."""
 
     def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
         """Note that an answer about the whole site was asked: its value, and what that depends on."""
+
+
+_NOTHING: AbstractContextManager[Set[Need]] = nullcontext(frozenset())
 
 
 class PagesIndex:
@@ -89,9 +92,9 @@ class PagesIndex:
     def note(self, needs: Iterable[Need]) -> None:
         """Do nothing: pages at hand do not change."""
 
-    def noting(self) -> AbstractContextManager[set[Need]]:
+    def noting(self) -> AbstractContextManager[Set[Need]]:
         """Give nothing: pages at hand do not change."""
-        return nullcontext(set())
+        return _NOTHING
 
     def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
         """Do nothing: pages at hand do not change."""
@@ -127,7 +130,7 @@ class ReplacedIndex:
         """Note that what is being found out depends on these as well."""
         self._index.note(needs)
 
-    def noting(self) -> AbstractContextManager[set[Need]]:
+    def noting(self) -> AbstractContextManager[Set[Need]]:
         """Give what is noted until the block is left."""
         return self._index.noting()
 

@@ -89,7 +89,7 @@ class Site:
         return {}
 
     @cached_property
-    def _outcomes(self) -> dict[tuple[str, str], Outcome]:
+    def _outcomes(self) -> dict[tuple[str, str], tuple[Outcome, Set[Need]]]:
         return {}
 
     @cached_property
@@ -101,7 +101,7 @@ class Site:
         if key not in self._remembered:
             with self.index.noting() as needs:
                 value = find()
-            self._remembered[key] = value, frozenset(needs)
+            self._remembered[key] = value, needs
         known, of_it = self._remembered[key]
         self.index.note(of_it)
         return cast("T", known)
@@ -111,7 +111,7 @@ class Site:
         if ("answer", name) not in self._remembered:
             with self.index.noting() as needs:
                 value = find()
-            self._remembered["answer", name] = value, frozenset(needs)
+            self._remembered["answer", name] = value, needs
         known, of_it = self._remembered["answer", name]
         self.index.answer(name, known, of_it)
         return cast("T", known)
@@ -176,9 +176,12 @@ class Site:
         known = self._outcomes.get((page, href))
         if known is None:
             found = self._resolve(page, href)
-            known = Elsewhere() if found is None else self._follow(page, *found)
-            self._outcomes[page, href] = known
-        return known
+            with self.index.noting() as needs:
+                outcome = Elsewhere() if found is None else self._follow(page, *found)
+            known = self._outcomes[page, href] = outcome, needs
+        if known[1]:
+            self.index.note(known[1])
+        return known[0]
 
     def _resolve(self, page: str, href: str) -> tuple[str, str | None] | None:
         """Return what an address leads to on a page, or in a style sheet, which no `base` element concerns."""

@@ -15,10 +15,10 @@ from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
 from signpost.desk.operations.jumps import JUMP_OPERATIONS
 from signpost.desk.operations.parts import PART_OPERATIONS
-from signpost.desk.operations.style import STYLE_NAMES, STYLE_OPERATIONS
+from signpost.desk.operations.style import STYLE_OPERATIONS
 from signpost.desk.settings import Settings
 
-__all__ = ["OPERATIONS", "WITH_TEXTS", "Planned", "plan_operation"]
+__all__ = ["OPERATIONS", "Planned", "plan_operation"]
 
 OPERATIONS: dict[str, Planner] = {
     **HEADING_OPERATIONS,
@@ -30,8 +30,6 @@ OPERATIONS: dict[str, Planner] = {
     **STYLE_OPERATIONS,
     **ENTRY_OPERATIONS,
 }
-#: Operations that look at style sheets and scripts as well.
-WITH_TEXTS = frozenset(["rename", "fix", "site-file"]) | STYLE_NAMES
 
 
 def plan_operation(

@@ -7,10 +7,11 @@ from typing import Annotated
 from fastapi import APIRouter, Query
 
 from signpost.core.reading_style.style import PartLook, ReadingStyle, StylePart
-from signpost.desk import navigation, style
-from signpost.desk.navigation import GoalView, OriginView, PointerView
+from signpost.desk import destinations, navigation, style
+from signpost.desk.destinations import GoalsView, PageIndex
+from signpost.desk.navigation import OriginView, PointerView
 from signpost.desk.style import StyleView
-from signpost.web.dependencies import Asked, PathQuery, SiteId
+from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["jumps"])
 rules = APIRouter(prefix="/api", tags=["jumps"])
@@ -20,9 +21,27 @@ Row = Annotated[int, Query(ge=1)]
 
 
 @router.get("/goals")
-async def goals_of(desk: Asked, site_id: SiteId, path: PathQuery) -> list[GoalView]:
-    """List where a jump link on a page may lead."""
-    return await desk.run(navigation.goals_of, site_id, path)
+async def find_goals(
+    desk: Asked,
+    site_id: SiteId,
+    path: PathQuery,
+    query: Annotated[str, Query(max_length=400)] = "",
+    limit: Limit = 60,
+) -> GoalsView:
+    """List where a jump link on a page may lead, found by words of headings, identifiers and paths."""
+    return await desk.run(destinations.find_goals, site_id, path, query, limit)
+
+
+@router.get("/completions")
+async def complete_address(
+    desk: Asked,
+    site_id: SiteId,
+    path: PathQuery,
+    typed: Annotated[str, Query(max_length=2000)] = "",
+    limit: Limit = 60,
+) -> list[PageIndex]:
+    """List what an address may become that is being typed on a page."""
+    return await desk.run(destinations.complete_address, site_id, path, typed, limit)
 
 
 @router.get("/origin/words")

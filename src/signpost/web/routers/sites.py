@@ -14,16 +14,20 @@ from sse_starlette import EventSourceResponse
 
 from signpost.desk import deeds, intake, pages, takeout
 from signpost.desk.errors import TooMuchError
+from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.intake import Choices, Intake
-from signpost.desk.views import FindingView, PageIndex, SiteView
+from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
 from signpost.store.records import DeedRecord
-from signpost.web.dependencies import Asked, Desk, PathQuery, SiteId
+from signpost.web.dependencies import Asked, Desk, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
-from signpost.web.requests import NewSite, SiteNames
+from signpost.web.requests import NewSite, RuleCode, SiteNames
 from signpost.web.responses import ChangeEntry, SiteEntry
 
 router = APIRouter(prefix="/api/sites", tags=["sites"])
+
+Words = Annotated[str, Query(max_length=400)]
+After = Annotated[str, Query(max_length=400)]
 
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
 TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES}
@@ -127,18 +131,52 @@ async def _progress(desk: Desk, site_id: UUID) -> AsyncIterator[dict[str, str]]:
         yield {"event": "problem", "data": json.dumps({"detail": explain(error)[1]})}
 
 
-@router.get("/{site_id}/index")
-async def index_site(
-    desk: Asked, site_id: SiteId, page: Annotated[str, Query(max_length=400)] = ""
-) -> list[PageIndex]:
-    """List all paths of a site with their addresses from a page, and the identifiers of its pages."""
-    return await desk.run(pages.index_of_site, site_id, page)
+@router.get("/{site_id}/pages")
+async def list_pages(
+    desk: Asked,
+    site_id: SiteId,
+    query: Words = "",
+    order: PageOrder = "path",
+    *,
+    down: bool = False,
+    start: Annotated[int, Query(ge=0)] = 0,
+    limit: Limit = 100,
+) -> PagesView:
+    """List pages whose path or title contains some words, in an order, from the one at `start` on."""
+    return await desk.run(pages.pages_of_site, site_id, query, order, down=down, start=start, limit=limit)
+
+
+@router.get("/{site_id}/files")
+async def list_files(desk: Asked, site_id: SiteId, after: After = "", limit: Limit = 100) -> FilesView:
+    """List files that are not pages, behind a path."""
+    return await desk.run(pages.files_of_site, site_id, after, limit)
+
+
+@router.get("/{site_id}/links")
+async def list_links(desk: Asked, site_id: SiteId, after: After = "", limit: Limit = 100) -> LinksView:
+    """List links from pages behind a path to other pages."""
+    return await desk.run(pages.links_of_site, site_id, after, limit)
 
 
 @router.get("/{site_id}/findings")
-async def find_in_site(desk: Asked, site_id: SiteId) -> list[FindingView]:
-    """List what is wrong on any page."""
-    return await desk.run(pages.findings_of_site, site_id)
+async def find_in_site(desk: Asked, site_id: SiteId, query: Words = "") -> FindingsView:
+    """Tell by rule what is wrong on the pages of a site; with words, where a page, title or message contains them."""
+    return await desk.run(pages.findings_of_site, site_id, query)
+
+
+@router.get("/{site_id}/findings/{rule}")
+async def find_of_rule(
+    desk: Asked,
+    site_id: SiteId,
+    rule: RuleCode,
+    query: Words = "",
+    after_page: After = "",
+    after: Annotated[int, Query(ge=-1)] = -1,
+    limit: Limit = 20,
+) -> FoundView:
+    """List single findings of a rule, behind one of a page with this number on it."""
+    behind = (after_page, after) if after_page else None
+    return await desk.run(pages.findings_of_rule, site_id, rule, query, behind, limit)
 
 
 @router.get("/{site_id}/takeout/{kind}", response_class=Response, responses={200: {"content": TAKEN_OUT}})

@@ -1,0 +1,88 @@
+"""Where links may lead on a site: found as an author types, by the words of headings, by identifiers and paths."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from uuid import UUID
+
+from signpost.core.addresses.links import relative_address
+from signpost.core.page import Page
+from signpost.desk.leading import folded, read_destinations
+from signpost.desk.loading import LoadedSite
+from signpost.desk.opening import opened
+from signpost.store import index as store
+from signpost.store.database import Database
+from signpost.store.records import DestinationRecord
+
+
+@dataclass(frozen=True, slots=True)
+class GoalView:
+    """Where a jump link may lead."""
+
+    path: str
+    section: int | None
+    identifier: str | None
+    text: str  # a heading's words; for an identifier on something else that identifier, for a page its title
+    level: int  # of the heading; 0 for other targets
+    address: str  # from the page that is asked from; without an identifier yet, the page's alone
+
+
+@dataclass(frozen=True, slots=True)
+class GoalsView:
+    """Where a jump link may lead, as far as it is listed."""
+
+    goals: tuple[GoalView, ...]
+    more: bool  # whether there are others
+
+
+@dataclass(frozen=True, slots=True)
+class PageIndex:
+    """What an editor completes addresses with."""
+
+    path: str
+    address: str  # relative to the page that is being edited
+    identifiers: tuple[str, ...]  # of that page, and of the one whose address is being typed
+
+
+def find_goals(database: Database, site_id: UUID, path: str, query: str, limit: int) -> GoalsView:
+    """Return where a jump link on a page may lead, found by words: its own sections first, then those of others."""
+    words = folded(query.strip().removeprefix("#")).split()
+    with opened(database, site_id) as loaded:
+        asking = loaded.site.pages.get(path)
+        own = [] if asking is None else read_destinations(asking)
+        here = [(path, one) for one in own if all(word in one.words for word in words)]
+        if words:
+            here.sort(key=lambda one: not one[1].words.startswith(words[0]))
+        here = here[: limit + 1]
+        others = store.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
+        found = [*here, *others]
+        goals = tuple(_goal(loaded, asking, path, *one) for one in found[:limit])
+    return GoalsView(goals, len(found) > limit)
+
+
+def _goal(loaded: LoadedSite, asking: Page | None, path: str, other: str, one: DestinationRecord) -> GoalView:
+    if asking is None:
+        address = relative_address(path, other, one.identifier)
+    else:
+        address = asking.address_of(other, one.identifier, loaded.site.base)
+    return GoalView(other, one.section, one.identifier, one.text, one.level, address)
+
+
+def complete_address(database: Database, site_id: UUID, page: str, typed: str, limit: int) -> list[PageIndex]:
+    """Return what an address may become that is being typed on a page: the page itself, then other files."""
+    head, mark, _ = typed.partition("#")
+    with opened(database, site_id) as loaded:
+        found = [PageIndex(page, relative_address(page, page), _names(loaded, page))]
+        if mark:
+            there = loaded.pages[page].resolve(head, loaded.site.base) if head and page in loaded.pages else None
+            path = page if there is None else loaded.site.file_at(there[0])
+            if path != page and path in loaded.files:
+                found.append(PageIndex(path, head, _names(loaded, path)))
+        else:
+            paths = store.find_paths(loaded.session, site_id, head.rpartition("/")[2], limit)
+            found += [PageIndex(path, relative_address(page, path), ()) for path in paths if path != page]
+    return found
+
+
+def _names(loaded: LoadedSite, path: str) -> tuple[str, ...]:
+    return tuple(loaded.site.names(path)) if path in loaded.pages else ()

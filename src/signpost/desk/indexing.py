@@ -1,0 +1,302 @@
+"""The index of a site, brought up to date: by what differs between the files as they are and as it knows them.
+
+Whoever opens a site finds its index up to date, or brings it there first. So it never matters what changed the files,
+nor whether that was done to its end.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from collections.abc import Collection, Iterable, Iterator, Mapping
+from dataclasses import asdict, dataclass, field
+from itertools import islice
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from signpost.core import CORE_VERSION
+from signpost.core.addresses.links import is_page_path
+from signpost.core.back_to_top.links import find_back_links
+from signpost.core.contents import find_contents
+from signpost.core.page import Page
+from signpost.core.page.lengths import estimate_page, windows
+from signpost.core.site.answers import find_answer
+from signpost.core.site.index import EVERY, Matter, Need, file_keys
+from signpost.core.site.repeats import find_repeated, repeats_on
+from signpost.core.site.told import Kind, tell
+from signpost.core.text.errors import SignpostError
+from signpost.desk.leading import read_destinations
+from signpost.desk.loading import LoadedSite, load_indexed, load_record, load_settings
+from signpost.desk.reading import BATCH, read_all
+from signpost.desk.settings import Settings
+from signpost.desk.stored import need_digests
+from signpost.store import index as store
+from signpost.store.database import Database
+from signpost.store.index import digest_of, storable
+from signpost.store.records import DestinationRecord, PageRecord, SiteRecord, ToldRecord
+
+#: Goes up where the index of a site has to be made anew.
+INDEX_VERSION = 1
+#: What the names of answers stand behind among holders of needs; no path begins so.
+ANSWER = "?"
+#: Of how many pages it is looked at once what they tell.
+_PAGES = 4 * BATCH
+#: Up to how many pages it is asked of each whether it begins and ends as it did.
+_FEW = 20
+
+
+@dataclass(frozen=True, slots=True)
+class Summary:
+    """A page as a row of the site's desk, in what it alone tells."""
+
+    title: str | None = None
+    words: int = 0
+    windows: float = 0.0
+    sections: int = 0
+    without_identifier: int = 0
+    has_contents: bool = False
+    back_links: int = 0
+    # what is known once it is checked
+    lacks: tuple[str, ...] = ()  # each in a few words
+    links_in: int = 0  # from other pages
+    links_out: int = 0  # to other pages of the site
+
+
+def _summarise(page: Page) -> Summary:
+    return Summary(
+        title=page.title,
+        words=page.words,
+        windows=windows(estimate_page(page)),
+        sections=len(page.headings),
+        without_identifier=sum(heading.identifier is None for heading in page.headings if heading.level > 1),
+        has_contents=find_contents(page) is not None,
+        back_links=len(find_back_links(page)),
+    )
+
+
+def index_digest(record: SiteRecord, settings: Settings) -> str:
+    """Return a digest of what the whole index of a site depends on, beside the site's files."""
+    regions = {path: asdict(one) for path, one in settings.regions.items()}
+    known: list[Any] = [INDEX_VERSION, CORE_VERSION, record.base, regions, dict(settings.encodings)]
+    return hashlib.sha256(json.dumps(known, sort_keys=True).encode()).hexdigest()
+
+
+def is_indexed(session: Session, record: SiteRecord) -> bool:
+    """Return whether the index of a site is up to date."""
+    site_id = record.site_id
+    if store.load_unindexed(session, site_id):
+        return False
+    return store.load_indexed_by(session, site_id) == index_digest(record, load_settings(session, record))
+
+
+def unread_pages(database: Database, site_id: UUID) -> list[str]:
+    """Return the pages of a site that its index does not know as they are. Raises NotThereError."""
+    with database.snapshot() as session:
+        record = load_record(session, site_id)
+        if store.load_indexed_by(session, site_id) != index_digest(record, load_settings(session, record)):
+            return sorted(filter(is_page_path, load_indexed(session, site_id).files))
+        changed = store.load_unindexed(session, site_id)
+    return sorted(path for path, (_, after) in changed.items() if after is not None and is_page_path(path))
+
+
+def read_unread(database: Database, site_id: UUID, paths: Iterable[str]) -> Iterator[str]:
+    """Read pages and keep their facts, so that they need not be read again to be indexed; yield each one's path.
+
+    The site is not locked for that.
+    """
+    for some in batched(paths, BATCH):
+        with database.transaction() as session:
+            settings = load_settings(session, load_record(session, site_id))
+            files = load_indexed(session, site_id).files
+            hashes = {path: sha256 for path in some if path in files and (sha256 := files[path].sha256)}
+            readings = {path: settings.read_options(path) for path in hashes}
+            for path, _ in read_all(session, site_id, hashes, readings):
+                yield path
+
+
+def batched(items: Iterable[str], size: int) -> Iterator[list[str]]:
+    """Yield items in lists of a size, the last one shorter."""
+    every = iter(items)
+    while some := list(islice(every, size)):
+        yield some
+
+
+def bring_up_to_date(session: Session, site_id: UUID) -> None:
+    """Bring the index of a site up to date. The site must be locked. Raises NotThereError."""
+    record = load_record(session, site_id)
+    settings = load_settings(session, record)
+    digest = index_digest(record, settings)
+    changed = store.load_unindexed(session, site_id)
+    anew = store.load_indexed_by(session, site_id) != digest
+    if not changed and not anew:
+        return
+    update = _Update(session, site_id, record, settings)
+    if anew:
+        update.everything()
+    update.files(changed)
+    update.follow()
+    store.note_indexed(session, site_id, list(changed))
+    store.note_indexed_by(session, site_id, digest)
+
+
+@dataclass
+class _Update:
+    """The index of a site while it is brought up to date."""
+
+    session: Session
+    site_id: UUID
+    record: SiteRecord
+    settings: Settings
+    changed: set[Need] = field(default_factory=set)  # whatever depends on these may be out of date
+    done: set[str] = field(default_factory=set)  # pages whose findings are out of date whatever they depend on
+
+    def everything(self) -> None:
+        """Read all pages again that the index knows, and take nothing for what it was."""
+        known = store.load_pages(self.session, self.site_id)
+        hashes = {path: page.sha256 for path, page in known.items()}
+        there = {path: one for path, one in self._hashes().items() if hashes.get(path) == one}
+        self._pages(there, ())
+        store.note_unchecked(self.session, self.site_id)
+
+    def _hashes(self) -> dict[str, str]:
+        files = load_indexed(self.session, self.site_id).files
+        return {path: file.sha256 for path, file in files.items() if file.sha256 is not None and is_page_path(path)}
+
+    def files(self, changed: Mapping[str, tuple[str | None, str | None]]) -> None:
+        """Index files that are other than they were: by path, the hash that the index knows and the new one."""
+        for path, (before, after) in changed.items():
+            if before is None or after is None:
+                self.changed |= {(Matter.FILE, key) for key in file_keys(path)}
+            self.changed.add((Matter.PAGE if is_page_path(path) else Matter.TEXT, path))
+        pages = {path: after for path, (_, after) in changed.items() if is_page_path(path)}
+        there = {path: after for path, after in pages.items() if after is not None}
+        self._pages(there, [path for path, after in pages.items() if after is None])
+
+    def _pages(self, hashes: Mapping[str, str], gone: Collection[str]) -> None:
+        """Index pages by the hashes of their bytes, and forget those that are gone."""
+        known = store.load_pages(self.session, self.site_id, [*hashes, *gone])
+        repeated = {path: frozenset(known[path].repeated) if path in known else frozenset() for path in hashes}
+        outers = self._read_outers(hashes, repeated)
+        again = self._find_repeats(outers, gone)
+        repeated |= again
+        more = store.load_pages(self.session, self.site_id, again.keys() - hashes.keys())
+        self._tell({**hashes, **{path: page.sha256 for path, page in more.items()}}, repeated, gone)
+
+    def _read_outers(
+        self, hashes: Mapping[str, str], repeated: Mapping[str, frozenset[str]]
+    ) -> dict[str, tuple[str, ...]]:
+        """Return what pages begin and end with; nothing for those that cannot be read."""
+        readings = {path: self.settings.read_options(path, repeated[path]) for path in hashes}
+        read = read_all(self.session, self.site_id, hashes, readings)
+        return {path: page.outer if isinstance(page, Page) else () for path, page in read}
+
+    def _find_repeats(
+        self, outers: Mapping[str, tuple[str, ...]], gone: Collection[str]
+    ) -> dict[str, frozenset[str]]:
+        """Return the pages on which other blocks repeat than it was known, with those blocks' digests."""
+        if len(outers) + len(gone) <= _FEW and not self._differs(outers, gone):
+            return {}
+        told = store.load_told(self.session, self.site_id, Kind.OUTER)
+        before = {page: tuple(json.loads(value)) for _, page, value in told}
+        kept = {path: outer for path, outer in before.items() if path not in gone}
+        after = {path: outer for path, outer in {**kept, **outers}.items() if outer}
+        if before == after:
+            return {}
+        repeats = find_repeated(after.values())
+        known = store.load_pages(self.session, self.site_id)
+        found = {}
+        for path in {*after, *outers}:
+            now = repeats_on(after.get(path, ()), repeats)
+            if now != (frozenset(known[path].repeated) if path in known else frozenset()):
+                found[path] = now
+        return found
+
+    def _differs(self, outers: Mapping[str, tuple[str, ...]], gone: Collection[str]) -> bool:
+        """Return whether some pages begin or end with something other than they did."""
+        for path in (*outers, *gone):
+            told = store.load_told(self.session, self.site_id, Kind.OUTER, path)
+            before = next((tuple(json.loads(value)) for _, _, value in told), ())
+            if before != outers.get(path, ()):
+                return True
+        return False
+
+    def _tell(self, hashes: Mapping[str, str], repeated: Mapping[str, frozenset[str]], gone: Collection[str]) -> None:
+        self._keep({}, {path: frozenset() for path in gone})
+        store.delete_pages(self.session, self.site_id, gone)
+        self.done |= {*hashes, *gone}
+        paths = list(hashes)
+        for start in range(0, len(paths), _PAGES):
+            some = {path: hashes[path] for path in paths[start : start + _PAGES]}
+            readings = {path: self.settings.read_options(path, repeated.get(path, frozenset())) for path in some}
+            told: dict[str, frozenset[ToldRecord]] = {}
+            records: dict[str, PageRecord] = {}
+            leading: dict[str, list[DestinationRecord]] = {}
+            for path, page in read_all(self.session, self.site_id, some, readings):
+                told[path] = _told(page, self.record.base)
+                records[path] = _record(page, path, some[path], repeated.get(path, frozenset()))
+                leading[path] = read_destinations(page) if isinstance(page, Page) else []
+            self._keep(records, told)
+            store.save_destinations(self.session, self.site_id, leading)
+            self.changed |= {(Matter.PAGE, path) for path in some}
+
+    def _keep(self, records: Mapping[str, PageRecord], told: Mapping[str, frozenset[ToldRecord]]) -> None:
+        """Keep what pages tell, and note what of it is new or gone."""
+        before = store.load_told_by(self.session, self.site_id, list(told))
+        gone = [(path, row) for path, rows in told.items() for row in before.get(path, set()) - rows]
+        new = [(path, row) for path, rows in told.items() for row in rows - before.get(path, set())]
+        store.delete_told(self.session, self.site_id, gone)
+        store.add_told(self.session, self.site_id, new)
+        store.save_pages(self.session, self.site_id, records.values())
+        for _, row in (*gone, *new):
+            self.changed |= {(row.kind, row.key), (row.kind, EVERY)}
+
+    def follow(self) -> None:
+        """Note that findings are out of date where they depend on what changed, and find out answers again."""
+        out_of_date: set[str] = set()
+        answers: set[str] = set()
+        waiting = need_digests(self.changed)
+        while waiting:
+            holders = store.load_holders(self.session, self.site_id, waiting)
+            out_of_date |= {holder for holder in holders if not holder.startswith(ANSWER)}
+            fresh = {holder.removeprefix(ANSWER) for holder in holders if holder.startswith(ANSWER)} - answers
+            answers |= fresh
+            waiting = self._answer_again(fresh)
+        store.note_unchecked(self.session, self.site_id, out_of_date - self.done)
+
+    def _answer_again(self, names: Collection[str]) -> set[int]:
+        """Find out answers again; return what stands for those that are others now."""
+        if not names:
+            return set()
+        loaded = load_indexed(self.session, self.site_id)
+        before = store.load_answers(self.session, self.site_id, names)
+        for name in sorted(names):
+            find_answer(loaded.site, name)
+        keep_answers(loaded)
+        after = {name: repr(loaded.index.answers[name][0]) for name in names}
+        return {digest_of(Matter.ANSWER, name) for name in names if after[name] != before.get(name)}
+
+
+def keep_answers(loaded: LoadedSite) -> None:
+    """Keep the answers about a site that were asked, with what they depend on."""
+    asked = loaded.index.answers
+    site_id = loaded.record.site_id
+    store.save_answers(loaded.session, site_id, {name: repr(value) for name, (value, _) in asked.items()})
+    store.save_needs(
+        loaded.session, site_id, {ANSWER + name: need_digests(needs) for name, (_, needs) in asked.items()}
+    )
+
+
+def _told(page: Page | SignpostError, base: str | None) -> frozenset[ToldRecord]:
+    if not isinstance(page, Page):
+        return frozenset()
+    return frozenset(
+        ToldRecord(str(row.kind), storable(row.key), storable(str(row.value))) for row in tell(page, base)
+    )
+
+
+def _record(page: Page | SignpostError, path: str, sha256: str, repeated: Iterable[str]) -> PageRecord:
+    if isinstance(page, Page):
+        return PageRecord(path, sha256, sorted(repeated), None, asdict(_summarise(page)), None)
+    return PageRecord(path, sha256, [], str(page), {}, None)

@@ -1,0 +1,57 @@
+"""Sites opened to be looked at, or to be changed."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator
+from contextlib import contextmanager
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from signpost.desk.found import find_unchecked, keep_findings
+from signpost.desk.indexing import bring_up_to_date, is_indexed
+from signpost.desk.loading import LoadedSite, load_indexed, load_record
+from signpost.store.database import Database
+
+#: Stands for all pages of a site.
+EVERY_PAGE = None
+#: How many pages are checked at a time, while nobody else can change the site.
+_CHECKED_AT_ONCE = 20
+
+
+@contextmanager
+def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None = ()) -> Iterator[LoadedSite]:
+    """Give a site as it is at this moment, for as long as the block lasts; whoever changes it meanwhile is not seen.
+
+    Its index is brought up to date first where it is not, and so are the findings of the pages that are `checked`.
+    Raises NotThereError.
+    """
+    while True:
+        with database.snapshot() as session:
+            if is_indexed(session, load_record(session, site_id)):
+                loaded = load_indexed(session, site_id)
+                if checked == () or not find_unchecked(loaded, checked):
+                    yield loaded
+                    return
+        check_some(database, site_id, checked)
+
+
+def check_some(database: Database, site_id: UUID, paths: Collection[str] | None, most: int = _CHECKED_AT_ONCE) -> int:
+    """Bring a site's index up to date, and check a few of some pages; return how many of them are still unchecked.
+
+    Raises NotThereError.
+    """
+    with database.transaction() as session:
+        load_record(session, site_id, lock=True)
+        loaded = load_locked(session, site_id)
+        if paths == ():
+            return 0
+        unchecked = find_unchecked(loaded, paths)
+        keep_findings(loaded, unchecked[:most])
+        return len(unchecked[most:])
+
+
+def load_locked(session: Session, site_id: UUID) -> LoadedSite:
+    """Return a site that is locked, with its index brought up to date. Raises NotThereError."""
+    bring_up_to_date(session, site_id)
+    return load_indexed(session, site_id)

@@ -1,0 +1,141 @@
+"""Pages read from their bytes or from facts that were kept, and kept at hand for a while."""
+
+from __future__ import annotations
+
+import sys
+from collections import OrderedDict
+from collections.abc import Iterator, Mapping
+from dataclasses import replace
+from threading import Lock
+from uuid import UUID
+
+from pydantic import TypeAdapter, ValidationError
+from sqlalchemy.exc import OperationalError
+from sqlalchemy.orm import Session
+
+from signpost.core import CORE_VERSION
+from signpost.core.page import Page, read_page
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.source import Source, read_source
+from signpost.desk.bounds import find_excess, find_page_excess
+from signpost.desk.settings import ReadOptions
+from signpost.store import repositories as store
+from signpost.store.database import DISK_FULL
+
+#: How many bytes of pages a process keeps at hand, beyond which the least used ones are forgotten.
+KEPT_BYTES = 96 * 1024 * 1024
+#: How many bytes a fact of a page takes: a heading, a target, a link, a file that it loads.
+_FACT_BYTES = 500
+#: How many pages are fetched at a time.
+BATCH = 50
+
+_FACTS = TypeAdapter(Page)
+_NO_SOURCE = Source(b"", "", "utf-8", "\n", None)
+
+
+class _Kept:
+    """Pages read lately. What a page is depends on its bytes and path alone, so nothing here can be out of date."""
+
+    def __init__(self) -> None:
+        self._pages: OrderedDict[tuple[str, str, str], Page] = OrderedDict()
+        self._bytes = 0
+        self._lock = Lock()
+
+    def get(self, sha256: str, path: str, marks: str) -> Page | None:
+        with self._lock:
+            page = self._pages.get((sha256, path, marks))
+            if page is not None:
+                self._pages.move_to_end((sha256, path, marks))
+            return page
+
+    def put(self, page: Page, marks: str) -> None:
+        key = (page.source.sha256, page.path, marks)
+        with self._lock:
+            if key in self._pages:
+                return
+            self._pages[key] = page
+            self._bytes += _size(page)
+            while self._bytes > KEPT_BYTES and len(self._pages) > 1:
+                _, forgotten = self._pages.popitem(last=False)
+                self._bytes -= _size(forgotten)
+
+
+def _size(page: Page) -> int:
+    """Return about how many bytes a page takes in memory."""
+    facts = len(page.headings) + len(page.targets) + len(page.links) + len(page.resources)
+    return len(page.source.data) + sys.getsizeof(page.text) + _FACT_BYTES * facts
+
+
+_kept = _Kept()
+
+
+def read_all(
+    session: Session, site_id: UUID, hashes: Mapping[str, str], readings: Mapping[str, ReadOptions]
+) -> Iterator[tuple[str, Page | SignpostError]]:
+    """Yield pages by the hashes of their bytes and how each is read, or why one cannot be; facts found are kept."""
+    digests = {path: reading.digest for path, reading in readings.items()}
+    wanted: dict[str, str] = {}
+    for path, sha256 in hashes.items():
+        page = _kept.get(sha256, path, digests[path])
+        if page is None:
+            wanted[path] = sha256
+        else:
+            yield path, page
+    paths = list(wanted)
+    for start in range(0, len(paths), BATCH):
+        batch = {path: wanted[path] for path in paths[start : start + BATCH]}
+        blobs = store.load_blobs(session, site_id, set(batch.values()))
+        kept = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
+        for path, sha256 in batch.items():
+            known = kept.get((sha256, digests[path]))
+            outcome = _read(path, blobs[sha256], known, readings[path])
+            if isinstance(outcome, Page):
+                _kept.put(outcome, digests[path])
+                if known is None:
+                    facts = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
+                    _keep_facts(session, site_id, sha256, digests[path], facts)
+            yield path, outcome
+
+
+def read_revision(session: Session, site_id: UUID, path: str, revision: str, reading: ReadOptions) -> Page | None:
+    """Return a page as it was when its bytes had the hash `revision`; None for bytes that are not there."""
+    known = _kept.get(revision, path, reading.digest)
+    if known is not None:
+        return known
+    data = store.load_blobs(session, site_id, {revision}).get(revision)
+    outcome = None if data is None else _read(path, data, None, reading)
+    return outcome if isinstance(outcome, Page) else None
+
+
+def _keep_facts(session: Session, site_id: UUID, sha256: str, digest: str, facts: bytes) -> None:
+    """Keep the facts of a page for the next time; where the disk is full, they are found out again then."""
+    try:
+        with session.begin_nested():
+            store.save_analysis(session, site_id, sha256, CORE_VERSION, digest, facts)
+    except OperationalError as error:
+        if getattr(error.orig, "sqlstate", None) != DISK_FULL:
+            raise
+
+
+def _read(path: str, data: bytes, facts: str | None, reading: ReadOptions) -> Page | SignpostError:
+    """Return a page, from facts where they were kept; or why it cannot be read."""
+    try:
+        source = read_source(data, reading.encoding)
+    except SignpostError as error:
+        return error
+    recalled = None if facts is None else _recall(facts, source, path)
+    if recalled is not None:
+        return recalled
+    excess = find_excess(source)
+    if excess is not None:
+        return excess
+    page = read_page(path, source, reading.marks)
+    return find_page_excess(page) or page
+
+
+def _recall(facts: str, source: Source, path: str) -> Page | None:
+    """Return a page from facts that were kept; None where they are of another shape, and so of another version."""
+    try:
+        return replace(_FACTS.validate_json(facts), source=source, path=path)
+    except ValidationError:
+        return None

@@ -1,0 +1,179 @@
+"""A site as it is kept: its pages are read when they are asked for, and its index answers from the database."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Collection, Iterable, Iterator, Mapping, Set
+from contextlib import contextmanager
+from functools import cached_property
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from signpost.core.addresses.links import is_page_path, is_text_path
+from signpost.core.findings.site_file import SITE_FILE
+from signpost.core.page import Page
+from signpost.core.site.index import EVERY, Answers, Matter, Need
+from signpost.core.site.told import Kind
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.source import Source, read_source
+from signpost.desk.reading import read_all
+from signpost.desk.settings import Settings
+from signpost.store import index as store
+from signpost.store.index import digest_of, storable
+from signpost.store.records import FileRecord
+from signpost.store.repositories import load_blobs
+
+
+class StoredPages(Mapping[str, Page]):
+    """The pages of a site by path; none is read before it is asked for."""
+
+    def __init__(
+        self,
+        session: Session,
+        site_id: UUID,
+        files: Mapping[str, FileRecord],
+        settings: Settings,
+        unreadable: Collection[str],
+    ) -> None:
+        self._session = session
+        self._site_id = site_id
+        self._files = files
+        self._settings = settings
+        self._unreadable = unreadable
+        self._read: dict[str, Page] = {}
+
+    def __getitem__(self, path: str) -> Page:
+        if path not in self._read:
+            self.fetch([path])
+        return self._read[path]
+
+    def __contains__(self, path: object) -> bool:
+        return isinstance(path, str) and is_page_path(path) and path in self._files and path not in self._unreadable
+
+    @cached_property
+    def _paths(self) -> list[str]:
+        return [path for path in self._files if path in self]
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._paths)
+
+    def __len__(self) -> int:
+        return len(self._paths)
+
+    def fetch(self, paths: Iterable[str]) -> None:
+        """Read several pages at once, those that are there; each would else be read for itself."""
+        wanted = [path for path in dict.fromkeys(paths) if path not in self._read and path in self]
+        if not wanted:
+            return
+        known = store.load_pages(self._session, self._site_id, wanted)
+        hashes = {path: known[path].sha256 for path in wanted}
+        readings = {path: self._settings.read_options(path, frozenset(known[path].repeated)) for path in wanted}
+        for path, page in read_all(self._session, self._site_id, hashes, readings):
+            if isinstance(page, Page):
+                self._read[path] = page
+
+
+class StoredTexts(Mapping[str, Source]):
+    """The style sheets and scripts of a site by path, and its own file; what is no text is not among them."""
+
+    def __init__(self, session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> None:
+        self._session = session
+        self._site_id = site_id
+        self._hashes = {
+            path: file.sha256
+            for path, file in files.items()
+            if file.sha256 and (is_text_path(path) or path == SITE_FILE)
+        }
+        self._read: dict[str, Source | None] = {}
+
+    def _find(self, path: object) -> Source | None:
+        if not isinstance(path, str) or path not in self._hashes:
+            return None
+        if path not in self._read:
+            sha256 = self._hashes[path]
+            try:
+                self._read[path] = read_source(load_blobs(self._session, self._site_id, {sha256})[sha256])
+            except SignpostError:
+                self._read[path] = None
+        return self._read[path]
+
+    def __getitem__(self, path: str) -> Source:
+        found = self._find(path)
+        if found is None:
+            raise KeyError(path)
+        return found
+
+    def __contains__(self, path: object) -> bool:
+        return self._find(path) is not None
+
+    def __iter__(self) -> Iterator[str]:
+        return (path for path in self._hashes if path in self)
+
+    def __len__(self) -> int:
+        return sum(1 for _ in self)
+
+
+class StoredIndex:
+    """The index of a site as the database has it, and what of it was asked."""
+
+    def __init__(self, session: Session, site_id: UUID) -> None:
+        self._session = session
+        self._site_id = site_id
+        self._known: dict[tuple[Kind, str], Answers] = {}
+        self._whole: dict[Kind, Mapping[str, Answers]] = {}
+        self._noted: list[set[Need]] = []
+        self.answers: dict[str, tuple[object, Set[Need]]] = {}  # those that were asked, with what they depend on
+
+    def ask(self, kind: Kind, key: str) -> Answers:
+        """Return the values of the rows of a kind under a key, by page, in the order of their paths."""
+        key = storable(key)
+        self.note([(kind, key)])
+        if (kind, key) not in self._known:
+            self._known[kind, key] = _gathered(store.load_told(self._session, self._site_id, kind, key)).get(key, {})
+        return self._known[kind, key]
+
+    def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
+        """Return all rows of a kind, by key."""
+        self.note([(kind, EVERY)])
+        if kind not in self._whole:
+            self._whole[kind] = _gathered(store.load_told(self._session, self._site_id, kind))
+        return self._whole[kind]
+
+    def links_on(self, pages: Collection[str]) -> dict[str, list[tuple[str, int]]]:
+        """Return where the links of some pages lead, with how many lead there; for a look, so nothing is noted."""
+        told = store.load_told_of_kind(self._session, self._site_id, Kind.LINK, pages)
+        return {page: [(key, json.loads(value)[1]) for key, value in links] for page, links in told.items()}
+
+    def note(self, needs: Iterable[Need]) -> None:
+        """Note that what is being found out depends on these as well."""
+        if self._noted:
+            self._noted[-1].update(needs)
+
+    @contextmanager
+    def noting(self) -> Iterator[set[Need]]:
+        """Give what is noted until the block is left; for what was being found out before, it is not."""
+        noted: set[Need] = set()
+        self._noted.append(noted)
+        try:
+            yield noted
+        finally:
+            self._noted.pop()
+
+    def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
+        """Note that an answer about the whole site was asked: its value, and what that depends on."""
+        self.answers[name] = value, frozenset(needs)
+        self.note([(Matter.ANSWER, name)])
+
+
+def _gathered(rows: Iterable[tuple[str, str, str]]) -> dict[str, Answers]:
+    found: dict[str, dict[str, tuple[str, ...]]] = {}
+    for key, page, value in rows:
+        pages = found.setdefault(key, {})
+        pages[page] = (*pages.get(page, ()), value)
+    return {key: {page: tuple(sorted(pages[page])) for page in sorted(pages)} for key, pages in found.items()}
+
+
+def need_digests(needs: Iterable[Need]) -> set[int]:
+    """Return what stands for needs in the database."""
+    return {digest_of(kind, key) for kind, key in needs}

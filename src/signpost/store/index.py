@@ -1,0 +1,372 @@
+"""The index of a site: what its pages tell, what is wrong on them, what that depends on."""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
+from typing import Any
+from uuid import UUID
+
+from sqlalchemy import ColumnElement, and_, delete, func, or_, select, tuple_, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from signpost.store.models import AnswerRow, DestinationRow, FileRow, FindingRow, NeedRow, PageRow, SiteRow, ToldRow
+from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord, ToldRecord
+
+#: What a statement takes at a time: PostgreSQL takes 65,535 parameters.
+_ROWS = 5000
+
+
+def digest_of(*pieces: str) -> int:
+    """Return a number of 64 bits, signed, that tells pieces of text from others."""
+    data = "\0".join(pieces).encode("utf-8", "surrogatepass")
+    return int.from_bytes(hashlib.blake2b(data, digest_size=8).digest(), signed=True)
+
+
+def storable(text: str) -> str:
+    """Return text as PostgreSQL keeps it, which knows no NUL; browsers read one as U+FFFD too (HTML 13.2.3.5)."""
+    return text.replace("\0", "\ufffd")
+
+
+def _insert(session: Session, table: type[Any], rows: Sequence[Mapping[str, Any]]) -> None:
+    for start in range(0, len(rows), _ROWS):
+        session.execute(insert(table).on_conflict_do_nothing(), rows[start : start + _ROWS])
+
+
+# -------------------------------------------------------------------- what is indexed
+
+
+def load_unindexed(session: Session, site_id: UUID) -> dict[str, tuple[str | None, str | None]]:
+    """Return the files that are other than the index knows them, by path: their hash there, and as they are."""
+    query = select(FileRow.path, FileRow.indexed_sha256, FileRow.sha256).where(
+        FileRow.site_id == site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)
+    )
+    return {row.path: (row.indexed_sha256, row.sha256) for row in session.execute(query)}
+
+
+def note_indexed(session: Session, site_id: UUID, paths: Collection[str]) -> None:
+    """Note that the index knows files as they are."""
+    query = update(FileRow).where(FileRow.site_id == site_id, FileRow.path.in_(paths))
+    session.execute(query.values(indexed_sha256=FileRow.sha256), execution_options={"synchronize_session": False})
+
+
+def note_indexed_by(session: Session, site_id: UUID, digest: str) -> None:
+    """Keep the digest of what a site's index depends on beside its files."""
+    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(indexed_by=digest))
+
+
+def load_indexed_by(session: Session, site_id: UUID) -> str:
+    """Return the digest of what a site's index depends on beside its files."""
+    return session.scalar(select(SiteRow.indexed_by).where(SiteRow.site_id == site_id)) or ""
+
+
+# -------------------------------------------------------------------- pages
+
+
+_PAGE = (
+    PageRow.path,
+    PageRow.sha256,
+    PageRow.repeated,
+    PageRow.unreadable,
+    PageRow.summary,
+    PageRow.checked_by,
+)
+
+
+def load_pages(session: Session, site_id: UUID, paths: Collection[str] | None = None) -> dict[str, PageRecord]:
+    """Return what the index knows of pages, by path; of all of them without `paths`."""
+    query = select(*_PAGE).where(PageRow.site_id == site_id)
+    query = query if paths is None else query.where(PageRow.path.in_(paths))
+    return {row.path: PageRecord(*row) for row in session.execute(query.order_by(PageRow.path))}
+
+
+def load_unreadable(session: Session, site_id: UUID) -> dict[str, str]:
+    """Return the pages that cannot be read, by path, with the reason."""
+    query = select(PageRow.path, PageRow.unreadable).where(
+        PageRow.site_id == site_id, PageRow.unreadable.is_not(None)
+    )
+    return {row.path: row.unreadable or "" for row in session.execute(query)}
+
+
+def save_pages(session: Session, site_id: UUID, pages: Iterable[PageRecord]) -> None:
+    """Keep what the index knows of pages, in the place of what it knew."""
+    rows = [
+        {
+            "site_id": site_id,
+            "path": page.path,
+            "sha256": page.sha256,
+            "repeated": page.repeated,
+            "unreadable": page.unreadable,
+            "summary": page.summary,
+            "checked_by": page.checked_by,
+        }
+        for page in pages
+    ]
+    statement = insert(PageRow)
+    names = ("sha256", "repeated", "unreadable", "summary", "checked_by")
+    changed = {name: statement.excluded[name] for name in names}
+    statement = statement.on_conflict_do_update(index_elements=["site_id", "path"], set_=changed)
+    for start in range(0, len(rows), _ROWS):
+        session.execute(statement, rows[start : start + _ROWS])
+
+
+def delete_pages(session: Session, site_id: UUID, paths: Collection[str]) -> None:
+    """Forget pages that are not there any more, with all that was known of them."""
+    if paths:
+        session.execute(delete(PageRow).where(PageRow.site_id == site_id, PageRow.path.in_(paths)))
+        delete_destinations(session, site_id, paths)
+        session.execute(delete(ToldRow).where(ToldRow.site_id == site_id, ToldRow.page.in_(paths)))
+        session.execute(delete(FindingRow).where(FindingRow.site_id == site_id, FindingRow.page.in_(paths)))
+        session.execute(delete(NeedRow).where(NeedRow.site_id == site_id, NeedRow.holder.in_(paths)))
+
+
+# -------------------------------------------------------------------- what pages tell
+
+
+def load_told_by(session: Session, site_id: UUID, pages: Collection[str]) -> dict[str, set[ToldRecord]]:
+    """Return what pages tell, by their paths."""
+    query = select(ToldRow.page, ToldRow.kind, ToldRow.key, ToldRow.value)
+    found: dict[str, set[ToldRecord]] = {}
+    for row in session.execute(query.where(ToldRow.site_id == site_id, ToldRow.page.in_(pages))):
+        found.setdefault(row.page, set()).add(ToldRecord(row.kind, row.key, row.value))
+    return found
+
+
+def load_told_of_kind(
+    session: Session, site_id: UUID, kind: str, pages: Collection[str]
+) -> dict[str, list[tuple[str, str]]]:
+    """Return what some pages tell of one kind, by their paths: keys and values."""
+    query = select(ToldRow.page, ToldRow.key, ToldRow.value).where(
+        ToldRow.site_id == site_id, ToldRow.page.in_(pages), ToldRow.kind == kind
+    )
+    found: dict[str, list[tuple[str, str]]] = {}
+    for row in session.execute(query):
+        found.setdefault(row.page, []).append((row.key, row.value))
+    return found
+
+
+def load_told(session: Session, site_id: UUID, kind: str, key: str | None = None) -> Iterator[tuple[str, str, str]]:
+    """Yield what pages tell of one kind under a key, or under all: key, page, value, in the order of the pages."""
+    query = select(ToldRow.key, ToldRow.page, ToldRow.value).where(ToldRow.site_id == site_id, ToldRow.kind == kind)
+    if key is not None:
+        query = query.where(ToldRow.key_digest == digest_of(key), ToldRow.key == key)
+    for row in session.execute(query.order_by(ToldRow.page, ToldRow.digest)):
+        yield row.key, row.page, row.value
+
+
+def add_told(session: Session, site_id: UUID, rows: Iterable[tuple[str, ToldRecord]]) -> None:
+    """Keep what pages tell, each with the page's path."""
+    found = [
+        {
+            "site_id": site_id,
+            "page": page,
+            "kind": told.kind,
+            "digest": digest_of(told.key, told.value),
+            "key_digest": digest_of(told.key),
+            "key": told.key,
+            "value": told.value,
+        }
+        for page, told in rows
+    ]
+    _insert(session, ToldRow, found)
+
+
+def delete_told(session: Session, site_id: UUID, rows: Iterable[tuple[str, ToldRecord]]) -> None:
+    """Forget what pages tell no longer, each with the page's path."""
+    keys = [(page, told.kind, digest_of(told.key, told.value)) for page, told in rows]
+    for start in range(0, len(keys), _ROWS):
+        some = tuple_(ToldRow.page, ToldRow.kind, ToldRow.digest).in_(keys[start : start + _ROWS])
+        session.execute(delete(ToldRow).where(ToldRow.site_id == site_id, some))
+
+
+# -------------------------------------------------------------------- where links may lead
+
+
+_DESTINATION = (
+    DestinationRow.page,
+    DestinationRow.section,
+    DestinationRow.level,
+    DestinationRow.identifier,
+    DestinationRow.text,
+    DestinationRow.words,
+)
+
+
+def save_destinations(session: Session, site_id: UUID, pages: Mapping[str, Sequence[DestinationRecord]]) -> None:
+    """Keep where links may lead on pages, in the place of what was kept of them."""
+    known: dict[str, list[DestinationRecord]] = {}
+    query = select(*_DESTINATION).where(DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
+    for row in session.execute(query.order_by(DestinationRow.page, DestinationRow.number)):
+        known.setdefault(row.page, []).append(DestinationRecord(*row[1:]))
+    others = {page: found for page, found in pages.items() if list(found) != known.get(page, [])}
+    delete_destinations(session, site_id, others)
+    rows = [
+        {"site_id": site_id, "page": page, "number": number, **one._asdict()}
+        for page, found in others.items()
+        for number, one in enumerate(found)
+    ]
+    _insert(session, DestinationRow, rows)
+
+
+def delete_destinations(session: Session, site_id: UUID, pages: Collection[str]) -> None:
+    """Forget where links may lead on pages."""
+    if pages:
+        there = (DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
+        session.execute(delete(DestinationRow).where(*there))
+
+
+def find_destinations(
+    session: Session, site_id: UUID, words: Sequence[str], besides: str, limit: int
+) -> list[tuple[str, DestinationRecord]]:
+    """Return where links may lead that are found by all of some words, folded, on other pages than one.
+
+    Those whose text begins with the first of the words come first, then pages before what is on them.
+    """
+    where = [DestinationRow.site_id == site_id, DestinationRow.page != besides]
+    where += [DestinationRow.words.like(f"%{_escaped(word)}%") for word in words]
+    order: list[Any] = [DestinationRow.page, DestinationRow.number]
+    if words:
+        order.insert(0, ~DestinationRow.words.like(f"{_escaped(words[0])}%"))
+    rows = session.execute(select(*_DESTINATION).where(*where).order_by(*order).limit(limit))
+    return [(row.page, DestinationRecord(*row[1:])) for row in rows]
+
+
+def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[str]:
+    """Return paths of files that contain some words, in any case; those that begin with them first."""
+    pattern = _escaped(words)
+    query = select(FileRow.path).where(
+        FileRow.site_id == site_id, FileRow.sha256.is_not(None), FileRow.path.ilike(f"%{pattern}%")
+    )
+    return list(session.scalars(query.order_by(~FileRow.path.ilike(f"{pattern}%"), FileRow.path).limit(limit)))
+
+
+# -------------------------------------------------------------------- what depends on what
+
+
+def load_holders(session: Session, site_id: UUID, needs: Collection[int]) -> set[str]:
+    """Return what depends on any of these: paths of pages, names of answers behind a "?"."""
+    query = select(NeedRow.holder).where(NeedRow.site_id == site_id).distinct()
+    found: set[str] = set()
+    every = list(needs)
+    for start in range(0, len(every), _ROWS):
+        found |= set(session.scalars(query.where(NeedRow.need.in_(every[start : start + _ROWS]))))
+    return found
+
+
+def save_needs(session: Session, site_id: UUID, needs: Mapping[str, Collection[int]]) -> None:
+    """Keep what pages and answers depend on, in the place of what was kept of them."""
+    known: dict[str, set[int]] = {}
+    query = select(NeedRow.holder, NeedRow.need).where(NeedRow.site_id == site_id, NeedRow.holder.in_(needs))
+    for row in session.execute(query):
+        known.setdefault(row.holder, set()).add(row.need)
+    gone = [(holder, need) for holder, old in known.items() for need in old.difference(needs[holder])]
+    new = [(holder, need) for holder, found in needs.items() for need in set(found) - known.get(holder, set())]
+    for start in range(0, len(gone), _ROWS):
+        some = tuple_(NeedRow.holder, NeedRow.need).in_(gone[start : start + _ROWS])
+        session.execute(delete(NeedRow).where(NeedRow.site_id == site_id, some))
+    _insert(session, NeedRow, [{"site_id": site_id, "holder": holder, "need": need} for holder, need in new])
+
+
+def load_answers(session: Session, site_id: UUID, names: Collection[str]) -> dict[str, str]:
+    """Return what was found out about a site as a whole, by name."""
+    query = select(AnswerRow.name, AnswerRow.value).where(AnswerRow.site_id == site_id, AnswerRow.name.in_(names))
+    return {row.name: row.value for row in session.execute(query)} if names else {}
+
+
+def save_answers(session: Session, site_id: UUID, answers: Mapping[str, str]) -> None:
+    """Keep what was found out about a site as a whole."""
+    statement = insert(AnswerRow)
+    statement = statement.on_conflict_do_update(
+        index_elements=["site_id", "name"], set_={"value": statement.excluded.value}
+    )
+    rows = [{"site_id": site_id, "name": name, "value": value} for name, value in sorted(answers.items())]
+    if rows:
+        session.execute(statement, rows)
+
+
+# -------------------------------------------------------------------- findings
+
+
+def note_unchecked(session: Session, site_id: UUID, paths: Collection[str] | None = None) -> None:
+    """Note that the findings of pages are out of date; of all without `paths`."""
+    query = update(PageRow).where(PageRow.site_id == site_id, PageRow.checked_by.is_not(None))
+    query = query if paths is None else query.where(PageRow.path.in_(paths))
+    session.execute(query.values(checked_by=None), execution_options={"synchronize_session": False})
+
+
+def load_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[str, str]) -> list[str]:
+    """Return the readable pages whose findings are not those of a check with this digest; `others` have their own."""
+    query = select(PageRow.path, PageRow.checked_by).where(
+        PageRow.site_id == site_id,
+        PageRow.unreadable.is_(None),
+        or_(PageRow.checked_by.is_distinct_from(usual), PageRow.path.in_(others)),
+    )
+    rows = session.execute(query.order_by(PageRow.path))
+    return [row.path for row in rows if row.checked_by != others.get(row.path, usual)]
+
+
+def save_findings(session: Session, site_id: UUID, page: str, findings: Sequence[FindingRecord]) -> None:
+    """Keep the findings of a page in the place of those that were kept."""
+    session.execute(delete(FindingRow).where(FindingRow.site_id == site_id, FindingRow.page == page))
+    rows = [
+        {"site_id": site_id, "page": page, "number": number, "rule": one.rule, "words": one.words, "view": one.view}
+        for number, one in enumerate(findings)
+    ]
+    _insert(session, FindingRow, rows)
+
+
+def load_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> list[tuple[int, FindingRecord]]:
+    """Return findings as they are asked for, each with its number on its page, by pages and places."""
+    query = select(FindingRow.page, FindingRow.number, FindingRow.rule, FindingRow.words, FindingRow.view)
+    query = query.where(*_asked(site_id, asked)).order_by(FindingRow.page, FindingRow.number)
+    if asked.after is not None:
+        query = query.where(tuple_(FindingRow.page, FindingRow.number) > asked.after)
+    if asked.limit is not None:
+        query = query.limit(asked.limit)
+    return [(row.number, FindingRecord(row.page, row.rule, row.words, row.view)) for row in session.execute(query)]
+
+
+def count_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[tuple[str, str], int]:
+    """Return how many findings there are of those that are asked for, by page and rule."""
+    query = select(FindingRow.page, FindingRow.rule, func.count().label("number")).where(*_asked(site_id, asked))
+    rows = session.execute(query.group_by(FindingRow.page, FindingRow.rule))
+    return {(row.page, row.rule): row.number for row in rows}
+
+
+def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[str, tuple[int, int, int]]:
+    """Return how many findings there are of each rule, how many one press fixes, and how many a choice."""
+    pressed = FindingRow.view["fixable"].as_boolean()
+    chosen = and_(~pressed, func.jsonb_array_length(FindingRow.view["choices"]) > 0)
+    query = select(FindingRow.rule, func.count(), func.count().filter(pressed), func.count().filter(chosen)).where(
+        *_asked(site_id, asked)
+    )
+    return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FindingRow.rule))}
+
+
+def _asked(site_id: UUID, asked: FindingsAsked) -> list[ColumnElement[bool]]:
+    where: list[ColumnElement[bool]] = [FindingRow.site_id == site_id]
+    if asked.page is not None:
+        where.append(FindingRow.page == asked.page)
+    if asked.rules is not None:
+        where.append(FindingRow.rule.in_(asked.rules))
+    if asked.words:
+        pattern = f"%{_escaped(asked.words)}%"
+        said = FindingRow.view["message"].astext.ilike(pattern)
+        where.append(or_(FindingRow.page.ilike(pattern), said, FindingRow.rule.in_(asked.or_rules)))
+    where += [~_is_below(folder) for folder in asked.left_out]
+    for rule, page, words in asked.aside:
+        covered = [FindingRow.rule == rule]
+        covered += [FindingRow.page == page] if page else []
+        covered += [FindingRow.words == words] if words else []
+        where.append(~and_(*covered))
+    return where
+
+
+def _is_below(folder: str) -> ColumnElement[bool]:
+    return or_(FindingRow.page == folder, FindingRow.page.startswith(folder.rstrip("/") + "/", autoescape=True))
+
+
+def _escaped(words: str) -> str:
+    """Return words as a pattern takes them literally."""
+    return storable(words).replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
