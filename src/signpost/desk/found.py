@@ -16,6 +16,7 @@ from signpost.core.findings.lacking import find_lacks
 from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.page import Page
 from signpost.core.site.site import Elsewhere, Site
+from signpost.core.site.told import Kind, title_key
 from signpost.core.text.positions import Place, Span
 from signpost.desk.finding_views import FindingView, view_finding
 from signpost.desk.indexing import keep_answers
@@ -48,8 +49,7 @@ def _digests(settings: Settings) -> tuple[str, dict[str, str]]:
 
 def find_unchecked(loaded: LoadedSite, paths: Collection[str] | None = None) -> list[str]:
     """Return the pages, or those of `paths`, whose findings are out of date."""
-    found = store.load_unchecked(loaded.session, loaded.record.site_id, *_digests(loaded.settings))
-    return [path for path in found if paths is None or path in paths]
+    return store.load_unchecked(loaded.session, loaded.record.site_id, *_digests(loaded.settings), paths)
 
 
 def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
@@ -58,6 +58,10 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
     usual, others = _digests(loaded.settings)
     wanted = list(paths)
     loaded.pages.fetch(wanted)
+    loaded.pages.fetch(linked_pages(loaded, wanted))
+    asked_of_all = ((Kind.TITLE, title_key(loaded.pages[path])) for path in wanted)
+    linking = ((Kind.LINK, key) for path in wanted for key in loaded.site.spellings(path))
+    loaded.index.fetch([*asked_of_all, *linking])
     known = store.load_pages(loaded.session, site_id, wanted)
     needs, records = {}, []
     for path in wanted:
@@ -76,6 +80,14 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
     store.save_pages(loaded.session, site_id, records)
     store.save_needs(loaded.session, site_id, needs)
     keep_answers(loaded)
+
+
+def linked_pages(loaded: LoadedSite, paths: Iterable[str]) -> set[str]:
+    """Return the pages that links of some pages lead to, to be fetched at once."""
+    site = loaded.site
+    pages = (site.pages[path] for path in paths)
+    led = (page.resolve(link.href, site.base) for page in pages for link in page.links if link.href)
+    return {path for found in led if found is not None and (path := site.file_at(found[0])) in loaded.pages}
 
 
 def _count_links_in(site: Site, path: str) -> int:

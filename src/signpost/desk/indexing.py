@@ -28,14 +28,14 @@ from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.site.told import Kind, tell
 from signpost.core.text.errors import SignpostError
 from signpost.desk.leading import read_destinations
-from signpost.desk.loading import LoadedSite, load_indexed, load_record, load_settings
+from signpost.desk.loading import Known, LoadedSite, load_indexed, load_known
 from signpost.desk.reading import BATCH, read_all
-from signpost.desk.settings import Settings
 from signpost.desk.stored import need_digests
 from signpost.store import index as store
 from signpost.store.database import Database
 from signpost.store.index import digest_of, storable
-from signpost.store.records import DestinationRecord, PageRecord, SiteRecord, ToldRecord
+from signpost.store.records import DestinationRecord, PageRecord, ToldRecord
+from signpost.store.repositories import load_hashes
 
 #: Goes up where the index of a site has to be made anew.
 INDEX_VERSION = 1
@@ -76,27 +76,27 @@ def _summarise(page: Page) -> Summary:
     )
 
 
-def index_digest(record: SiteRecord, settings: Settings) -> str:
+def index_digest(known: Known) -> str:
     """Return a digest of what the whole index of a site depends on, beside the site's files."""
-    regions = {path: asdict(one) for path, one in settings.regions.items()}
-    known: list[Any] = [INDEX_VERSION, CORE_VERSION, record.base, regions, dict(settings.encodings)]
-    return hashlib.sha256(json.dumps(known, sort_keys=True).encode()).hexdigest()
+    regions = {path: asdict(one) for path, one in known.settings.regions.items()}
+    encodings = dict(known.settings.encodings)
+    facts: list[Any] = [INDEX_VERSION, CORE_VERSION, known.record.base, regions, encodings]
+    return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()
 
 
-def is_indexed(session: Session, record: SiteRecord) -> bool:
+def is_indexed(session: Session, known: Known) -> bool:
     """Return whether the index of a site is up to date."""
-    site_id = record.site_id
-    if store.load_unindexed(session, site_id):
+    if known.record.indexed_by != index_digest(known):
         return False
-    return store.load_indexed_by(session, site_id) == index_digest(record, load_settings(session, record))
+    return not store.load_unindexed(session, known.record.site_id)
 
 
 def unread_pages(database: Database, site_id: UUID) -> list[str]:
     """Return the pages of a site that its index does not know as they are. Raises NotThereError."""
     with database.snapshot() as session:
-        record = load_record(session, site_id)
-        if store.load_indexed_by(session, site_id) != index_digest(record, load_settings(session, record)):
-            return sorted(filter(is_page_path, load_indexed(session, site_id).files))
+        known = load_known(session, site_id)
+        if known.record.indexed_by != index_digest(known):
+            return sorted(filter(is_page_path, load_indexed(session, known).files))
         changed = store.load_unindexed(session, site_id)
     return sorted(path for path, (_, after) in changed.items() if after is not None and is_page_path(path))
 
@@ -108,9 +108,8 @@ def read_unread(database: Database, site_id: UUID, paths: Iterable[str]) -> Iter
     """
     for some in batched(paths, BATCH):
         with database.transaction() as session:
-            settings = load_settings(session, load_record(session, site_id))
-            files = load_indexed(session, site_id).files
-            hashes = {path: sha256 for path in some if path in files and (sha256 := files[path].sha256)}
+            settings = load_known(session, site_id).settings
+            hashes = load_hashes(session, site_id, some)
             readings = {path: settings.read_options(path) for path in hashes}
             for path, _ in read_all(session, site_id, hashes, readings):
                 yield path
@@ -125,20 +124,20 @@ def batched(items: Iterable[str], size: int) -> Iterator[list[str]]:
 
 def bring_up_to_date(session: Session, site_id: UUID) -> None:
     """Bring the index of a site up to date. The site must be locked. Raises NotThereError."""
-    record = load_record(session, site_id)
-    settings = load_settings(session, record)
-    digest = index_digest(record, settings)
+    known = load_known(session, site_id)
+    digest = index_digest(known)
     changed = store.load_unindexed(session, site_id)
-    anew = store.load_indexed_by(session, site_id) != digest
+    anew = known.record.indexed_by != digest
     if not changed and not anew:
         return
-    update = _Update(session, site_id, record, settings)
+    update = _Update(session, site_id, known)
     if anew:
         update.everything()
     update.files(changed)
     update.follow()
     store.note_indexed(session, site_id, list(changed))
-    store.note_indexed_by(session, site_id, digest)
+    if anew:
+        store.note_indexed_by(session, site_id, digest)
 
 
 @dataclass
@@ -147,8 +146,7 @@ class _Update:
 
     session: Session
     site_id: UUID
-    record: SiteRecord
-    settings: Settings
+    known: Known
     changed: set[Need] = field(default_factory=set)  # whatever depends on these may be out of date
     done: set[str] = field(default_factory=set)  # pages whose findings are out of date whatever they depend on
 
@@ -161,7 +159,7 @@ class _Update:
         store.note_unchecked(self.session, self.site_id)
 
     def _hashes(self) -> dict[str, str]:
-        files = load_indexed(self.session, self.site_id).files
+        files = load_indexed(self.session, self.known).files
         return {path: file.sha256 for path, file in files.items() if file.sha256 is not None and is_page_path(path)}
 
     def files(self, changed: Mapping[str, tuple[str | None, str | None]]) -> None:
@@ -188,7 +186,7 @@ class _Update:
         self, hashes: Mapping[str, str], repeated: Mapping[str, frozenset[str]]
     ) -> dict[str, tuple[str, ...]]:
         """Return what pages begin and end with; nothing for those that cannot be read."""
-        readings = {path: self.settings.read_options(path, repeated[path]) for path in hashes}
+        readings = {path: self.known.settings.read_options(path, repeated[path]) for path in hashes}
         read = read_all(self.session, self.site_id, hashes, readings)
         return {path: page.outer if isinstance(page, Page) else () for path, page in read}
 
@@ -229,12 +227,13 @@ class _Update:
         paths = list(hashes)
         for start in range(0, len(paths), _PAGES):
             some = {path: hashes[path] for path in paths[start : start + _PAGES]}
-            readings = {path: self.settings.read_options(path, repeated.get(path, frozenset())) for path in some}
+            settings = self.known.settings
+            readings = {path: settings.read_options(path, repeated.get(path, frozenset())) for path in some}
             told: dict[str, frozenset[ToldRecord]] = {}
             records: dict[str, PageRecord] = {}
             leading: dict[str, list[DestinationRecord]] = {}
             for path, page in read_all(self.session, self.site_id, some, readings):
-                told[path] = _told(page, self.record.base)
+                told[path] = _told(page, self.known.record.base)
                 records[path] = _record(page, path, some[path], repeated.get(path, frozenset()))
                 leading[path] = read_destinations(page) if isinstance(page, Page) else []
             self._keep(records, told)
@@ -269,12 +268,12 @@ class _Update:
         """Find out answers again; return what stands for those that are others now."""
         if not names:
             return set()
-        loaded = load_indexed(self.session, self.site_id)
+        loaded = load_indexed(self.session, self.known, recalls=False)
         before = store.load_answers(self.session, self.site_id, names)
         for name in sorted(names):
             find_answer(loaded.site, name)
         keep_answers(loaded)
-        after = {name: repr(loaded.index.answers[name][0]) for name in names}
+        after = {name: _kept_value(loaded.index.answers[name][0]) for name in names}
         return {digest_of(Matter.ANSWER, name) for name in names if after[name] != before.get(name)}
 
 
@@ -282,10 +281,14 @@ def keep_answers(loaded: LoadedSite) -> None:
     """Keep the answers about a site that were asked, with what they depend on."""
     asked = loaded.index.answers
     site_id = loaded.record.site_id
-    store.save_answers(loaded.session, site_id, {name: repr(value) for name, (value, _) in asked.items()})
+    store.save_answers(loaded.session, site_id, {name: _kept_value(value) for name, (value, _) in asked.items()})
     store.save_needs(
         loaded.session, site_id, {ANSWER + name: need_digests(needs) for name, (_, needs) in asked.items()}
     )
+
+
+def _kept_value(value: object) -> str:
+    return json.dumps(value, ensure_ascii=False)
 
 
 def _told(page: Page | SignpostError, base: str | None) -> frozenset[ToldRecord]:

@@ -54,15 +54,34 @@ def load_record(session: Session, site_id: UUID, *, lock: bool = False) -> SiteR
     return record
 
 
-def load_indexed(session: Session, site_id: UUID) -> LoadedSite:
-    """Return a site as its index has it, which must be up to date. Raises NotThereError."""
-    record = load_record(session, site_id)
+@dataclass(frozen=True, slots=True)
+class Known:
+    """What is known of a site before its files are looked at."""
+
+    record: SiteRecord
+    settings: Settings  # beside what the site's own file says
+    site_file: SiteFile
+    site_file_problem: str
+
+
+def load_known(session: Session, site_id: UUID, *, lock: bool = False) -> Known:
+    """Return what is known of a site; with `lock`, nobody else changes it until the session ends.
+
+    Raises NotThereError.
+    """
+    record = load_record(session, site_id, lock=lock)
     site_file, problem = _load_site_file(session, site_id)
-    settings = read_settings(record.settings).beside(site_file)
+    return Known(record, read_settings(record.settings).beside(site_file), site_file, problem)
+
+
+def load_indexed(session: Session, known: Known, *, recalls: bool = True) -> LoadedSite:
+    """Return a site as its index has it, which must be up to date; `recalls` is StoredIndex's."""
+    record = known.record
+    site_id = record.site_id
     files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
     unreadable = kept_index.load_unreadable(session, site_id)
-    pages = StoredPages(session, site_id, files, settings, unreadable)
-    index = StoredIndex(session, site_id)
+    pages = StoredPages(session, site_id, files, known.settings, unreadable)
+    index = StoredIndex(session, site_id, recalls=recalls)
     site = Site(pages, frozenset(files), record.base, StoredTexts(session, site_id, files), index)
     return LoadedSite(
         session,
@@ -72,16 +91,11 @@ def load_indexed(session: Session, site_id: UUID) -> LoadedSite:
         index,
         site,
         unreadable,
-        settings,
-        site_file,
+        known.settings,
+        known.site_file,
         SITE_FILE in files,
-        problem,
+        known.site_file_problem,
     )
-
-
-def load_settings(session: Session, record: SiteRecord) -> Settings:
-    """Return a site's settings beside what its own file says."""
-    return read_settings(record.settings).beside(_load_site_file(session, record.site_id)[0])
 
 
 def _load_site_file(session: Session, site_id: UUID) -> tuple[SiteFile, str]:

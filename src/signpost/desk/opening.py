@@ -10,7 +10,7 @@ from sqlalchemy.orm import Session
 
 from signpost.desk.found import find_unchecked, keep_findings
 from signpost.desk.indexing import bring_up_to_date, is_indexed
-from signpost.desk.loading import LoadedSite, load_indexed, load_record
+from signpost.desk.loading import LoadedSite, load_indexed, load_known, load_record
 from signpost.store.database import Database
 
 #: Stands for all pages of a site.
@@ -28,8 +28,9 @@ def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None
     """
     while True:
         with database.snapshot() as session:
-            if is_indexed(session, load_record(session, site_id)):
-                loaded = load_indexed(session, site_id)
+            known = load_known(session, site_id)
+            if is_indexed(session, known):
+                loaded = load_indexed(session, known)
                 if checked == () or not find_unchecked(loaded, checked):
                     yield loaded
                     return
@@ -54,4 +55,4 @@ def check_some(database: Database, site_id: UUID, paths: Collection[str] | None,
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:
     """Return a site that is locked, with its index brought up to date. Raises NotThereError."""
     bring_up_to_date(session, site_id)
-    return load_indexed(session, site_id)
+    return load_indexed(session, load_known(session, site_id))

@@ -8,7 +8,6 @@ from typing import Literal
 from uuid import UUID
 
 from signpost.core.findings.check import check_page
-from signpost.core.page import Page
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.text.edits import shown_text
 from signpost.core.text.errors import RequestError
@@ -16,9 +15,9 @@ from signpost.desk.deeds import note_deed
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.finding_views import view_finding
-from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings
+from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
 from signpost.desk.indexing import read_unread, unread_pages
-from signpost.desk.loading import LoadedSite, load_record
+from signpost.desk.loading import load_record
 from signpost.desk.opening import EVERY_PAGE, check_some, opened
 from signpost.desk.site_views import (
     FilesView,
@@ -112,7 +111,7 @@ def open_page(database: Database, site_id: UUID, path: str) -> PageView:
     """Return a page as its desk shows it."""
     with opened(database, site_id, checked=[path]) as loaded:
         page = loaded.page(path)
-        fetch_linked(loaded, page)
+        loaded.pages.fetch(linked_pages(loaded, [path]))
         return view_page(loaded.site, page, loaded.settings, findings_on(loaded, path))
 
 
@@ -127,7 +126,6 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
     """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
     with opened(database, site_id) as loaded:
         draft = read_draft(loaded, path, text)
-        fetch_linked(loaded, draft)
         site = loaded.site.replaced({path: draft})
         found = check_page(site, path, loaded.settings.check_options)
         return view_page(site, draft, loaded.settings, tuple(view_finding(one, draft) for one in found))
@@ -154,9 +152,3 @@ def findings_of_rule(
     """Return single findings of a rule on any page of a site, those behind a page and a number on it."""
     with opened(database, site_id, checked=EVERY_PAGE) as loaded:
         return find_of_rule(loaded, rule, query, after, limit)
-
-
-def fetch_linked(loaded: LoadedSite, page: Page) -> None:
-    """Fetch at once the pages that a page links to, whose sections its desk names."""
-    led = (page.resolve(link.href, loaded.site.base) for link in page.links if link.href)
-    loaded.pages.fetch({loaded.site.file_at(found[0]) for found in led if found is not None})

@@ -6,6 +6,7 @@ import json
 from collections.abc import Collection, Iterable, Iterator, Mapping, Set
 from contextlib import contextmanager
 from functools import cached_property
+from typing import Any
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -117,9 +118,11 @@ class StoredTexts(Mapping[str, Source]):
 class StoredIndex:
     """The index of a site as the database has it, and what of it was asked."""
 
-    def __init__(self, session: Session, site_id: UUID) -> None:
+    def __init__(self, session: Session, site_id: UUID, *, recalls: bool = True) -> None:
+        """With `recalls`, answers about the whole site are what was kept of them; else they are found out again."""
         self._session = session
         self._site_id = site_id
+        self._recalls = recalls
         self._known: dict[tuple[Kind, str], Answers] = {}
         self._whole: dict[Kind, Mapping[str, Answers]] = {}
         self._noted: list[set[Need]] = []
@@ -132,6 +135,15 @@ class StoredIndex:
         if (kind, key) not in self._known:
             self._known[kind, key] = _gathered(store.load_told(self._session, self._site_id, kind, key)).get(key, {})
         return self._known[kind, key]
+
+    def fetch(self, asked: Iterable[tuple[Kind, str]]) -> None:
+        """Fetch at once what will be asked; each would else be asked for itself. Nothing is noted."""
+        wanted = {(kind, storable(key)) for kind, key in asked} - self._known.keys()
+        found: dict[tuple[str, str], list[tuple[str, str, str]]] = {}
+        for kind, *row in store.load_told_of(self._session, self._site_id, wanted):
+            found.setdefault((kind, row[0]), []).append((row[0], row[1], row[2]))
+        for kind, key in wanted:
+            self._known[kind, key] = _gathered(found.get((kind, key), [])).get(key, {})
 
     def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
         """Return all rows of a kind, by key."""
@@ -160,9 +172,17 @@ class StoredIndex:
         finally:
             self._noted.pop()
 
-    def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
+    def recall(self, name: str) -> tuple[Any] | None:
+        """Return what was found out about the whole site and is still so; None where it is not known."""
+        if not self._recalls:
+            return None
+        kept = store.load_answers(self._session, self._site_id, [name]).get(name)
+        return None if kept is None else (json.loads(kept),)
+
+    def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
         """Note that an answer about the whole site was asked: its value, and what that depends on."""
-        self.answers[name] = value, frozenset(needs)
+        if needs is not None:
+            self.answers[name] = value, frozenset(needs)
         self.note([(Matter.ANSWER, name)])
 
 

@@ -18,6 +18,7 @@ class SiteRecord:
     base: str | None
     created_at: datetime
     settings: dict[str, Any] = field(default_factory=dict)
+    indexed_by: str = ""  # digest of what its index depends on, beside its files
 
 
 @dataclass(frozen=True, slots=True)

@@ -68,7 +68,7 @@ def delete_site(session: Session, site_id: UUID) -> None:
 
 
 def _site(row: SiteRow) -> SiteRecord:
-    return SiteRecord(row.site_id, row.name, row.base, row.created_at, row.settings)
+    return SiteRecord(row.site_id, row.name, row.base, row.created_at, row.settings, row.indexed_by)
 
 
 # -------------------------------------------------------------------- files
@@ -78,6 +78,12 @@ def load_files(session: Session, site_id: UUID) -> list[FileRecord]:
     """Return all files of a site in the order of their paths, those not there at present too."""
     query = select(FileRow.path, FileRow.sha256, FileRow.brought_sha256).where(FileRow.site_id == site_id)
     return [FileRecord(*row) for row in session.execute(query.order_by(FileRow.path))]
+
+
+def load_hashes(session: Session, site_id: UUID, paths: Collection[str]) -> dict[str, str]:
+    """Return the hashes of those of some files that are there, by path."""
+    query = select(FileRow.path, FileRow.sha256).where(FileRow.site_id == site_id, FileRow.path.in_(paths))
+    return {row.path: row.sha256 for row in session.execute(query) if row.sha256 is not None}
 
 
 def load_file(session: Session, site_id: UUID, path: str) -> FileRecord | None:

@@ -8,6 +8,7 @@ from urllib.parse import unquote
 
 from signpost.core.page import Node, Nodes, Page, Target, read_nodes
 from signpost.core.references.selectors import StyleReader
+from signpost.core.site.answers import pages_loading
 from signpost.core.site.site import Resolved, Site
 from signpost.core.site.told import Kind, NameUse
 from signpost.core.text.edits import Edit
@@ -125,15 +126,34 @@ def style_edits(site: Site, page: Page, old: str, new: str) -> dict[str, list[Ed
 
     A sheet that other pages with the same identifier load as well keeps its rules for them.
     """
-    named = site.index.ask(Kind.NAME, old)
-    others = [site.pages[path] for path, uses in named.items() if path != page.path and NameUse.ID in uses]
-    shared = {path for other in others for path in sheets_of(site, other)}
     edits = {}
     for path in sheets_of(site, page):
-        found = StyleReader(site.texts[path].text).renamed(old, new, keep=path in shared)
+        css = site.texts[path].text
+        if old not in css and "\\" not in css:
+            continue
+        named = site.index.ask(Kind.NAME, old)
+        others = {other for other, uses in named.items() if other != page.path and NameUse.ID in uses}
+        found = StyleReader(css).renamed(old, new, keep=bool(others) and not others.isdisjoint(_loaders(site, path)))
         if found:
             edits[path] = found
     return edits
+
+
+def _loaders(site: Site, path: str) -> set[str]:
+    """Return the pages that load a style sheet, or one that imports it."""
+    sheets, waiting = {path}, [path]
+    while waiting:
+        known = waiting.pop()
+        for other in site.texts:
+            if other not in sheets and other.lower().endswith(".css") and known in _imports(site, other):
+                sheets.add(other)
+                waiting.append(other)
+    return {page for sheet in sheets for page in pages_loading(site, sheet)}
+
+
+def _imports(site: Site, sheet: str) -> set[str]:
+    outcomes = (site.follow(sheet, url) for url in StyleReader(site.texts[sheet].text).imports())
+    return {outcome.path for outcome in outcomes if isinstance(outcome, Resolved)}
 
 
 def sheets_of(site: Site, page: Page) -> list[str]:
@@ -162,8 +182,8 @@ def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
         if isinstance(outcome, Resolved)
     }
     yield from _script_lines(read_nodes(page), near, name)
-    for other in site.pages_that_name(name):
-        if other.path != page.path and any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
+    for other in site.pages_that_name(page.path, name):
+        if any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
             yield from _script_lines(read_nodes(other), far, name)
     for path, source in site.texts.items():
         if path.lower().endswith((".js", ".mjs")):

@@ -91,8 +91,7 @@ def _alias(page: Page, target: Target) -> Edit:
 
 def reference_edits(site: Site, path: str, target: Target, new: str) -> Iterator[tuple[str, list[Edit]]]:
     """Yield the edits that lead what leads to a target to its new name, page by page."""
-    others = {path: other for other in site.pages_that_name(target.name) for path in [other.path]}
-    for other in {path: site.pages[path], **others}.values():
+    for other in (site.pages[path], *site.pages_that_name(path, target.name)):
         edits = []
         for start, attribute, address in _addresses(other):
             if "#" not in address or (target.name not in address and "%" not in address and "&" not in address):

@@ -29,7 +29,7 @@ class Answer(Protocol[T_co]):
 
 
 def site_answer(find: Callable[[Site, str], T]) -> Answer[T]:
-    """Return a function that asks another about a site once for each key; its answers are told apart by `repr`."""
+    """Return a function that asks another about a site once for each key. Its answers are what JSON holds."""
     name = find.__name__
 
     @wraps(find)

@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable, Iterator, Mapping, Set
 from contextlib import AbstractContextManager, nullcontext
 from enum import StrEnum
 from functools import cached_property
-from typing import Protocol
+from typing import Any, Protocol
 
 from signpost.core.page import Page
 from signpost.core.site.told import Kind, tell
@@ -58,8 +58,14 @@ class Index(Protocol):
     def noting(self) -> AbstractContextManager[Set[Need]]:
         """Give what is noted until the block is left; for what was being found out before, it is not."""
 
-    def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
-        """Note that an answer about the whole site was asked: its value, and what that depends on."""
+    def recall(self, name: str) -> tuple[Any] | None:
+        """Return what was found out about the whole site and is still so; None where it is not known."""
+
+    def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
+        """Note that an answer about the whole site was asked: its value, and what that depends on.
+
+        Without needs, it was recalled.
+        """
 
 
 _NOTHING: AbstractContextManager[Set[Need]] = nullcontext(frozenset())
@@ -96,7 +102,10 @@ class PagesIndex:
         """Give nothing: pages at hand do not change."""
         return _NOTHING
 
-    def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
+    def recall(self, name: str) -> None:
+        """Return that nothing is known."""
+
+    def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
         """Do nothing: pages at hand do not change."""
 
 
@@ -134,7 +143,10 @@ class ReplacedIndex:
         """Give what is noted until the block is left."""
         return self._index.noting()
 
-    def answer(self, name: str, value: object, needs: Iterable[Need]) -> None:
+    def recall(self, name: str) -> None:
+        """Return that nothing is known of the site as it is here."""
+
+    def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
         """Note that an answer about the whole site was asked."""
         self._index.answer(name, value, needs)
 

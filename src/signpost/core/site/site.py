@@ -93,7 +93,7 @@ class Site:
         return {}
 
     @cached_property
-    def _remembered(self) -> dict[tuple[str, str], tuple[Any, Set[Need]]]:
+    def _remembered(self) -> dict[tuple[str, str], tuple[Any, Set[Need] | None]]:
         return {}
 
     def remember(self, key: tuple[str, str], find: Callable[[], T]) -> T:
@@ -103,16 +103,21 @@ class Site:
                 value = find()
             self._remembered[key] = value, needs
         known, of_it = self._remembered[key]
-        self.index.note(of_it)
+        self.index.note(of_it or ())
         return cast("T", known)
 
     def answer(self, name: str, find: Callable[[], T]) -> T:
         """Return what `find` finds out about the site as a whole, asked once, and note that this alone matters."""
-        if ("answer", name) not in self._remembered:
-            with self.index.noting() as needs:
-                value = find()
-            self._remembered["answer", name] = value, needs
-        known, of_it = self._remembered["answer", name]
+        key = ("answer", name)
+        if key not in self._remembered:
+            kept = self.index.recall(name)
+            if kept is not None:
+                self._remembered[key] = kept[0], None
+            else:
+                with self.index.noting() as needs:
+                    value = find()
+                self._remembered[key] = value, needs
+        known, of_it = self._remembered[key]
         self.index.answer(name, known, of_it)
         return cast("T", known)
 
@@ -270,17 +275,25 @@ class Site:
         for name in sorted(self.pages_linking_to(path), key=lambda name: (name != path, name)):
             page = self.pages[name]
             for link in page.links:
-                own = link.kind in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER) and page.base is None
-                if own and page.path != path:
-                    continue
+                found = None if link.href is None else self._resolve(page.path, link.href)
+                if found is None or self.file_at(found[0]) != path:
+                    continue  # no other page is read to find out where on it a link leads
                 outcome = self.follow(page.path, link.href)
-                if isinstance(outcome, Resolved) and outcome.path == path:
+                if isinstance(outcome, Resolved):
                     yield page, link, outcome
 
-    def pages_that_name(self, name: str) -> list[Page]:
-        """Return the pages whose markup may have an address that leads to an identifier of this name."""
-        paths = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
-        return [self.pages[path] for path in sorted(paths)]
+    def pages_that_name(self, path: str, name: str) -> list[Page]:
+        """Return the other pages whose markup may have an address that leads to an identifier of a page."""
+        linking = {
+            page
+            for page, led in self.pages_linking_to(path).items()
+            if any(name in asked_names(fragment) for fragment, _ in led)
+        }
+        naming = {*self.index.ask(Kind.FILE_NAME, posixpath.basename(path)), *self.index.ask(Kind.FILE_NAME, "")}
+        if naming or posixpath.basename(path) in INDEX_NAMES:
+            hashes = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
+            linking |= hashes if posixpath.basename(path) in INDEX_NAMES else naming & hashes
+        return [self.pages[other] for other in sorted(linking - {path})]
 
 
 def single_page_site(page: Page) -> Site:
