@@ -25,7 +25,6 @@ const walk = useWalk();
 const holder = ref<HTMLElement | null>(null);
 const problem = ref("");
 let editor: SourceEditor | null = null;
-let index: PageIndex[] = [];
 let shown = ""; // the revision in the editor
 let fromEditor = -2;
 let behind = false; // whether another section was selected while the source was out of sight
@@ -39,19 +38,26 @@ const margin = () =>
     endLine: section.end_line,
   }));
 
+async function findAddresses(typed: string): Promise<readonly PageIndex[]> {
+  const query = { path: page.path, typed };
+  try {
+    return await data(
+      api.GET("/api/sites/{site_id}/completions", { params: { path: { site_id: page.siteId }, query } }),
+    );
+  } catch {
+    return []; // nothing is offered then, and typing goes on
+  }
+}
+
 async function load(): Promise<void> {
   const revision = page.saved?.revision;
   if (!editor || !revision || page.typing || revision === shown) return;
   const params = { path: { site_id: page.siteId }, query: { path: page.path } };
   try {
-    const [source, paths] = await Promise.all([
-      data(api.GET("/api/sites/{site_id}/source", { params })),
-      data(api.GET("/api/sites/{site_id}/index", { params: { path: params.path, query: { page: page.path } } })),
-    ]);
+    const source = await data(api.GET("/api/sites/{site_id}/source", { params }));
     if (page.typing) return;
     const first = shown === "";
     shown = source.revision;
-    index = paths;
     editor.setText(source.text);
     editor.setLocked(Boolean(page.saved?.locked));
     editor.setSections(margin(), page.selected);
@@ -91,7 +97,7 @@ function lead(line: number, cursorSeen: boolean): void {
 onMounted(() => {
   if (!holder.value) return;
   editor = createEditor(holder.value, {
-    index: () => index,
+    findAddresses,
     path: () => page.path,
     onType: (text) => page.type(text),
     onSave: () => emit("save"),

@@ -16,7 +16,7 @@ async function complete(text: string): Promise<string[] | null> {
     extensions: [
       html(),
       completingAddresses(
-        () => INDEX,
+        async () => INDEX,
         () => "d/a.html",
       ),
     ],

@@ -9,18 +9,21 @@ const REFERENCE = /\b(for|headers|list|form|aria-[a-z]+)\s*=\s*["']?([^"'<>]*)$/
 /** How far back an attribute may begin, in characters. */
 const LOOK_BACK = 400;
 
-/** Return completion of addresses, from what `index` knows of the site for the page at `path`. */
-export function completingAddresses(index: () => readonly PageIndex[], path: () => string): Extension {
-  const complete = (context: CompletionContext): CompletionResult | null => {
+/** What an address may become that is typed so far: the page that is edited, then others. */
+export type FindAddresses = (typed: string) => Promise<readonly PageIndex[]>;
+
+/** Return completion of addresses on the page at `path`. */
+export function completingAddresses(find: FindAddresses, path: () => string): Extension {
+  const complete = async (context: CompletionContext): Promise<CompletionResult | null> => {
     const before = context.state.sliceDoc(Math.max(0, context.pos - LOOK_BACK), context.pos);
     const tag = before.lastIndexOf("<");
     if (tag < 0 || before.indexOf(">", tag) >= 0) return null;
     const address = ADDRESS.exec(before.slice(tag));
-    if (address) return completeAddress(context.pos, address[3] ?? "", index(), path());
+    if (address) return completeAddress(context.pos, address[3] ?? "", await find(address[3] ?? ""), path());
     const reference = REFERENCE.exec(before.slice(tag));
     if (!reference) return null;
     const word = /\S*$/.exec(reference[2] ?? "")?.[0] ?? "";
-    const own = index().find((entry) => entry.path === path());
+    const own = (await find("#")).find((entry) => entry.path === path());
     return { from: context.pos - word.length, options: identifiers(own, ""), validFor: /^\S*$/ };
   };
   return htmlLanguage.data.of({ autocomplete: complete });
@@ -41,7 +44,8 @@ function completeAddress(at: number, typed: string, index: readonly PageIndex[],
     type: "file",
     detail: entry.path === path ? "this page" : "",
   }));
-  return { from, options: [...identifiers(own, "#"), ...files], validFor: /^[^"'<>\s#]*$/ };
+  // asked again with each letter, for the list is only the beginning of what a large site has
+  return { from, options: [...identifiers(own, "#"), ...files] };
 }
 
 function identifiers(page: PageIndex | undefined, before: string): Completion[] {

@@ -24,16 +24,16 @@ import {
   type ViewUpdate,
 } from "@codemirror/view";
 import { tags } from "@lezer/highlight";
-import type { FindingView, PageIndex } from "../api/client";
+import type { FindingView } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
-import { completingAddresses } from "./completions";
+import { completingAddresses, type FindAddresses } from "./completions";
 import { diagnosticsOf, type FixFinding } from "./diagnostics";
 import { searching } from "./searchPanel";
 import { completingSnippets, insertSnippet } from "./snippets";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
 
 export interface EditorOptions {
-  index: () => readonly PageIndex[];
+  findAddresses: FindAddresses;
   path: () => string;
   onType: (text: string) => void;
   onSave: () => void;
@@ -182,7 +182,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     html({ autoCloseTags: false }),
     EditorView.domEventHandlers({ scroll: (_event, view) => tellTop(view) }),
     autocompletion(),
-    completingAddresses(options.index, options.path),
+    completingAddresses(options.findAddresses, options.path),
     completingSnippets(),
     searching(),
     syntaxHighlighting(colours),

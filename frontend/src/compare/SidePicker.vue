@@ -4,7 +4,7 @@ import { computed, ref, watch } from "vue";
 import PickOne from "../components/PickOne.vue";
 import { api, data, type RevisionView } from "../api/client";
 
-const props = defineProps<{ siteId: string; side: string; pages: readonly string[] }>();
+const props = defineProps<{ siteId: string; side: string }>();
 const path = defineModel<string>("path", { required: true });
 const revision = defineModel<string>("revision", { required: true }); // "" for the page as it is
 const revisions = ref<RevisionView[]>([]);
@@ -30,7 +30,18 @@ const when = (text: string | null) =>
 const words = (found: RevisionView) =>
   `${found.undone ? "undone: " : ""}${found.title}${found.created_at ? `, ${when(found.created_at)}` : ""}${found.current ? " (now)" : ""}`;
 
-const pageChoices = computed(() => props.pages.map((value) => ({ value, words: value })));
+/** Pages whose path or title contains what is typed. */
+async function find(words: string): Promise<void> {
+  const params = { path: { site_id: props.siteId }, query: { query: words, limit: 50 } };
+  try {
+    const found = (await data(api.GET("/api/sites/{site_id}/pages", { params }))).pages;
+    pages.value = found.filter((one) => !one.unreadable).map((one) => one.path);
+  } catch {
+    pages.value = [];
+  }
+}
+const pages = ref<string[]>([]);
+const pageChoices = computed(() => [...new Set([path.value, ...pages.value])]);
 const revisionChoices = computed(() => [
   { value: "", words: "as it is now" },
   ...revisions.value.map((found) => ({ value: found.revision, words: words(found) })),
@@ -44,14 +55,19 @@ function choosePage(to: string): void {
 
 <template>
   <span class="picker" role="group" :aria-label="side">
-    <PickOne
+    <el-select
       :model-value="path"
-      :choices="pageChoices"
-      :label="`${side}: page`"
-      size="default"
-      :width="200"
+      filterable
+      remote
+      remote-show-suffix
+      :remote-method="find"
+      :aria-label="`${side}: page`"
+      style="width: 200px"
+      @focus="find('')"
       @update:model-value="choosePage"
-    />
+    >
+      <el-option v-for="one in pageChoices" :key="one" :value="one" :label="one" />
+    </el-select>
     <PickOne v-model="revision" :choices="revisionChoices" :label="`${side}: revision`" size="default" :width="230" />
   </span>
 </template>

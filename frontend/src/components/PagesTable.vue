@@ -1,12 +1,13 @@
 <script setup lang="ts">
-/** The pages of a site: how long each is, what it lacks, what is wrong; filtered, sorted, a hundred at a time. */
-import { computed, ref } from "vue";
+/** The pages of a site: how long each is, what it lacks, what is wrong; found and put in order by the server. */
+import { watchDebounced } from "@vueuse/core";
+import { ref, shallowRef, watch } from "vue";
 import { RouterLink } from "vue-router";
-import type { PageSummary } from "../api/client";
+import { api, data, detailOf, type PageSummary, type PagesView } from "../api/client";
 import { counted } from "../text/count";
 import FileMenu from "./FileMenu.vue";
 
-const props = defineProps<{ siteId: string; pages: readonly PageSummary[] }>();
+const props = defineProps<{ siteId: string; count: number; turn: number }>();
 const emit = defineEmits<{ changed: [] }>();
 
 /** How many pages are listed at once. */
@@ -16,51 +17,69 @@ const MANY = 8;
 type SortKey = "path" | "words" | "sections" | "links_in" | "findings";
 const filter = ref("");
 const at = ref(1);
-const order = ref<{ prop: SortKey; down: boolean } | null>(null);
+const order = ref<{ prop: SortKey; down: boolean }>({ prop: "path", down: false });
+const view = shallowRef<PagesView | null>(null);
+const problem = ref("");
+let asked = 0;
 
-const found = computed(() => {
-  const words = filter.value.trim().toLowerCase();
-  return props.pages.filter((page) => !words || `${page.path} ${page.title ?? ""}`.toLowerCase().includes(words));
-});
 /** What is wrong on a page, and its parts in words. */
 const countOf = (page: PageSummary) => page.errors + page.warnings + page.advice;
 const wordsOf = (page: PageSummary) =>
   `${counted(page.errors, "error")}, ${counted(page.warnings, "warning")}, ${page.advice} advice`;
-const keyOf = (page: PageSummary, prop: SortKey) => (prop === "findings" ? countOf(page) : page[prop]);
-const sorted = computed(() => {
-  const by = order.value;
-  if (!by) return found.value;
-  const compare = (a: PageSummary, b: PageSummary) => {
-    const [left, right] = [keyOf(a, by.prop), keyOf(b, by.prop)];
-    return typeof left === "string"
-      ? left.localeCompare(String(right), "en", { numeric: true })
-      : left - Number(right);
+
+async function load(): Promise<void> {
+  const mine = ++asked;
+  const query = {
+    query: filter.value,
+    order: order.value.prop,
+    down: order.value.down,
+    start: (at.value - 1) * AT_ONCE,
+    limit: AT_ONCE,
   };
-  return [...found.value].sort((a, b) => (by.down ? -compare(a, b) : compare(a, b)));
-});
-const shown = computed(() => {
-  const last = Math.max(Math.ceil(sorted.value.length / AT_ONCE), 1);
-  const page = Math.min(at.value, last);
-  return sorted.value.slice((page - 1) * AT_ONCE, page * AT_ONCE);
-});
-const longest = computed(() => Math.max(...props.pages.map((page) => page.windows), 1));
+  try {
+    const found = await data(
+      api.GET("/api/sites/{site_id}/pages", { params: { path: { site_id: props.siteId }, query } }),
+    );
+    if (mine !== asked) return;
+    view.value = found;
+    problem.value = "";
+    const last = Math.max(Math.ceil(found.total / AT_ONCE), 1);
+    if (at.value > last) at.value = last;
+  } catch (error) {
+    if (mine === asked) problem.value = detailOf(error);
+  }
+}
+
+watch(() => [props.siteId, props.turn, at.value, order.value], load, { immediate: true });
+watchDebounced(
+  filter,
+  () => {
+    if (at.value === 1) void load();
+    else at.value = 1;
+  },
+  { debounce: 150 },
+);
 
 function sort(by: { prop: string | null; order: string | null }): void {
-  order.value = by.order && by.prop ? { prop: by.prop as SortKey, down: by.order === "descending" } : null;
+  order.value =
+    by.order && by.prop
+      ? { prop: by.prop as SortKey, down: by.order === "descending" }
+      : { prop: "path", down: false };
 }
 </script>
 
 <template>
   <div>
     <el-input
-      v-if="pages.length > MANY"
+      v-if="count > MANY"
       v-model="filter"
       clearable
       class="find"
       placeholder="Find a page"
       aria-label="Find a page"
     />
-    <el-table :data="shown" row-key="path" @sort-change="sort">
+    <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
+    <el-table v-if="view" :data="view.pages" row-key="path" @sort-change="sort">
       <el-table-column label="Page" prop="path" sortable="custom" min-width="220">
         <template #default="{ row }: { row: PageSummary }">
           <RouterLink
@@ -81,7 +100,7 @@ function sort(by: { prop: string | null; order: string | null }): void {
           {{ row.words.toLocaleString("en") }}
           <span
             class="extent"
-            :style="{ width: `${Math.max(2, (72 * row.windows) / longest)}px` }"
+            :style="{ width: `${Math.max(2, (72 * row.windows) / Math.max(view.longest, 1))}px` }"
             aria-hidden="true"
           />
         </template>
@@ -121,11 +140,11 @@ function sort(by: { prop: string | null; order: string | null }): void {
       <template #empty>No page has this name.</template>
     </el-table>
     <el-pagination
-      v-if="found.length > AT_ONCE"
+      v-if="view && view.total > AT_ONCE"
       v-model:current-page="at"
       layout="prev, pager, next, total"
       :page-size="AT_ONCE"
-      :total="found.length"
+      :total="view.total"
       size="small"
       class="pager"
     />

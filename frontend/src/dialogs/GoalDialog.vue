@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** Where a jump link leads: a section, identifier or page of the site, found as one types. */
-import { computed, nextTick, onMounted, ref, watch } from "vue";
+import { watchDebounced } from "@vueuse/core";
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from "vue";
 import { detailOf, type GoalView, type OriginView } from "../api/client";
 import { useJumps } from "../composables/useJumps";
 import { useChoices } from "../stores/choices";
@@ -16,9 +17,9 @@ const choices = useChoices();
 const dialogs = useDialogs();
 const jumps = useJumps();
 
-/** How many goals are shown at once; typing finds the others. */
-const MOST = 60;
-const goals = ref<GoalView[]>([]);
+const shown = shallowRef<readonly GoalView[]>([]);
+const more = ref(false);
+const read = ref(false);
 const query = ref("");
 const at = ref(0);
 const title = ref("");
@@ -26,34 +27,35 @@ const button = ref(false);
 const beside = ref(true);
 const problem = ref("");
 const list = ref<HTMLElement | null>(null);
-
-const plain = (text: string) => text.toLowerCase().normalize("NFD").replace(/\p{M}/gu, "");
-const found = computed(() => {
-  const words = plain(query.value.replace(/^#/, "")).split(/\s+/).filter(Boolean);
-  const all = goals.value.filter((goal) => {
-    const text = plain(`${goal.text} ${goal.identifier ?? ""} ${goal.path}`);
-    return words.every((word) => text.includes(word));
-  });
-  const begins = (goal: GoalView) => Number(words.length > 0 && plain(goal.text).startsWith(words[0]!));
-  return words.length ? [...all].sort((a, b) => begins(b) - begins(a)) : all;
-});
-const shown = computed(() => found.value.slice(0, MOST));
 const chosen = computed(() => shown.value[at.value] ?? null);
+let asked = 0;
 
-watch(query, () => (at.value = 0));
+/** Look for goals by what is typed. */
+async function find(): Promise<void> {
+  const mine = ++asked;
+  try {
+    const found = await choices.goals(query.value);
+    if (mine !== asked) return;
+    shown.value = found.goals;
+    more.value = found.more;
+    read.value = true;
+    problem.value = "";
+    at.value = query.value
+      ? 0
+      : Math.max(
+          shown.value.findIndex((goal) => goal.address === props.origin.href),
+          0,
+        );
+  } catch (error) {
+    if (mine === asked) problem.value = detailOf(error);
+  }
+}
+
+watchDebounced(query, find, { debounce: 120 });
 watch(at, () =>
   nextTick(() => list.value?.querySelector("[aria-selected='true']")?.scrollIntoView({ block: "nearest" })),
 );
-
-onMounted(async () => {
-  try {
-    goals.value = await choices.goals();
-    const now = goals.value.findIndex((goal) => goal.address === props.origin.href);
-    if (now >= 0 && now < MOST) at.value = now;
-  } catch (error) {
-    problem.value = detailOf(error);
-  }
-});
+onMounted(find);
 
 function step(by: number): void {
   at.value = Math.min(Math.max(at.value + by, 0), shown.value.length - 1);
@@ -129,11 +131,9 @@ function pick(): void {
         <span v-else-if="goal.section !== null" class="small soft">gets an identifier</span>
       </div>
       <p v-if="!shown.length" class="soft none">
-        {{ goals.length ? "No such heading, identifier or page." : "Reading the site…" }}
+        {{ read ? "No such heading, identifier or page." : "Reading the site…" }}
       </p>
-      <p v-else-if="found.length > shown.length" class="soft small none">
-        {{ found.length - shown.length }} more; type to find them.
-      </p>
+      <p v-else-if="more" class="soft small none">There are more; type to find them.</p>
     </div>
     <template v-if="origin.link === null">
       <el-form-item label="Tooltip (title), if you want one"

@@ -2,16 +2,15 @@
 /** What is wrong, by its cause: filtered, each with its place, its reason and its fix. */
 import { computed, ref } from "vue";
 import type { FindingView } from "../api/client";
-import SignIcon from "../components/SignIcon.vue";
 import type { Scope } from "../stores/checks";
 import { counted } from "../text/count";
 import FindingRow from "./FindingRow.vue";
+import GroupHead from "./GroupHead.vue";
 import { groupFindings, type FindingGroup } from "./groups";
 
 const props = defineProps<{
   findings: readonly FindingView[];
   fresh?: ReadonlySet<FindingView>; // those that came with the last change
-  withPage?: boolean;
   locked?: boolean;
 }>();
 const emit = defineEmits<{
@@ -82,35 +81,23 @@ function showMore(group: FindingGroup): void {
       <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
     </div>
     <section v-for="group in groups" :key="keyOf(group)" :aria-label="group.title">
-      <div v-if="group.findings.length > 1" class="group" :class="group.severity">
-        <el-button text class="toggle" :aria-expanded="isOpen(group)" @click="turn(group)">
-          <SignIcon name="wrong" />
-          <span class="title">{{ group.title }}</span>
-          <span class="soft">{{ group.findings.length }}</span>
-          <span class="unseen">{{ group.severity }}</span>
-        </el-button>
-        <el-button
-          v-if="group.pressed > 1"
-          size="small"
-          :disabled="locked"
-          @click="emit('fix', group.rule, null, null)"
-          >Fix {{ group.pressed }}</el-button
-        >
-        <el-button
-          v-else-if="group.chosen > 1"
-          size="small"
-          title="Each by its first, likeliest choice; the diff shows them all"
-          :disabled="locked"
-          @click="emit('fix', group.rule, null, 0)"
-          >Fix {{ group.chosen }} by first choice</el-button
-        >
-      </div>
+      <GroupHead
+        v-if="group.findings.length > 1"
+        :title="group.title"
+        :severity="group.severity"
+        :count="group.findings.length"
+        :pressed="group.pressed"
+        :chosen="group.chosen"
+        :open="isOpen(group)"
+        :locked="locked"
+        @turn="turn(group)"
+        @fix="emit('fix', group.rule, null, $event)"
+      />
       <ol v-if="isOpen(group)" class="findings">
         <FindingRow
           v-for="finding in rowsOf(group)"
           :key="`${finding.page} ${finding.start} ${finding.message}`"
           :finding="finding"
-          :with-page="withPage"
           :locked="locked"
           :alone="group.findings.length === 1"
           @go="emit('go', finding)"
@@ -148,33 +135,6 @@ function showMore(group: FindingGroup): void {
   flex: 1 1 120px;
 }
 
-.group {
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  padding: 3px 12px 3px 0;
-  border-bottom: 1px solid var(--line);
-  background: var(--sheet-sunk);
-}
-
-.toggle {
-  flex: 1;
-  justify-content: flex-start;
-  min-width: 0;
-  padding: 0 12px;
-}
-
-.toggle :deep(> span) {
-  gap: 9px;
-  min-width: 0;
-}
-
-.title {
-  overflow: hidden;
-  font-weight: 600;
-  text-overflow: ellipsis;
-}
-
 .findings {
   margin: 0;
   padding: 0;
@@ -183,13 +143,5 @@ function showMore(group: FindingGroup): void {
 
 .more {
   margin: 2px 8px 6px;
-}
-
-.error .sign-icon {
-  color: var(--wrong);
-}
-
-.warning .sign-icon {
-  color: var(--wait);
 }
 </style>

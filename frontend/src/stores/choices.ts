@@ -5,7 +5,7 @@ import {
   data,
   type BlockView,
   type LandingFixesView,
-  type GoalView,
+  type GoalsView,
   type Judgement,
   type OriginView,
   type Place,
@@ -45,8 +45,9 @@ export const useChoices = defineStore("choices", () => {
   const settings = (): Promise<SiteSettings> =>
     data(api.GET("/api/sites/{site_id}/settings", { params: { path: site() } }));
 
-  /** Where a jump link on the page may lead. */
-  const goals = (): Promise<GoalView[]> => data(api.GET("/api/sites/{site_id}/goals", { params: here() }));
+  /** Where a jump link on the page may lead, found by words. */
+  const goals = (query: string): Promise<GoalsView> =>
+    data(api.GET("/api/sites/{site_id}/goals", { params: { path: site(), query: { path: page.path, query } } }));
 
   /** What a jump link would be made of: words within the element at a start tag, or that element itself. */
   const originOfWords = (element: number, words = "", occurrence = 0): Promise<OriginView> =>

@@ -1,35 +1,46 @@
-/** The site on the desk: its pages, what each lacks, what is wrong. */
+/** The site on the desk; its pages and findings are fetched a stretch at a time by what shows them. */
 import { defineStore } from "pinia";
 import { ref, shallowRef } from "vue";
-import { api, data, detailOf, type FindingView, type SiteView } from "../api/client";
+import { api, data, detailOf, type SiteView } from "../api/client";
 import type { Status } from "./page";
+
+/** Up to how many pages are checked while their list is fetched. */
+const FEW = 40;
+
+export interface Progress {
+  what: "read" | "checked";
+  done: number;
+  total: number;
+  path: string;
+}
 
 export const useSite = defineStore("site", () => {
   const siteId = ref("");
   const view = shallowRef<SiteView | null>(null);
-  const findings = shallowRef<FindingView[]>([]);
+  /** Goes up whenever the site is loaded again, so that what shows a stretch of it fetches that anew. */
+  const turn = ref(0);
   const status = ref<Status>("loading");
   const problem = ref("");
-  const progress = ref<{ done: number; total: number; path: string } | null>(null);
+  const progress = ref<Progress | null>(null);
 
   /** Open a site: its pages are read first, with progress, then shown. */
   async function load(id: string): Promise<void> {
     if (id !== siteId.value) {
       siteId.value = id;
       view.value = null;
-      findings.value = [];
       status.value = "loading";
       await read(id);
     }
     const params = { params: { path: { site_id: id } } };
     try {
-      const [found, wrong] = await Promise.all([
-        data(api.GET("/api/sites/{site_id}", params)),
-        data(api.GET("/api/sites/{site_id}/findings", params)),
-      ]);
+      let found = await data(api.GET("/api/sites/{site_id}", params));
+      if (found.unchecked > FEW) {
+        await read(id);
+        found = await data(api.GET("/api/sites/{site_id}", params));
+      }
       if (id !== siteId.value) return;
       view.value = found;
-      findings.value = wrong;
+      turn.value++;
       status.value = "ready";
     } catch (error) {
       if (id !== siteId.value) return;
@@ -77,5 +88,5 @@ export const useSite = defineStore("site", () => {
     siteId.value = "";
   }
 
-  return { siteId, view, findings, status, problem, progress, load, rename, forget };
+  return { siteId, view, turn, status, problem, progress, load, rename, forget };
 });

@@ -51,7 +51,6 @@ const windowChoices = computed(() =>
     words: `${named.name} ${named.window.width} × ${named.window.height}`,
   })),
 );
-const pages = computed(() => site.view?.pages.filter((page) => !page.unreadable).map((page) => page.path) ?? []);
 const pathLeft = computed({ get: () => props.left, set: (to) => go({ left: to, lr: "" }) });
 const pathRight = computed({ get: () => props.right, set: (to) => go({ right: to, rr: "" }) });
 const revisionLeft = computed({ get: () => props.leftRevision, set: (to) => go({ lr: to }) });
@@ -182,23 +181,11 @@ const counts = computed(() => {
       </template>
     </AppBar>
     <div class="choices">
-      <SidePicker
-        v-model:path="pathLeft"
-        v-model:revision="revisionLeft"
-        :site-id="siteId"
-        side="Left"
-        :pages="pages"
-      />
+      <SidePicker v-model:path="pathLeft" v-model:revision="revisionLeft" :site-id="siteId" side="Left" />
       <el-button title="Left and right change places" @click="swap">
         ⇄<span class="unseen">Swap left and right</span>
       </el-button>
-      <SidePicker
-        v-model:path="pathRight"
-        v-model:revision="revisionRight"
-        :site-id="siteId"
-        side="Right"
-        :pages="pages"
-      />
+      <SidePicker v-model:path="pathRight" v-model:revision="revisionRight" :site-id="siteId" side="Right" />
     </div>
     <p v-if="compared" class="counts small" role="status">
       <template v-if="!counts.length">Nothing differs.</template>

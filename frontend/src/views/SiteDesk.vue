@@ -4,10 +4,11 @@ import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type FindingView } from "../api/client";
 import AppBar from "../components/AppBar.vue";
-import FileMenu from "../components/FileMenu.vue";
 import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
 import LinkButton from "../components/LinkButton.vue";
+import LinksBetween from "../components/LinksBetween.vue";
+import OtherFiles from "../components/OtherFiles.vue";
 import PagesTable from "../components/PagesTable.vue";
 import SeriesList from "../components/SeriesList.vue";
 import StateNote from "../components/StateNote.vue";
@@ -17,13 +18,14 @@ import { useSiteKeys } from "../composables/useSiteKeys";
 import { usePulse } from "../composables/usePulse";
 import SiteNameDialog from "../dialogs/SiteNameDialog.vue";
 import ChecksDrawer from "../findings/ChecksDrawer.vue";
-import FindingList from "../findings/FindingList.vue";
 import FindingTools from "../findings/FindingTools.vue";
+import SiteFindings from "../findings/SiteFindings.vue";
 import { useFindings } from "../findings/useFindings";
 import { useChanges } from "../stores/changes";
 import { usePage } from "../stores/page";
 import { useSite } from "../stores/site";
 import { useTray } from "../stores/tray";
+import { counted } from "../text/count";
 
 const props = defineProps<{ siteId: string }>();
 const site = useSite();
@@ -33,11 +35,12 @@ const tray = useTray();
 const changes = useChanges();
 const findings = useFindings(
   () => props.siteId,
-  () => readable.value[0] ?? "",
+  () => site.view?.first[0] ?? "",
 );
 const naming = ref(false);
 const checking = ref(false);
 const bringing = ref(false);
+const fixable = ref(0);
 const problem = ref("");
 watch(
   () => props.siteId,
@@ -82,14 +85,17 @@ async function go(finding: FindingView): Promise<void> {
   await router.push({ name: "page", params: { siteId: props.siteId, path: finding.page } });
 }
 
-const fixable = computed(() => site.findings.filter((one) => one.fixable && one.fix === "auto").length);
+const reading = computed(() => {
+  const now = site.progress;
+  return now?.total
+    ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}. ${now.path}`
+    : "";
+});
 
 function write(): void {
   checking.value = false;
   findings.writeFile();
 }
-
-const readable = computed(() => site.view?.pages.filter((page) => !page.unreadable).map((page) => page.path) ?? []);
 </script>
 
 <template>
@@ -100,9 +106,9 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
         <span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template
       >
       <LinkButton
-        v-if="readable[1]"
+        v-if="site.view?.first[1]"
         text
-        :to="{ name: 'compare', params: { siteId }, query: { left: readable[0], right: readable[1] } }"
+        :to="{ name: 'compare', params: { siteId }, query: { left: site.view.first[0], right: site.view.first[1] } }"
         >Compare pages</LinkButton
       >
       <el-button text :disabled="!site.view" @click="naming = true">
@@ -118,22 +124,17 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       <LinkButton to="/">All sites</LinkButton>
       <el-button @click="site.load(siteId)">Try again</el-button>
     </StateNote>
-    <StateNote
-      v-else-if="!site.view"
-      kind="loading"
-      title="Reading the pages…"
-      :text="site.progress ? `${site.progress.done} of ${site.progress.total} pages. ${site.progress.path}` : ''"
-    >
+    <StateNote v-else-if="!site.view" kind="loading" title="Reading the pages…" :text="reading">
       <el-progress
         v-if="site.progress?.total"
         :percentage="Math.round((100 * site.progress.done) / site.progress.total)"
         :show-text="false"
         class="reading"
-        aria-label="Pages read"
+        :aria-label="`Pages ${site.progress.what}`"
       />
     </StateNote>
     <StateNote
-      v-else-if="!site.view.pages.length"
+      v-else-if="!site.view.pages"
       kind="empty"
       title="No pages here"
       text="None of the files that were brought in is an HTML page."
@@ -145,25 +146,15 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
       <section class="pages" aria-labelledby="pages-title">
         <div class="head"><h2 id="pages-title">Pages</h2></div>
         <SeriesList v-if="site.view.series.length" :site-id="siteId" :series="site.view.series" />
-        <PagesTable :site-id="siteId" :pages="site.view.pages" @changed="site.load(siteId)" />
-        <details v-if="site.view.links.length" class="between">
-          <summary>Links between pages ({{ site.view.links.length }})</summary>
-          <ul>
-            <li v-for="link in site.view.links" :key="link.from_page + link.to_page">
-              <code>{{ link.from_page }}</code> → <code>{{ link.to_page }}</code>
-              <span class="soft">{{ link.count }}</span>
-            </li>
-          </ul>
-        </details>
-        <details v-if="site.view.files.length" class="between">
-          <summary>Other files ({{ site.view.files.length }})</summary>
-          <ul>
-            <li v-for="file in site.view.files" :key="file.path">
-              <code>{{ file.path }}</code>
-              <FileMenu :site-id="siteId" :path="file.path" @changed="site.load(siteId)" />
-            </li>
-          </ul>
-        </details>
+        <PagesTable :site-id="siteId" :count="site.view.pages" :turn="site.turn" @changed="site.load(siteId)" />
+        <LinksBetween v-if="site.view.linked" :site-id="siteId" :turn="site.turn" />
+        <OtherFiles
+          v-if="site.view.files"
+          :site-id="siteId"
+          :count="site.view.files"
+          :turn="site.turn"
+          @changed="site.load(siteId)"
+        />
         <el-popconfirm
           :title="`Delete “${site.view.name}” with all its changes? This cannot be undone. Export its files first if you need them.`"
           confirm-button-text="Delete"
@@ -187,17 +178,18 @@ const readable = computed(() => site.view?.pages.filter((page) => !page.unreadab
               @rules="checking = true"
           /></span>
         </div>
-        <FindingList
-          :findings="site.findings"
+        <SiteFindings
+          :site-id="siteId"
+          :turn="site.turn"
           :locked="tray.busy"
-          with-page
+          @fixable="fixable = $event"
           @go="go"
           @fix="findings.fix"
           @aside="findings.setAside"
         />
       </section>
     </main>
-    <TrayBar v-if="site.view?.pages.length" @undo="changes.undoable && tray.turn(changes.undoable)" />
+    <TrayBar v-if="site.view?.pages" @undo="changes.undoable && tray.turn(changes.undoable)" />
 
     <ChecksDrawer
       v-model="checking"
@@ -252,17 +244,6 @@ main > section {
 
 h2 {
   font: 650 17px/1.3 var(--read);
-}
-
-.between {
-  padding: 10px 16px 0;
-}
-
-.between ul {
-  columns: 2;
-  list-style: none;
-  padding: 6px 0 0;
-  margin: 0;
 }
 
 .remove {

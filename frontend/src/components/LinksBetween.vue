@@ -1,0 +1,43 @@
+<script setup lang="ts">
+/** The links between pages of a site, a stretch at a time. */
+import { ref, watch } from "vue";
+import { api, data, type PageLinks } from "../api/client";
+
+const props = defineProps<{ siteId: string; turn: number }>();
+const links = ref<PageLinks[]>([]);
+const after = ref<string | null>("");
+const open = ref(false);
+
+async function more(): Promise<void> {
+  if (after.value === null) return;
+  const found = await data(
+    api.GET("/api/sites/{site_id}/links", {
+      params: { path: { site_id: props.siteId }, query: { after: after.value } },
+    }),
+  );
+  links.value = [...links.value, ...found.links];
+  after.value = found.after;
+}
+
+watch(
+  () => [open.value, props.siteId, props.turn],
+  () => {
+    links.value = [];
+    after.value = "";
+    if (open.value) void more();
+  },
+);
+</script>
+
+<template>
+  <details class="between" @toggle="open = ($event.target as HTMLDetailsElement).open">
+    <summary>Links between pages</summary>
+    <ul>
+      <li v-for="link in links" :key="`${link.from_page} ${link.to_page}`">
+        <code>{{ link.from_page }}</code> → <code>{{ link.to_page }}</code>
+        <span class="soft">{{ link.count }}</span>
+      </li>
+    </ul>
+    <el-button v-if="open && after !== null && links.length" text size="small" @click="more">Show more</el-button>
+  </details>
+</template>
