@@ -3469,6 +3469,7 @@ export interface components {
             chosen: number;
             /** Count */
             count: number;
+            only: components["schemas"]["FindingView"] | null;
             /** Pressed */
             pressed: number;
             /** Rule */

@@ -62,21 +62,22 @@ async function load(): Promise<void> {
     if (mine !== asked) return;
     const before = [...opened.value.keys()];
     const all = found.groups.reduce((sum, one) => sum + one.count, 0);
-    const open = found.groups
-      .map((one) => one.rule)
-      .filter((rule) => all <= FEW || before.includes(rule) || countOf(found.groups, rule) === 1);
-    const rows = await Promise.all(open.map((rule) => fetchRows(rule, null)));
+    const open = found.groups.filter((one) => !one.only && (all <= FEW || before.includes(one.rule)));
+    const rows = await Promise.all(open.map((one) => fetchRows(one.rule, null)));
     if (mine !== asked) return;
     groups.value = found.groups;
-    opened.value = new Map(open.map((rule, index) => [rule, rows[index]!]));
+    opened.value = new Map([
+      ...found.groups.flatMap((one): [string, Opened][] =>
+        one.only ? [[one.rule, { findings: [one.only], after: null }]] : [],
+      ),
+      ...open.map((one, index): [string, Opened] => [one.rule, rows[index]!]),
+    ]);
     problem.value = "";
     emit("fixable", found.fixable);
   } catch (error) {
     if (mine === asked) problem.value = detailOf(error);
   }
 }
-
-const countOf = (all: readonly RuleCount[], rule: string) => all.find((one) => one.rule === rule)?.count ?? 0;
 
 async function fetchRows(rule: string, from: Opened | null): Promise<Opened> {
   const last = from?.findings.at(-1);

@@ -172,6 +172,7 @@ class RuleCount:
     count: int
     pressed: int  # of them that one press fixes
     chosen: int  # of them that are fixed by a choice
+    only: FindingView | None  # the finding, where there is but one
 
 
 @dataclass(frozen=True, slots=True)
@@ -203,9 +204,14 @@ def _asked_for(loaded: LoadedSite, query: str) -> FindingsAsked:
 def group_findings(loaded: LoadedSite, query: str) -> FindingsView:
     """Return the kept findings of a site by rule: those whose page, title or message contains some words."""
     severities = loaded.settings.checks.severities
-    counts = store.count_by_rule(loaded.session, loaded.record.site_id, _asked_for(loaded, query))
+    wanted = _asked_for(loaded, query)
+    counts = store.count_by_rule(loaded.session, loaded.record.site_id, wanted)
+    single = [rule for rule, (count, _, _) in counts.items() if count == 1]
+    only = {view.rule: view for _, view in load_findings(loaded, replace(wanted, rules=single))} if single else {}
     groups = [
-        RuleCount(rule, RULES[rule].title, str(severities.get(rule) or RULES[rule].severity), *numbers)
+        RuleCount(
+            rule, RULES[rule].title, str(severities.get(rule) or RULES[rule].severity), *numbers, only.get(rule)
+        )
         for rule, numbers in counts.items()
     ]
     groups.sort(key=lambda one: (_RANKS[Severity(one.severity)], -one.count, one.rule))
