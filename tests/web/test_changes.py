@@ -200,14 +200,16 @@ def test_the_site_s_desk_tells_what_each_page_lacks(client):
 
 
 def test_reading_tells_how_far_it_has_come_and_what_was_read_stays_read(client, database):
-    site = new_site(client, {f"{number}.html": b"<h2>%d</h2>" % number for number in range(120)})
+    files = {f"{number}.html": b"<h2>%d</h2>" % number for number in range(120)}
+    site = new_site(client, files | {"odd.html": b"GIF89a\0\1\2"})
     events = client.get(f"{site}/reading").text
-    assert '"what": "read", "done": 120, "total": 120, "path": "99.html"' in events
-    assert events.count('"what": "checked"') == 6
+    assert '"what": "read", "done": 0, "total": 121' in events
+    assert '"what": "checked", "done": 120, "total": 120' in events
+    assert events.count('"what": "read"') == 4, "three batches"
+    assert events.endswith("event: done\r\ndata: {}\r\n\r\n")
     again = client.get(f"{site}/reading").text
     assert again.count("event: progress") == 1, "all is there already"
-    assert '"what": "read", "done": 0, "total": 0' in again
-    assert "event: done" in events
+    assert '"done": 0, "total": 0' in again
     assert client.get("/api/sites/00000000-0000-0000-0000-000000000000/reading").text.startswith("event: problem")
 
 

@@ -35,10 +35,6 @@ def die(_database):
     os._exit(1)
 
 
-def count(_database, end):
-    yield from range(end)
-
-
 def devour(_database):
     return len(bytearray(64 * 1024**3))
 
@@ -70,7 +66,7 @@ def test_the_application_answers_the_same_from_processes(database):
         body = {"operation": "words", "page": "p.html", "section": 99, "words": "x"}
         assert client.post(f"{site}/plans", json=body).status_code == 422
         events = client.get(f"{site}/reading").text
-        assert events.count("event: progress") == 2, events
+        assert events.count("event: progress") == 2
         assert events.count("event: done") == 1
         preview = client.get(f"{site.replace('/api/sites', '/preview')}/p.html")
         assert b"<script nonce=" in preview.content
@@ -118,10 +114,3 @@ def test_a_process_takes_no_more_memory_than_it_may(run):
         return await workers.run(stays, sleep, 0)
 
     assert run(work, count=1) > 0
-
-
-def test_what_comes_bit_by_bit_is_passed_on(run):
-    async def work(workers):
-        return [one async for one in workers.stream(stays, count, 5)]
-
-    assert run(work) == [0, 1, 2, 3, 4]

@@ -829,7 +829,7 @@ export interface paths {
         };
         /**
          * Read Site
-         * @description Read all pages of a site, and tell how far that has come.
+         * @description Have all pages of a site read and checked, and tell how far that has come.
          */
         get: operations["read_site_api_sites__site_id__reading_get"];
         put?: never;

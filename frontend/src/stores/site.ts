@@ -11,7 +11,6 @@ export interface Progress {
   what: "read" | "checked";
   done: number;
   total: number;
-  path: string;
 }
 
 export const useSite = defineStore("site", () => {

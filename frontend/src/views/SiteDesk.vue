@@ -88,7 +88,7 @@ async function go(finding: FindingView): Promise<void> {
 const reading = computed(() => {
   const now = site.progress;
   return now?.total
-    ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}. ${now.path}`
+    ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}`
     : "";
 });
 

@@ -117,7 +117,7 @@ def apply_change(
 def find_change(database: Database, site_id: UUID, key: UUID) -> ChangeRecord:
     """Return the change that the request of this key made. Raises NotThereError where it made none."""
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)  # whoever still writes it is waited for
+        load_record(session, site_id, lock="alone")  # whoever still writes it is waited for
         found = store.find_change(session, site_id, key)
     if found is None:
         raise NotThereError("No change was made by that request; nothing was written.")
@@ -150,7 +150,7 @@ def _apply(
     key: UUID,
 ) -> ChangeRecord:
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         done = store.find_change(session, site_id, key)
         if done is not None:
             return done
@@ -202,7 +202,7 @@ def list_changes(database: Database, site_id: UUID) -> list[tuple[ChangeRecord, 
 
 def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> ChangeRecord:
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         change = next((found for found in store.load_changes(session, site_id) if found.number == number), None)
         if change is None:
             raise NotThereError("This change is not there any more. Reload the list of changes.")

@@ -81,7 +81,7 @@ def change_settings(
     Raises NotThereError where the site is not there, or has no file at `path`, if one is given.
     """
     with database.transaction() as session:
-        kept = read_settings(load_record(session, site_id, lock=True).settings)
+        kept = read_settings(load_record(session, site_id, lock="alone").settings)
         if path and store.load_file(session, site_id, path) is None:
             raise NotThereError(f"The site has no page “{path}”.")
         changed = change(kept)

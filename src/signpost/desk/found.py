@@ -36,7 +36,7 @@ def _options(settings: Settings) -> CheckOptions:
     return CheckOptions(on=said.on, limits=said.limits, refused=said.refused)
 
 
-def _digests(settings: Settings) -> tuple[str, dict[str, str]]:
+def checked_by(settings: Settings) -> tuple[str, dict[str, str]]:
     """Return the digest of how findings are found, and those of pages of which something else was said."""
     options = _options(settings)
     known = [CORE_VERSION, sorted(RULES), sorted(options.on), asdict(options.limits)]
@@ -49,13 +49,13 @@ def _digests(settings: Settings) -> tuple[str, dict[str, str]]:
 
 def find_unchecked(loaded: LoadedSite, paths: Collection[str] | None = None) -> list[str]:
     """Return the pages, or those of `paths`, whose findings are out of date."""
-    return store.load_unchecked(loaded.session, loaded.record.site_id, *_digests(loaded.settings), paths)
+    return store.load_unchecked(loaded.session, loaded.record.site_id, *checked_by(loaded.settings), paths)
 
 
 def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
     """Find what is wrong on pages, and keep it with what it depends on. The site must be locked."""
     site_id, options = loaded.record.site_id, _options(loaded.settings)
-    usual, others = _digests(loaded.settings)
+    usual, others = checked_by(loaded.settings)
     wanted = list(paths)
     loaded.pages.fetch(wanted)
     loaded.pages.fetch(linked_pages(loaded, wanted))

@@ -8,9 +8,8 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Collection, Iterable, Iterator, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import asdict, dataclass, field
-from itertools import islice
 from typing import Any
 from uuid import UUID
 
@@ -32,10 +31,8 @@ from signpost.desk.loading import Known, LoadedSite, load_indexed, load_known
 from signpost.desk.reading import BATCH, read_all
 from signpost.desk.stored import need_digests
 from signpost.store import index as store
-from signpost.store.database import Database
 from signpost.store.index import digest_of, storable
 from signpost.store.records import DestinationRecord, PageRecord, ToldRecord
-from signpost.store.repositories import load_hashes
 
 #: Goes up where the index of a site has to be made anew.
 INDEX_VERSION = 1
@@ -89,37 +86,6 @@ def is_indexed(session: Session, known: Known) -> bool:
     if known.record.indexed_by != index_digest(known):
         return False
     return not store.load_unindexed(session, known.record.site_id)
-
-
-def unread_pages(database: Database, site_id: UUID) -> list[str]:
-    """Return the pages of a site that its index does not know as they are. Raises NotThereError."""
-    with database.snapshot() as session:
-        known = load_known(session, site_id)
-        if known.record.indexed_by != index_digest(known):
-            return sorted(filter(is_page_path, load_indexed(session, known).files))
-        changed = store.load_unindexed(session, site_id)
-    return sorted(path for path, (_, after) in changed.items() if after is not None and is_page_path(path))
-
-
-def read_unread(database: Database, site_id: UUID, paths: Iterable[str]) -> Iterator[str]:
-    """Read pages and keep their facts, so that they need not be read again to be indexed; yield each one's path.
-
-    The site is not locked for that.
-    """
-    for some in batched(paths, BATCH):
-        with database.transaction() as session:
-            settings = load_known(session, site_id).settings
-            hashes = load_hashes(session, site_id, some)
-            readings = {path: settings.read_options(path) for path in hashes}
-            for path, _ in read_all(session, site_id, hashes, readings):
-                yield path
-
-
-def batched(items: Iterable[str], size: int) -> Iterator[list[str]]:
-    """Yield items in lists of a size, the last one shorter."""
-    every = iter(items)
-    while some := list(islice(every, size)):
-        yield some
 
 
 def bring_up_to_date(session: Session, site_id: UUID) -> None:
@@ -282,9 +248,8 @@ def keep_answers(loaded: LoadedSite) -> None:
     asked = loaded.index.answers
     site_id = loaded.record.site_id
     store.save_answers(loaded.session, site_id, {name: _kept_value(value) for name, (value, _) in asked.items()})
-    store.save_needs(
-        loaded.session, site_id, {ANSWER + name: need_digests(needs) for name, (_, needs) in asked.items()}
-    )
+    needs = {ANSWER + name: need_digests(needs) for name, (_, needs) in asked.items()}
+    store.save_needs(loaded.session, site_id, needs, shared=True)
 
 
 def _kept_value(value: object) -> str:

@@ -150,7 +150,7 @@ def _bring_in(
 ) -> Intake:
     left_out = list(skipped)
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         known = {file.path: file.sha256 for file in store.load_files(session, site_id)}
         there = {path: sha256 for path, sha256 in known.items() if sha256 is not None}
         taken, replacing = _sort_out(files, there, choices, left_out)
@@ -216,7 +216,7 @@ def _replace(session: Session, site_id: UUID, files: Mapping[str, bytes], known:
 def remove_file(database: Database, site_id: UUID, path: str) -> ChangeRecord:
     """Return the change that took a file out of its site; undoing it brings the file back. Raises NotThereError."""
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         file = store.load_file(session, site_id, path)
         if file is None or file.sha256 is None:
             raise NotThereError(f"The site has no file “{path}”.")

@@ -46,7 +46,7 @@ class LoadedSite:
         return self.pages[path]
 
 
-def load_record(session: Session, site_id: UUID, *, lock: bool = False) -> SiteRecord:
+def load_record(session: Session, site_id: UUID, *, lock: store.Lock | None = None) -> SiteRecord:
     """Return a site's record. Raises NotThereError."""
     record = store.load_site(session, site_id, lock=lock)
     if record is None:
@@ -64,12 +64,9 @@ class Known:
     site_file_problem: str
 
 
-def load_known(session: Session, site_id: UUID, *, lock: bool = False) -> Known:
-    """Return what is known of a site; with `lock`, nobody else changes it until the session ends.
-
-    Raises NotThereError.
-    """
-    record = load_record(session, site_id, lock=lock)
+def load_known(session: Session, site_id: UUID) -> Known:
+    """Return what is known of a site. Raises NotThereError."""
+    record = load_record(session, site_id)
     site_file, problem = _load_site_file(session, site_id)
     return Known(record, read_settings(record.settings).beside(site_file), site_file, problem)
 

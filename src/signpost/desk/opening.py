@@ -37,19 +37,19 @@ def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None
         check_some(database, site_id, checked)
 
 
-def check_some(database: Database, site_id: UUID, paths: Collection[str] | None, most: int = _CHECKED_AT_ONCE) -> int:
+def check_some(database: Database, site_id: UUID, paths: Collection[str] | None) -> int:
     """Bring a site's index up to date, and check a few of some pages; return how many of them are still unchecked.
 
     Raises NotThereError.
     """
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         loaded = load_locked(session, site_id)
         if paths == ():
             return 0
         unchecked = find_unchecked(loaded, paths)
-        keep_findings(loaded, unchecked[:most])
-        return len(unchecked[most:])
+        keep_findings(loaded, unchecked[:_CHECKED_AT_ONCE])
+        return len(unchecked[_CHECKED_AT_ONCE:])
 
 
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:

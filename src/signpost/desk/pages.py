@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Literal
 from uuid import UUID
 
 from signpost.core.findings.check import check_page
@@ -16,9 +13,8 @@ from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.finding_views import view_finding
 from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
-from signpost.desk.indexing import read_unread, unread_pages
 from signpost.desk.loading import load_record
-from signpost.desk.opening import EVERY_PAGE, check_some, opened
+from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.site_views import (
     FilesView,
     LinksView,
@@ -34,16 +30,6 @@ from signpost.desk.views import PageView, view_page
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import SiteRecord
-
-
-@dataclass(frozen=True, slots=True)
-class ReadingProgress:
-    """How far the reading of a site has come."""
-
-    what: Literal["read", "checked"]
-    done: int
-    total: int
-    path: str  # read last; "" before the first, and while pages are checked
 
 
 def list_sites(database: Database) -> list[SiteRecord]:
@@ -81,7 +67,7 @@ def links_of_site(database: Database, site_id: UUID, after: str, limit: int) -> 
 def name_site(database: Database, site_id: UUID, name: str, base: str | None) -> SiteRecord:
     """Return a site with its new name and its own address."""
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         store.save_site(session, site_id, name, base)
         note_deed(session, site_id, "changed the site's name or address")
         return load_record(session, site_id)
@@ -90,21 +76,8 @@ def name_site(database: Database, site_id: UUID, name: str, base: str | None) ->
 def delete_site(database: Database, site_id: UUID) -> None:
     """Delete a site with all that belongs to it."""
     with database.transaction() as session:
-        load_record(session, site_id, lock=True)
+        load_record(session, site_id, lock="alone")
         store.delete_site(session, site_id)
-
-
-def read_site(database: Database, site_id: UUID) -> Iterator[ReadingProgress]:
-    """Yield how far the reading of a site's pages has come; what is read and checked stays so."""
-    waiting = unread_pages(database, site_id)
-    yield ReadingProgress("read", 0, len(waiting), "")
-    for done, path in enumerate(read_unread(database, site_id, waiting), start=1):
-        yield ReadingProgress("read", done, len(waiting), path)
-    total = check_some(database, site_id, EVERY_PAGE, most=0)
-    left = total
-    while left:
-        yield ReadingProgress("checked", max(total - left, 0), total, "")
-        left = check_some(database, site_id, EVERY_PAGE)
 
 
 def open_page(database: Database, site_id: UUID, path: str) -> PageView:

@@ -9,17 +9,29 @@ from uuid import UUID
 
 from psycopg import sql
 from psycopg.types.json import Jsonb
-from sqlalchemy import ColumnElement, and_, delete, func, or_, select, tuple_, update
+from sqlalchemy import ColumnElement, and_, case, delete, func, or_, select, tuple_, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.store.models import AnswerRow, DestinationRow, FileRow, FindingRow, NeedRow, PageRow, SiteRow, ToldRow
+from signpost.store.models import (
+    AnalysisRow,
+    AnswerRow,
+    DestinationRow,
+    FileRow,
+    FindingRow,
+    NeedRow,
+    PageRow,
+    SiteRow,
+    ToldRow,
+)
 from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord, ToldRecord
 
 #: What a statement takes at a time: PostgreSQL takes 65,535 parameters.
 _ROWS = 5000
 #: From how many rows on they are copied, which is ten times as fast as to insert them.
 _FEW = 50
+#: The paths of pages, as `is_page_path` knows them.
+_PAGE_PATHS = r"\.(html|htm|xhtml|shtml)$"
 
 
 def digest_of(*pieces: str) -> int:
@@ -33,11 +45,11 @@ def storable(text: str) -> str:
     return text.replace("\0", "\ufffd")
 
 
-def _insert(session: Session, table: type[Any], rows: Sequence[Mapping[str, Any]]) -> None:
-    """Add rows that are not there yet, which must be so."""
-    if len(rows) < _FEW:
-        for start in range(0, len(rows), _ROWS):
-            session.execute(insert(table), rows[start : start + _ROWS])
+def _insert(session: Session, table: type[Any], rows: Sequence[Mapping[str, Any]], *, shared: bool = False) -> None:
+    """Add rows that are not there yet; where they are `shared`, other transactions may add the same."""
+    if shared or len(rows) < _FEW:
+        if rows:
+            session.execute(insert(table).on_conflict_do_nothing(), rows)
         return
     names = list(rows[0])
     statement = sql.SQL("COPY {} ({}) FROM STDIN").format(
@@ -70,6 +82,40 @@ def note_indexed(session: Session, site_id: UUID, paths: Collection[str]) -> Non
 def note_indexed_by(session: Session, site_id: UUID, digest: str) -> None:
     """Keep the digest of what a site's index depends on beside its files."""
     session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(indexed_by=digest))
+
+
+def take_unread(session: Session, site_id: UUID, version: int, most: int) -> dict[str, str]:
+    """Return pages that the index does not know and of which no facts are kept, by path, with their hashes.
+
+    Until the transaction ends, no other one is given them.
+    """
+    kept = select(AnalysisRow.sha256).where(
+        AnalysisRow.site_id == site_id, AnalysisRow.sha256 == FileRow.sha256, AnalysisRow.core_version == version
+    )
+    query = select(FileRow.path, FileRow.sha256).where(
+        FileRow.site_id == site_id,
+        FileRow.sha256.is_distinct_from(FileRow.indexed_sha256),
+        FileRow.path.regexp_match(_PAGE_PATHS, "i"),
+        ~kept.exists(),
+    )
+    rows = session.execute(query.limit(most).with_for_update(skip_locked=True, key_share=True))
+    return {row.path: row.sha256 for row in rows if row.sha256 is not None}
+
+
+def note_unreadable(session: Session, site_id: UUID, version: int, hashes: Collection[str]) -> None:
+    """Note of bytes that they were looked at, where no facts of them are kept, so that they are not taken again."""
+    rows = [
+        {"site_id": site_id, "sha256": sha256, "core_version": version, "marks": "", "facts": {}} for sha256 in hashes
+    ]
+    if rows:
+        session.execute(insert(AnalysisRow).on_conflict_do_nothing(), rows)
+
+
+def load_sites_out_of_date(session: Session) -> list[UUID]:
+    """Return the sites with files that their index does not know, or pages whose findings are out of date."""
+    unindexed = select(FileRow.site_id).where(FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
+    unchecked = select(PageRow.site_id).where(PageRow.checked_by.is_(None), PageRow.unreadable.is_(None))
+    return sorted({*session.scalars(unindexed.distinct()), *session.scalars(unchecked.distinct())})
 
 
 # -------------------------------------------------------------------- pages
@@ -278,8 +324,13 @@ def load_holders(session: Session, site_id: UUID, needs: Collection[int]) -> set
     return found
 
 
-def save_needs(session: Session, site_id: UUID, needs: Mapping[str, Collection[int]]) -> None:
-    """Keep what pages and answers depend on, in the place of what was kept of them."""
+def save_needs(
+    session: Session, site_id: UUID, needs: Mapping[str, Collection[int]], *, shared: bool = False
+) -> None:
+    """Keep what pages or answers depend on, in the place of what was kept of them.
+
+    Where they are `shared`, as answers are, other transactions may keep the same.
+    """
     known: dict[str, set[int]] = {}
     query = select(NeedRow.holder, NeedRow.need).where(NeedRow.site_id == site_id, NeedRow.holder.in_(needs))
     for row in session.execute(query):
@@ -289,7 +340,8 @@ def save_needs(session: Session, site_id: UUID, needs: Mapping[str, Collection[i
     for start in range(0, len(gone), _ROWS):
         some = tuple_(NeedRow.holder, NeedRow.need).in_(gone[start : start + _ROWS])
         session.execute(delete(NeedRow).where(NeedRow.site_id == site_id, some))
-    _insert(session, NeedRow, [{"site_id": site_id, "holder": holder, "need": need} for holder, need in new])
+    rows = [{"site_id": site_id, "holder": holder, "need": need} for holder, need in sorted(new)]
+    _insert(session, NeedRow, rows, shared=shared)
 
 
 def load_answers(session: Session, site_id: UUID, names: Collection[str]) -> dict[str, str]:
@@ -319,6 +371,11 @@ def note_unchecked(session: Session, site_id: UUID, paths: Collection[str] | Non
     session.execute(query.values(checked_by=None), execution_options={"synchronize_session": False})
 
 
+def _unchecked(site_id: UUID, usual: str, others: Mapping[str, str]) -> list[ColumnElement[bool]]:
+    wanted: ColumnElement[str] | str = case(others, value=PageRow.path, else_=usual) if others else usual
+    return [PageRow.site_id == site_id, PageRow.unreadable.is_(None), PageRow.checked_by.is_distinct_from(wanted)]
+
+
 def load_unchecked(
     session: Session, site_id: UUID, usual: str, others: Mapping[str, str], paths: Collection[str] | None = None
 ) -> list[str]:
@@ -326,14 +383,20 @@ def load_unchecked(
 
     `others` have digests of their own.
     """
-    query = select(PageRow.path, PageRow.checked_by).where(
-        PageRow.site_id == site_id,
-        PageRow.unreadable.is_(None),
-        or_(PageRow.checked_by.is_distinct_from(usual), PageRow.path.in_(others)),
-    )
+    query = select(PageRow.path).where(*_unchecked(site_id, usual, others))
     query = query if paths is None else query.where(PageRow.path.in_(paths))
-    rows = session.execute(query.order_by(PageRow.path))
-    return [row.path for row in rows if row.checked_by != others.get(row.path, usual)]
+    return list(session.scalars(query.order_by(PageRow.path)))
+
+
+def count_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[str, str]) -> int:
+    """Return how many readable pages have findings that are out of date."""
+    return session.scalar(select(func.count()).select_from(PageRow).where(*_unchecked(site_id, usual, others))) or 0
+
+
+def take_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[str, str], most: int) -> list[str]:
+    """Return readable pages whose findings are out of date; no other transaction is given them meanwhile."""
+    query = select(PageRow.path).where(*_unchecked(site_id, usual, others))
+    return list(session.scalars(query.limit(most).with_for_update(skip_locked=True, key_share=True)))
 
 
 def save_findings(session: Session, site_id: UUID, page: str, findings: Sequence[FindingRecord]) -> None:

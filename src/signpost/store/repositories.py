@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Collection, Iterable, Mapping, Sequence
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID, uuid4
 
 from sqlalchemy import Text, cast, delete, func, select, update
@@ -32,10 +32,18 @@ def load_sites(session: Session) -> list[SiteRecord]:
     return [_site(row) for row in session.scalars(select(SiteRow).order_by(SiteRow.created_at.desc()))]
 
 
-def load_site(session: Session, site_id: UUID, *, lock: bool = False) -> SiteRecord | None:
+#: How a site is locked until a transaction ends: so that no other one changes its files, or sees to its index either.
+Lock = Literal["shared", "alone"]
+
+
+def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
     query = select(SiteRow).where(SiteRow.site_id == site_id)
-    row = session.scalar(query.with_for_update(key_share=True) if lock else query)
+    if lock == "shared":
+        query = query.with_for_update(read=True)
+    elif lock == "alone":
+        query = query.with_for_update(key_share=True)
+    row = session.scalar(query.execution_options(populate_existing=True))
     return None if row is None else _site(row)
 
 

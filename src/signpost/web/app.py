@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import os
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
@@ -13,6 +14,7 @@ from starlette.staticfiles import StaticFiles
 
 from signpost.store.database import Database
 from signpost.web.access import Access
+from signpost.web.background import work_in_background
 from signpost.web.errors import REFUSALS, install_errors
 from signpost.web.routers import checks, jumps, measures, pages, parts, places, preview, sites, terms
 from signpost.web.security import Guard
@@ -37,7 +39,10 @@ def create_app(
         app.state.database = database or Database(os.environ["DATABASE_URL"])
         url = app.state.database.url.render_as_string(hide_password=False)
         app.state.runner = Processes(url, workers) if workers else Threads(app.state.database)
+        background = asyncio.create_task(work_in_background(app.state.runner)) if workers else None
         yield
+        if background is not None:
+            background.cancel()
         app.state.runner.close()
         if database is None:
             app.state.database.close()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import AsyncIterator, Callable, Iterator
+from collections.abc import Callable
 from typing import Annotated, Any, TypeVar
 from uuid import UUID
 
@@ -20,13 +20,14 @@ class Desk:
         self._request = request
         self._runner: Runner = request.app.state.runner
 
+    @property
+    def width(self) -> int:
+        """How many use cases can run at once."""
+        return self._runner.width
+
     async def run(self, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
         return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
-
-    def stream(self, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
-        """Yield what a use case yields."""
-        return self._runner.stream(self._request.is_disconnected, use_case, *args)
 
 
 Asked = Annotated[Desk, Depends(Desk)]

@@ -77,7 +77,7 @@ def read_reach(environment: Mapping[str, str]) -> Reach:
         )
     if key and len(key) < KEY_CHARACTERS:
         raise ValueError(f"The key has {len(key)} characters; choose one of {KEY_CHARACTERS} or more.")
-    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(max(2, min(4, os.cpu_count() or 2)))
+    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(max(2, os.cpu_count() or 2))
     if not workers.isdigit():
         raise ValueError("SIGNPOST_WORKERS is how many processes work on pages; 0 for none of their own.")
     return Reach(hosts, key or None, proxies, int(workers))

@@ -14,7 +14,7 @@ import os
 import resource
 import signal
 import threading
-from collections.abc import AsyncGenerator, AsyncIterator, Callable, Iterator
+from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from http import HTTPStatus
@@ -23,7 +23,7 @@ from multiprocessing.context import ForkServerContext
 from multiprocessing.process import BaseProcess
 from typing import Any, Protocol, TypeVar
 
-from starlette.concurrency import iterate_in_threadpool, run_in_threadpool
+from starlette.concurrency import run_in_threadpool
 
 from signpost.desk.deeds import AUTHOR, Author
 from signpost.store.database import Database, again_after_deadlock
@@ -48,11 +48,10 @@ Gone = Callable[[], Any]
 class Runner(Protocol):
     """Runs use cases: functions of the desk whose first argument is the database."""
 
+    width: int  # how many can run at once
+
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns, or raise what it raises."""
-
-    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
-        """Yield what a use case yields."""
 
     def close(self) -> None:
         """Let all go."""
@@ -63,14 +62,11 @@ class Threads:
 
     def __init__(self, database: Database) -> None:
         self._database = database
+        self.width = 1
 
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:  # noqa: ARG002
         """Return what a use case returns."""
         return await run_in_threadpool(again_after_deadlock, use_case, self._database, *args, **named)
-
-    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:  # noqa: ARG002
-        """Yield what a use case yields."""
-        return iterate_in_threadpool(use_case(self._database, *args))
 
     def close(self) -> None:
         """There is nothing to let go."""
@@ -96,6 +92,7 @@ class Processes:
 
     def __init__(self, url: str, count: int, deadline: float = DEADLINE) -> None:
         self._url = url
+        self.width = count
         self._deadline = deadline
         self._idle: asyncio.LifoQueue[_Worker] = asyncio.LifoQueue()
         self._workers: dict[int, _Worker] = {}
@@ -123,38 +120,22 @@ class Processes:
 
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; raises RefusedError with what it refused, or why it was stopped."""
-        async with contextlib.aclosing(self._talk(gone, use_case, args, named)) as said:
-            async for found in said:
-                return found  # type: ignore[no-any-return]
-        raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN)
-
-    def stream(self, gone: Gone, use_case: Callable[..., Iterator[T]], *args: Any) -> AsyncIterator[T]:
-        """Yield what a use case yields."""
-        return self._talk(gone, use_case, args, {})
-
-    async def _talk(
-        self, gone: Gone, use_case: Callable[..., Any], args: Any, named: Any
-    ) -> AsyncGenerator[Any, None]:
         worker = await self._take(gone)
-        whole = False  # whether the process has said all
+        answered = False
         try:
             worker.pipe.send((use_case, args, named, AUTHOR.get()))
-            while True:
-                kind, found = await self._answer(worker, gone)
-                whole = kind in ("done", "refused")
-                if kind == "refused":
-                    raise RefusedError(*found)
-                if not isinstance(found, _Nothing):
-                    yield found
-                if whole:
-                    return
+            refused, found = await self._answer(worker, gone)
+            answered = True
         except (EOFError, OSError) as error:
             raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN) from error
         finally:
-            if whole:
+            if answered:
                 self._idle.put_nowait(worker)
             else:
                 await asyncio.shield(asyncio.ensure_future(self._replace(worker)))
+        if refused:
+            raise RefusedError(*found)
+        return found  # type: ignore[no-any-return]
 
     async def _take(self, gone: Gone) -> _Worker:
         """Return a process that has nothing to do, waiting for one as long as somebody waits."""
@@ -172,8 +153,8 @@ class Processes:
                         "The server is busy with other pages; nothing was written. Try again in a moment.",
                     ) from None
 
-    async def _answer(self, worker: _Worker, gone: Gone) -> tuple[str, Any]:
-        """Return the next thing that a process says, waiting no longer than the deadline."""
+    async def _answer(self, worker: _Worker, gone: Gone) -> tuple[bool, Any]:
+        """Return whether a process refused, and what it says, waiting no longer than the deadline."""
         loop = asyncio.get_running_loop()
         waited = 0.0
         while not await loop.run_in_executor(self._waiting, worker.pipe.poll, _GLANCE):
@@ -182,7 +163,7 @@ class Processes:
                 raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.")
             if waited > self._deadline:
                 raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _TOO_LONG.format(self._deadline))
-        found: tuple[str, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
+        found: tuple[bool, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
         return found
 
     def close(self) -> None:
@@ -200,14 +181,6 @@ _TOO_LONG = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class _Nothing:
-    """Stands for an end without a value, where None is one."""
-
-
-_NOTHING = _Nothing()
-
-
 def _work(pipe: Connection, url: str) -> None:
     """Do what is asked through a pipe, until there is nobody at its other end."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)
@@ -220,28 +193,21 @@ def _work(pipe: Connection, url: str) -> None:
         except (EOFError, OSError):
             return
         AUTHOR.set(author if isinstance(author, Author) else Author())
-        for said in _do(use_case, database, args, named):
-            try:
-                pipe.send(said)
-            except (BrokenPipeError, OSError):
-                return
+        try:
+            pipe.send(_do(use_case, database, args, named))
+        except (BrokenPipeError, OSError):
+            return
 
 
-def _do(use_case: Callable[..., Any], database: Database, args: Any, named: Any) -> Iterator[tuple[str, Any]]:
+def _do(use_case: Callable[..., Any], database: Database, args: Any, named: Any) -> tuple[bool, Any]:
+    """Return whether a use case refused, and what it says."""
     try:
-        found = again_after_deadlock(use_case, database, *args, **named)
-        if isinstance(found, Iterator):
-            for one in found:
-                yield "item", one
-            found = _NOTHING
-        yield "done", found
+        return False, again_after_deadlock(use_case, database, *args, **named)
     except MemoryError:
-        yield (
-            "refused",
-            (HTTPStatus.REQUEST_ENTITY_TOO_LARGE, f"This needs more than {MEMORY // 2**30} GB of memory."),
-        )
+        words = f"This needs more than {MEMORY // 2**30} GB of memory."
+        return True, (HTTPStatus.REQUEST_ENTITY_TOO_LARGE, words)
     except Exception as error:  # noqa: BLE001 - whatever went wrong is told, in the words that people are shown
-        yield "refused", explain(error)
+        return True, explain(error)
 
 
 def _bound_memory() -> None:

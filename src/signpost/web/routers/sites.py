@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import asyncio
 import json
 from collections.abc import AsyncIterator
-from dataclasses import asdict
 from typing import Annotated, Literal
 from urllib.parse import quote
 from uuid import UUID
@@ -12,11 +12,12 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
-from signpost.desk import deeds, intake, pages, takeout
+from signpost.desk import deeds, intake, pages, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.intake import Choices, Intake
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
+from signpost.desk.working import WorkLeft
 from signpost.store.records import DeedRecord
 from signpost.web.dependencies import Asked, Desk, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
@@ -118,17 +119,47 @@ async def remove_file(desk: Asked, site_id: SiteId, path: PathQuery) -> ChangeEn
     "/{site_id}/reading", response_class=EventSourceResponse, responses={200: {"content": {"text/event-stream": {}}}}
 )
 async def read_site(desk: Asked, site_id: SiteId) -> EventSourceResponse:
-    """Read all pages of a site, and tell how far that has come."""
+    """Have all pages of a site read and checked, and tell how far that has come."""
     return EventSourceResponse(_progress(desk, site_id))
 
 
 async def _progress(desk: Desk, site_id: UUID) -> AsyncIterator[dict[str, str]]:
     try:
-        async for reading in desk.stream(pages.read_site, site_id):
-            yield {"event": "progress", "data": json.dumps(asdict(reading))}
+        async for left, total in _work(desk, site_id):
+            done = {"what": left.what, "done": total - (left.unread or left.unchecked), "total": total}
+            yield {"event": "progress", "data": json.dumps(done)}
         yield {"event": "done", "data": "{}"}
     except Exception as error:  # noqa: BLE001 - the answer has begun, so whatever went wrong is its last event
         yield {"event": "problem", "data": json.dumps({"detail": explain(error)[1]})}
+
+
+async def _work(desk: Desk, site_id: UUID) -> AsyncIterator[tuple[WorkLeft, int]]:
+    """Have all that is out of date on a site worked off by as many processes as there are; yield what is left.
+
+    With it comes how much there was of what is done next.
+    """
+    first = await desk.run(working.find_work, site_id)
+    most = {"read": first.unread, "checked": first.unchecked}
+    said: asyncio.Queue[WorkLeft | None] = asyncio.Queue()
+
+    async def work() -> None:
+        try:
+            while (found := await desk.run(working.work_off, site_id)) is not None:
+                said.put_nowait(found)
+        finally:
+            said.put_nowait(None)
+
+    workers = [asyncio.create_task(work()) for _ in range(desk.width)]
+    try:
+        yield first, most[first.what]
+        for _ in workers:
+            while (left := await said.get()) is not None:
+                most[left.what] = max(most[left.what], left.unread or left.unchecked)
+                yield left, most[left.what]
+        await asyncio.gather(*workers)
+    finally:
+        for worker in workers:
+            worker.cancel()
 
 
 @router.get("/{site_id}/pages")

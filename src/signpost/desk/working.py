@@ -1,0 +1,84 @@
+"""Long work on a site, a batch at a time: pages read, indexed, checked.
+
+What is to be done is what is out of date, which the database knows; so nothing is lost where work stops, and any
+process that sees the database can go on with it. Each takes a batch that no other one has.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+from uuid import UUID
+
+from sqlalchemy.orm import Session
+
+from signpost.core import CORE_VERSION
+from signpost.core.addresses.links import is_page_path
+from signpost.desk.found import checked_by, keep_findings
+from signpost.desk.indexing import bring_up_to_date, is_indexed
+from signpost.desk.loading import load_indexed, load_known, load_record
+from signpost.desk.reading import BATCH, read_all
+from signpost.store import index as store
+from signpost.store.database import Database
+
+#: How many pages are checked in one batch.
+_CHECKED = 25
+
+
+@dataclass(frozen=True, slots=True)
+class WorkLeft:
+    """How much of a site is out of date."""
+
+    unread: int  # pages
+    unchecked: int  # pages that are read
+
+    @property
+    def what(self) -> Literal["read", "checked"]:
+        """What is done next."""
+        return "read" if self.unread else "checked"
+
+
+def find_work(database: Database, site_id: UUID) -> WorkLeft:
+    """Return how much of a site is out of date. Raises NotThereError."""
+    with database.snapshot() as session:
+        return _left(session, site_id)
+
+
+def _left(session: Session, site_id: UUID) -> WorkLeft:
+    known = load_known(session, site_id)
+    changed = store.load_unindexed(session, site_id)
+    unread = sum(after is not None and is_page_path(path) for path, (_, after) in changed.items())
+    usual, others = checked_by(known.settings)
+    return WorkLeft(unread, store.count_unchecked(session, site_id, usual, others))
+
+
+def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
+    """Do a batch of what is out of date on a site; return what is left, None where nothing is or others have it.
+
+    Raises NotThereError.
+    """
+    with database.transaction() as session:
+        settings = load_known(session, site_id).settings
+        taken = store.take_unread(session, site_id, CORE_VERSION, BATCH)
+        if taken:
+            readings = {path: settings.read_options(path) for path in taken}
+            read = dict(read_all(session, site_id, taken, readings))
+            store.note_unreadable(session, site_id, CORE_VERSION, [taken[path] for path in read])
+            return _left(session, site_id)
+    with database.transaction() as session:
+        load_record(session, site_id, lock="shared")
+        known = load_known(session, site_id)
+        if is_indexed(session, known):
+            taken_pages = store.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
+            keep_findings(load_indexed(session, known), taken_pages)
+            return _left(session, site_id) if taken_pages else None
+    with database.transaction() as session:
+        load_record(session, site_id, lock="alone")
+        bring_up_to_date(session, site_id)
+        return _left(session, site_id)
+
+
+def find_sites_with_work(database: Database) -> list[UUID]:
+    """Return the sites of which something is out of date."""
+    with database.snapshot() as session:
+        return store.load_sites_out_of_date(session)
