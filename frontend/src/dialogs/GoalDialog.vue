@@ -29,6 +29,7 @@ const problem = ref("");
 const list = ref<HTMLElement | null>(null);
 const chosen = computed(() => shown.value[at.value] ?? null);
 let asked = 0;
+let answered = ""; // what was typed when the goals were found that are shown
 
 /** Look for goals by what is typed. */
 async function find(): Promise<void> {
@@ -37,6 +38,7 @@ async function find(): Promise<void> {
     const found = await choices.goals(query.value);
     if (mine !== asked) return;
     shown.value = found.goals;
+    answered = query.value;
     more.value = found.more;
     read.value = true;
     problem.value = "";
@@ -61,10 +63,14 @@ function step(by: number): void {
   at.value = Math.min(Math.max(at.value + by, 0), shown.value.length - 1);
 }
 
-function go(goal = chosen.value): void {
-  if (!goal) return;
-  jumps.lead(props.origin, goal, { title: title.value, button: button.value, beside: beside.value });
+/** Lead the link to a goal; without one, to the first that is found by what is typed, however fast that was. */
+async function go(picked?: GoalView): Promise<void> {
+  const before = { shown: shown.value, at: at.value };
   dialogs.close();
+  if (!picked && answered !== query.value) await find();
+  const goal = picked ?? (shown.value === before.shown ? shown.value[before.at] : shown.value[0]);
+  if (goal) jumps.lead(props.origin, goal, { title: title.value, button: button.value, beside: beside.value });
+  else tray.problem = problem.value || `No heading, identifier or page is found by “${query.value}”.`;
 }
 
 function unlink(): void {

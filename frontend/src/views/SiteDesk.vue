@@ -87,9 +87,7 @@ async function go(finding: FindingView): Promise<void> {
 
 const reading = computed(() => {
   const now = site.progress;
-  return now?.total
-    ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}`
-    : "";
+  return now?.total ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}` : "";
 });
 
 function write(): void {

@@ -81,11 +81,9 @@ def index_digest(known: Known) -> str:
     return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()
 
 
-def is_indexed(session: Session, known: Known) -> bool:
+def is_indexed(known: Known) -> bool:
     """Return whether the index of a site is up to date."""
-    if known.record.indexed_by != index_digest(known):
-        return False
-    return not store.load_unindexed(session, known.record.site_id)
+    return known.record.indexed_by == index_digest(known)
 
 
 def bring_up_to_date(session: Session, site_id: UUID) -> None:
@@ -93,7 +91,7 @@ def bring_up_to_date(session: Session, site_id: UUID) -> None:
     known = load_known(session, site_id)
     digest = index_digest(known)
     changed = store.load_unindexed(session, site_id)
-    anew = known.record.indexed_by != digest
+    anew = store.load_indexed_by(session, site_id) != digest
     if not changed and not anew:
         return
     update = _Update(session, site_id, known)

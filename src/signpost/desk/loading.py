@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
+from threading import Lock
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -67,15 +70,18 @@ class Known:
 def load_known(session: Session, site_id: UUID) -> Known:
     """Return what is known of a site. Raises NotThereError."""
     record = load_record(session, site_id)
-    site_file, problem = _load_site_file(session, site_id)
+    site_file, problem = _load_site_file(session, record)
     return Known(record, read_settings(record.settings).beside(site_file), site_file, problem)
 
 
-def load_indexed(session: Session, known: Known, *, recalls: bool = True) -> LoadedSite:
-    """Return a site as its index has it, which must be up to date; `recalls` is StoredIndex's."""
+def load_indexed(session: Session, known: Known, *, recalls: bool = True, committed: bool = False) -> LoadedSite:
+    """Return a site as its index has it, which must be up to date; `recalls` is StoredIndex's.
+
+    What is `committed`, so that others see it as well, is kept at hand.
+    """
     record = known.record
     site_id = record.site_id
-    files = {file.path: file for file in store.load_files(session, site_id) if file.sha256 is not None}
+    files = _load_files(session, record, keep=committed)
     unreadable = kept_index.load_unreadable(session, site_id)
     pages = StoredPages(session, site_id, files, known.settings, unreadable)
     index = StoredIndex(session, site_id, recalls=recalls)
@@ -95,12 +101,34 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True) -> Loa
     )
 
 
-def _load_site_file(session: Session, site_id: UUID) -> tuple[SiteFile, str]:
+#: The files of the sites that were opened last, by their revision, which tells whether they are still those.
+_opened: OrderedDict[UUID, tuple[datetime, int, Mapping[str, FileRecord]]] = OrderedDict()
+_MOST_OPENED = 8
+_opening = Lock()
+
+
+def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> Mapping[str, FileRecord]:
+    """Return the files of a site that are there; with `keep`, they are kept at hand, and others must see them too."""
+    with _opening:
+        known = _opened.get(record.site_id)
+    if known is not None and known[:2] == (record.created_at, record.files_revision):
+        return known[2]
+    found = store.load_files(session, record.site_id)
+    files = {file.path: file for file in found if file.sha256 is not None}
+    if keep:
+        with _opening:
+            _opened[record.site_id] = record.created_at, record.files_revision, files
+            _opened.move_to_end(record.site_id)
+            while len(_opened) > _MOST_OPENED:
+                _opened.popitem(last=False)
+    return files
+
+
+def _load_site_file(session: Session, record: SiteRecord) -> tuple[SiteFile, str]:
     """Return what a site's own file says, and why it says nothing where it cannot be read."""
-    file = store.load_file(session, site_id, SITE_FILE)
-    if file is None or file.sha256 is None:
+    if record.site_file is None:
         return SiteFile(), ""
-    data = store.load_blobs(session, site_id, {file.sha256})[file.sha256]
+    data = store.load_blobs(session, record.site_id, {record.site_file})[record.site_file]
     try:
         return read_site_file(data.decode("utf-8-sig")), ""
     except UnicodeDecodeError:

@@ -29,8 +29,8 @@ def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None
     while True:
         with database.snapshot() as session:
             known = load_known(session, site_id)
-            if is_indexed(session, known):
-                loaded = load_indexed(session, known)
+            if is_indexed(known):
+                loaded = load_indexed(session, known, committed=True)
                 if checked == () or not find_unchecked(loaded, checked):
                     yield loaded
                     return
@@ -54,5 +54,8 @@ def check_some(database: Database, site_id: UUID, paths: Collection[str] | None)
 
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:
     """Return a site that is locked, with its index brought up to date. Raises NotThereError."""
-    bring_up_to_date(session, site_id)
-    return load_indexed(session, load_known(session, site_id))
+    known = load_known(session, site_id)
+    if not is_indexed(known):
+        bring_up_to_date(session, site_id)
+        known = load_known(session, site_id)
+    return load_indexed(session, known)

@@ -68,7 +68,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
     with database.transaction() as session:
         load_record(session, site_id, lock="shared")
         known = load_known(session, site_id)
-        if is_indexed(session, known):
+        if is_indexed(known):
             taken_pages = store.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
             keep_findings(load_indexed(session, known), taken_pages)
             return _left(session, site_id) if taken_pages else None

@@ -118,6 +118,11 @@ def load_sites_out_of_date(session: Session) -> list[UUID]:
     return sorted({*session.scalars(unindexed.distinct()), *session.scalars(unchecked.distinct())})
 
 
+def load_indexed_by(session: Session, site_id: UUID) -> str:
+    """Return the digest of what a site's index depends on, beside its files."""
+    return session.scalar(select(SiteRow.indexed_by).where(SiteRow.site_id == site_id)) or ""
+
+
 # -------------------------------------------------------------------- pages
 
 

@@ -35,6 +35,9 @@ class SiteRow(Base):
     last_window: Mapped[str] = mapped_column(String, server_default=text("''"))  # in which it was done
     last_author: Mapped[str] = mapped_column(String, server_default=text("''"))
     last_deed: Mapped[str] = mapped_column(String, server_default=text("''"))
+    files_revision: Mapped[int] = mapped_column(
+        BigInteger, server_default=text("0")
+    )  # goes up whenever files are others
     indexed_by: Mapped[str] = mapped_column(String, server_default=text("''"))  # digest of what its index depends on
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 

@@ -18,7 +18,9 @@ class SiteRecord:
     base: str | None
     created_at: datetime
     settings: dict[str, Any] = field(default_factory=dict)
-    indexed_by: str = ""  # digest of what its index depends on, beside its files
+    indexed_by: str = ""  # digest of what its index depends on beside its files; "" where it does not know those
+    site_file: str | None = None  # hash of its own file that says how it is checked
+    files_revision: int = 0  # goes up whenever its files are others
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from sqlalchemy import Text, cast, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
+from signpost.core.findings.site_file import SITE_FILE
 from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, GeometryRow, SiteRow
 from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
 
@@ -38,13 +39,24 @@ Lock = Literal["shared", "alone"]
 
 def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
-    query = select(SiteRow).where(SiteRow.site_id == site_id)
+    query = select(SiteRow, _SITE_FILE, _INDEXED).where(SiteRow.site_id == site_id)
     if lock == "shared":
-        query = query.with_for_update(read=True)
+        query = query.with_for_update(read=True, of=SiteRow)
     elif lock == "alone":
-        query = query.with_for_update(key_share=True)
-    row = session.scalar(query.execution_options(populate_existing=True))
-    return None if row is None else _site(row)
+        query = query.with_for_update(key_share=True, of=SiteRow)
+    row = session.execute(query.execution_options(populate_existing=True)).one_or_none()
+    return None if row is None else _site(*row)
+
+
+#: The hash of a site's own file that says how it is checked, and whether the index knows all files as they are.
+_SITE_FILE = (
+    select(FileRow.sha256).where(FileRow.site_id == SiteRow.site_id, FileRow.path == SITE_FILE).scalar_subquery()
+)
+_INDEXED = ~(
+    select(FileRow.path)
+    .where(FileRow.site_id == SiteRow.site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
+    .exists()
+)
 
 
 def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:
@@ -75,8 +87,17 @@ def delete_site(session: Session, site_id: UUID) -> None:
     session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
 
 
-def _site(row: SiteRow) -> SiteRecord:
-    return SiteRecord(row.site_id, row.name, row.base, row.created_at, row.settings, row.indexed_by)
+def _site(row: SiteRow, site_file: str | None = None, indexed: bool = False) -> SiteRecord:
+    return SiteRecord(
+        row.site_id,
+        row.name,
+        row.base,
+        row.created_at,
+        row.settings,
+        row.indexed_by if indexed else "",
+        site_file,
+        row.files_revision,
+    )
 
 
 # -------------------------------------------------------------------- files
@@ -114,6 +135,13 @@ def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> Non
     ]
     if rows:
         session.execute(insert(FileRow), rows)
+        _touch_files(session, site_id)
+
+
+def _touch_files(session: Session, site_id: UUID) -> None:
+    """Note that files of a site are others now."""
+    query = update(SiteRow).where(SiteRow.site_id == site_id)
+    session.execute(query.values(files_revision=SiteRow.files_revision + 1))
 
 
 def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[str]:
@@ -197,6 +225,7 @@ def set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None])
     rows = [{"site_id": site_id, "path": path, "sha256": sha256} for path, sha256 in hashes.items()]
     if rows:
         session.execute(statement, rows)
+        _touch_files(session, site_id)
 
 
 def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) -> None:

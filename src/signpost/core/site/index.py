@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable, Iterator, Mapping, Set
 from contextlib import AbstractContextManager, nullcontext
 from enum import StrEnum
 from functools import cached_property
-from typing import Any, Protocol
+from typing import Any, Protocol, runtime_checkable
 
 from signpost.core.page import Page
 from signpost.core.site.told import Kind, tell
@@ -151,6 +151,22 @@ class ReplacedIndex:
         self._index.answer(name, value, needs)
 
 
+@runtime_checkable
+class Fetching(Protocol):
+    """Pages that are read when they are asked for, and faster several at once."""
+
+    def fetch(self, paths: Iterable[str]) -> None:
+        """Read several pages at once, those that are there."""
+
+
+def fetched(pages: Mapping[str, Page], paths: Iterable[str]) -> list[Page]:
+    """Return pages of a site that are there, read at once where they have to be."""
+    wanted = list(paths)
+    if isinstance(pages, Fetching):
+        pages.fetch(wanted)
+    return [pages[path] for path in wanted]
+
+
 class ReplacedPages(Mapping[str, Page]):
     """Pages of a site with some other than they are there, or gone; none is read before it is asked for."""
 
@@ -168,6 +184,11 @@ class ReplacedPages(Mapping[str, Page]):
 
     def __contains__(self, path: object) -> bool:
         return path in self._new or (path in self._pages and path not in self._gone)
+
+    def fetch(self, paths: Iterable[str]) -> None:
+        """Read several pages at once, those that are there."""
+        if isinstance(self._pages, Fetching):
+            self._pages.fetch(path for path in paths if path not in self._new and path not in self._gone)
 
     def __iter__(self) -> Iterator[str]:
         yield from (path for path in self._pages if path not in self._gone)

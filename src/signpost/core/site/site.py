@@ -14,7 +14,7 @@ from signpost.core.addresses.fragments import TOP, Targets, Top, find_indicated
 from signpost.core.addresses.links import LinkKind, resolve_path
 from signpost.core.page import Link, Page, Target
 from signpost.core.page.outline import section_of_place
-from signpost.core.site.index import Index, Matter, Need, PagesIndex, ReplacedIndex, ReplacedPages, file_key
+from signpost.core.site.index import Index, Matter, Need, PagesIndex, ReplacedIndex, ReplacedPages, fetched, file_key
 from signpost.core.site.told import Kind, NameUse, asked_names, names_of
 from signpost.core.text.source import Source
 
@@ -272,8 +272,8 @@ class Site:
 
     def links_to(self, path: str) -> Iterator[tuple[Page, Link, Resolved]]:
         """Yield the links of all pages that land on the page at `path`, with where they land."""
-        for name in sorted(self.pages_linking_to(path), key=lambda name: (name != path, name)):
-            page = self.pages[name]
+        linking = sorted(self.pages_linking_to(path), key=lambda name: (name != path, name))
+        for page in fetched(self.pages, linking):
             for link in page.links:
                 found = None if link.href is None else self._resolve(page.path, link.href)
                 if found is None or self.file_at(found[0]) != path:
@@ -293,7 +293,7 @@ class Site:
         if naming or posixpath.basename(path) in INDEX_NAMES:
             hashes = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
             linking |= hashes if posixpath.basename(path) in INDEX_NAMES else naming & hashes
-        return [self.pages[other] for other in sorted(linking - {path})]
+        return fetched(self.pages, sorted(linking - {path}))
 
 
 def single_page_site(page: Page) -> Site:

@@ -14,6 +14,7 @@ depends_on = None
 
 def upgrade() -> None:
     op.add_column("sites", sa.Column("indexed_by", sa.String(), server_default=sa.text("''"), nullable=False))
+    op.add_column("sites", sa.Column("files_revision", sa.BigInteger(), server_default=sa.text("0"), nullable=False))
     op.add_column("files", sa.Column("indexed_sha256", sa.String(64), nullable=True))
     op.create_index(
         "files_unindexed",
