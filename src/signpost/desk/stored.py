@@ -81,18 +81,14 @@ class StoredTexts(Mapping[str, Source]):
     def __init__(self, session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> None:
         self._session = session
         self._site_id = site_id
-        self._hashes = {
-            path: file.sha256
-            for path, file in files.items()
-            if file.sha256 and (is_text_path(path) or path == SITE_FILE)
-        }
+        self._files = files
         self._read: dict[str, Source | None] = {}
 
     def _find(self, path: object) -> Source | None:
-        if not isinstance(path, str) or path not in self._hashes:
+        if not isinstance(path, str) or not (is_text_path(path) or path == SITE_FILE) or path not in self._files:
             return None
         if path not in self._read:
-            sha256 = self._hashes[path]
+            sha256 = self._files[path].sha256 or ""
             try:
                 self._read[path] = read_source(load_blobs(self._session, self._site_id, {sha256})[sha256])
             except SignpostError:
@@ -109,7 +105,7 @@ class StoredTexts(Mapping[str, Source]):
         return self._find(path) is not None
 
     def __iter__(self) -> Iterator[str]:
-        return (path for path in self._hashes if path in self)
+        return (path for path in self._files if path in self)
 
     def __len__(self) -> int:
         return sum(1 for _ in self)
