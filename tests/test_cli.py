@@ -527,3 +527,10 @@ def test_fix_does_what_needs_no_question_and_what_is_selected(tmp_path):
     assert run(*asked, "--ask-none", cwd=tmp_path).stdout == b""
     run(*asked, "--write", cwd=tmp_path)
     assert b"<a href=#boilers>" in page.read_bytes()
+
+
+def test_the_help_that_is_kept_is_that_of_the_commands(tmp_path, monkeypatch):
+    monkeypatch.setenv("COLUMNS", "80")
+    done = run("--help", cwd=tmp_path)  # made from the commands
+    kept = run_process("--help", cwd=tmp_path)
+    assert kept.stdout == done.stdout, "run scripts/write_help.py"

@@ -60,7 +60,7 @@ def main() -> None:
         if isinstance(stream, TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal may know fewer letters than a page has
     try:
-        app(standalone_mode=False)
+        app(standalone_mode=False, prog_name="signpost")
     except TyperException as error:
         _fail(error.format_message())
     except typer.Abort:

@@ -63,7 +63,7 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
     linking = ((Kind.LINK, key) for path in wanted for key in loaded.site.spellings(path))
     loaded.index.fetch([*asked_of_all, *linking])
     known = store.load_pages(loaded.session, site_id, wanted)
-    needs, records = {}, []
+    needs, records, kept = {}, [], {}
     for path in wanted:
         page = loaded.pages[path]
         with loaded.index.noting() as noted:
@@ -76,7 +76,8 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
         needs[path] = need_digests(noted)
         summary = {**known[path].summary, **of_others}
         records.append(replace(known[path], summary=summary, checked_by=others.get(path, usual)))
-        store.save_findings(loaded.session, site_id, path, [_record(one, page) for one in found])
+        kept[path] = [_record(one, page) for one in found]
+    store.save_findings(loaded.session, site_id, kept)
     store.save_pages(loaded.session, site_id, records)
     store.save_needs(loaded.session, site_id, needs)
     keep_answers(loaded)
@@ -109,12 +110,12 @@ def _record(finding: Finding, page: Page) -> FindingRecord:
     return FindingRecord(page.path, finding.rule.code, storable(words_at(page.text, finding.span)), view)
 
 
-def asked(settings: Settings, page: str | None = None) -> FindingsAsked:
+def asked(settings: Settings, pages: Collection[str] | None = None) -> FindingsAsked:
     """Return which of the kept findings an author wants to see."""
     options = settings.check_options
     off = [code for code in RULES if not options.wants(code)]
     return FindingsAsked(
-        page=page,
+        pages=pages,
         rules=tuple(code for code in RULES if code not in off) if off else None,
         aside=tuple(one.place for one in options.aside),
         left_out=options.left_out,
@@ -124,7 +125,7 @@ def asked(settings: Settings, page: str | None = None) -> FindingsAsked:
 def as_findings(loaded: LoadedSite, page: str | None) -> list[Finding]:
     """Return kept findings of a site, or of a page, as the core knows them, without what fixes them."""
     found = []
-    for _, view in load_findings(loaded, asked(loaded.settings, page)):
+    for _, view in load_findings(loaded, asked(loaded.settings, None if page is None else [page])):
         rule = replace(RULES[view.rule], severity=Severity(view.severity))
         span = Span(view.start, view.start)
         found.append(Finding(rule, view.page, span, Place(view.line, view.column), view.message))
@@ -146,16 +147,15 @@ def _view(record: FindingRecord, severities: Mapping[str, str]) -> FindingView:
 
 def findings_on(loaded: LoadedSite, path: str) -> tuple[FindingView, ...]:
     """Return the findings of a page, which must be up to date."""
-    return tuple(view for _, view in load_findings(loaded, asked(loaded.settings, path)))
+    return tuple(view for _, view in load_findings(loaded, asked(loaded.settings, [path])))
 
 
-def count_severities(loaded: LoadedSite) -> dict[str, dict[str, int]]:
-    """Return how many findings each page has, by its path and their severity."""
+def count_severities(loaded: LoadedSite, pages: Collection[str]) -> dict[str, dict[str, int]]:
+    """Return how many findings some pages have, by their paths and the findings' severity."""
     counts: dict[str, dict[str, int]] = {}
     severities = loaded.settings.checks.severities
-    for (page, rule), number in store.count_findings(
-        loaded.session, loaded.record.site_id, asked(loaded.settings)
-    ).items():
+    found = store.count_findings(loaded.session, loaded.record.site_id, asked(loaded.settings, pages))
+    for (page, rule), number in found.items():
         severity = str(severities.get(rule) or RULES[rule].severity)
         of_page = counts.setdefault(page, {})
         of_page[severity] = of_page.get(severity, 0) + number

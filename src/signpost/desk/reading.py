@@ -20,7 +20,7 @@ from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.settings import ReadOptions
 from signpost.store import repositories as store
-from signpost.store.database import DISK_FULL
+from signpost.store.database import DISK_FULL, SERIALIZATION_FAILURE
 
 #: How many bytes of pages a process keeps at hand, beyond which the least used ones are forgotten.
 KEPT_BYTES = 96 * 1024 * 1024
@@ -86,15 +86,17 @@ def read_all(
         batch = {path: wanted[path] for path in paths[start : start + BATCH]}
         blobs = store.load_blobs(session, site_id, set(batch.values()))
         kept = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
+        found = {}
+        facts: dict[tuple[str, str], bytes] = {}
         for path, sha256 in batch.items():
             known = kept.get((sha256, digests[path]))
-            outcome = _read(path, blobs[sha256], known, readings[path])
+            outcome = found[path] = _read(path, blobs[sha256], known, readings[path])
             if isinstance(outcome, Page):
                 _kept.put(outcome, digests[path])
                 if known is None:
-                    facts = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
-                    _keep_facts(session, site_id, sha256, digests[path], facts)
-            yield path, outcome
+                    facts[sha256, digests[path]] = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
+        _keep_facts(session, site_id, facts)
+        yield from found.items()
 
 
 def read_revision(session: Session, site_id: UUID, path: str, revision: str, reading: ReadOptions) -> Page | None:
@@ -107,13 +109,18 @@ def read_revision(session: Session, site_id: UUID, path: str, revision: str, rea
     return outcome if isinstance(outcome, Page) else None
 
 
-def _keep_facts(session: Session, site_id: UUID, sha256: str, digest: str, facts: bytes) -> None:
-    """Keep the facts of a page for the next time; where the disk is full, they are found out again then."""
+def _keep_facts(session: Session, site_id: UUID, facts: Mapping[tuple[str, str], bytes]) -> None:
+    """Keep the facts of pages, by the hash of their bytes and how they were read, for the next time.
+
+    Where the disk is full, or another process kept the same meanwhile, they are found out again then.
+    """
+    if not facts:
+        return
     try:
         with session.begin_nested():
-            store.save_analysis(session, site_id, sha256, CORE_VERSION, digest, facts)
+            store.save_analyses(session, site_id, CORE_VERSION, facts)
     except OperationalError as error:
-        if getattr(error.orig, "sqlstate", None) != DISK_FULL:
+        if getattr(error.orig, "sqlstate", None) not in (DISK_FULL, SERIALIZATION_FAILURE):
             raise
 
 

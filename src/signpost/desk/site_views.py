@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import asdict, dataclass
 from itertools import islice
 from typing import Literal
@@ -13,7 +13,7 @@ from signpost.core.addresses.links import is_page_path
 from signpost.core.parts.phrases import SUFFIX
 from signpost.core.parts.series import Series, find_series, marks_of
 from signpost.core.parts.whole import own_headings
-from signpost.desk.found import count_severities, find_unchecked
+from signpost.desk.found import asked, count_severities, find_unchecked
 from signpost.desk.indexing import Summary
 from signpost.desk.loading import LoadedSite
 from signpost.store import index as store
@@ -149,24 +149,16 @@ def view_site(loaded: LoadedSite) -> SiteView:
 
 def view_pages(loaded: LoadedSite, query: str, order: PageOrder, *, down: bool, start: int, limit: int) -> PagesView:
     """Return the pages whose path or title contains some words, in an order, from the one at `start` on."""
-    counts = count_severities(loaded)
-    records = store.load_pages(loaded.session, loaded.record.site_id)
-    every = [_summary(loaded, record, counts.get(path, {})) for path, record in records.items()]
-    words = query.strip().casefold()
-    found = [one for one in every if words in f"{one.path} {one.title or ''}".casefold()]
-    found.sort(key=lambda one: one.path)
-    found.sort(key=_ORDERS[order], reverse=down)
-    longest = max((one.windows for one in every), default=0.0)
-    return PagesView(tuple(found[start : start + limit]), len(found), longest)
-
-
-_ORDERS: dict[PageOrder, Callable[[PageSummary], str | int]] = {
-    "path": lambda one: one.path,
-    "words": lambda one: one.words,
-    "sections": lambda one: one.sections,
-    "links_in": lambda one: one.links_in,
-    "findings": lambda one: one.errors + one.warnings + one.advice,
-}
+    session, site_id = loaded.session, loaded.record.site_id
+    words = query.strip()
+    wanted = asked(loaded.settings)
+    found = store.find_pages(session, site_id, words, order, start, limit, down=down, asked=wanted)
+    counts = count_severities(loaded, [record.path for record in found])
+    return PagesView(
+        tuple(_summary(loaded, record, counts.get(record.path, {})) for record in found),
+        store.count_pages(session, site_id, words),
+        store.longest_page(session, site_id),
+    )
 
 
 def _summary(loaded: LoadedSite, record: PageRecord, counts: dict[str, int]) -> PageSummary:

@@ -26,7 +26,8 @@ STATEMENT_TIMEOUT_MS = 60_000
 #: What PostgreSQL says where its disk is full (appendix A).
 DISK_FULL = "53100"
 #: What PostgreSQL says of a transaction that got in another one's way, and may be tried again (appendix A).
-_TRY_AGAIN = frozenset(["40P01", "40001"])
+SERIALIZATION_FAILURE = "40001"
+_TRY_AGAIN = frozenset(["40P01", SERIALIZATION_FAILURE])
 _TRIES = 5
 
 

@@ -143,6 +143,58 @@ def load_pages(session: Session, site_id: UUID, paths: Collection[str] | None = 
     return {row.path: PageRecord(*row) for row in session.execute(query.order_by(PageRow.path))}
 
 
+#: By what pages can be put in order, beside their paths; each is in their summary.
+_ORDERS = ("words", "sections", "links_in")
+
+
+def find_pages(
+    session: Session,
+    site_id: UUID,
+    words: str,
+    order: str,
+    start: int,
+    limit: int,
+    *,
+    down: bool,
+    asked: FindingsAsked,
+) -> list[PageRecord]:
+    """Return pages whose path or title contains some words, from the one at `start` on.
+
+    They are in the order of their paths, of what their summary has under `order`, or of their "findings", which are
+    those that are `asked` for.
+    """
+    query = select(*_PAGE).where(*_found(site_id, words))
+    by: ColumnElement[Any] = PageRow.path.expression
+    if order in _ORDERS:
+        by = PageRow.summary[order].as_integer()
+    elif order == "findings":
+        number = func.count().label("number")
+        counts = select(FindingRow.page, number).where(*_asked(site_id, asked)).group_by(FindingRow.page).subquery()
+        query = query.outerjoin(counts, counts.c.page == PageRow.path)
+        by = func.coalesce(counts.c.number, 0)
+    query = query.order_by(by.desc() if down else by, PageRow.path).offset(start).limit(limit)
+    return [PageRecord(*row) for row in session.execute(query)]
+
+
+def count_pages(session: Session, site_id: UUID, words: str) -> int:
+    """Return how many pages have some words in their path or title."""
+    return session.scalar(select(func.count()).select_from(PageRow).where(*_found(site_id, words))) or 0
+
+
+def longest_page(session: Session, site_id: UUID) -> float:
+    """Return the length of a site's longest page, in windows."""
+    longest = func.max(PageRow.summary["windows"].as_float())
+    return session.scalar(select(longest).where(PageRow.site_id == site_id)) or 0.0
+
+
+def _found(site_id: UUID, words: str) -> list[ColumnElement[bool]]:
+    where: list[ColumnElement[bool]] = [PageRow.site_id == site_id]
+    if words:
+        pattern = f"%{_escaped(words)}%"
+        where.append(or_(PageRow.path.ilike(pattern), PageRow.summary["title"].astext.ilike(pattern)))
+    return where
+
+
 def load_unreadable(session: Session, site_id: UUID) -> dict[str, str]:
     """Return the pages that cannot be read, by path, with the reason."""
     query = select(PageRow.path, PageRow.unreadable).where(
@@ -404,12 +456,13 @@ def take_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[
     return list(session.scalars(query.limit(most).with_for_update(skip_locked=True, key_share=True)))
 
 
-def save_findings(session: Session, site_id: UUID, page: str, findings: Sequence[FindingRecord]) -> None:
-    """Keep the findings of a page in the place of those that were kept."""
-    session.execute(delete(FindingRow).where(FindingRow.site_id == site_id, FindingRow.page == page))
+def save_findings(session: Session, site_id: UUID, pages: Mapping[str, Sequence[FindingRecord]]) -> None:
+    """Keep the findings of pages in the place of those that were kept."""
+    session.execute(delete(FindingRow).where(FindingRow.site_id == site_id, FindingRow.page.in_(pages)))
     rows = [
         {"site_id": site_id, "page": page, "number": number, "rule": one.rule, "words": one.words, "view": one.view}
-        for number, one in enumerate(findings)
+        for page, found in pages.items()
+        for number, one in enumerate(found)
     ]
     _insert(session, FindingRow, rows)
 
@@ -444,8 +497,8 @@ def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict
 
 def _asked(site_id: UUID, asked: FindingsAsked) -> list[ColumnElement[bool]]:
     where: list[ColumnElement[bool]] = [FindingRow.site_id == site_id]
-    if asked.page is not None:
-        where.append(FindingRow.page == asked.page)
+    if asked.pages is not None:
+        where.append(FindingRow.page.in_(asked.pages))
     if asked.rules is not None:
         where.append(FindingRow.rule.in_(asked.rules))
     if asked.words:

@@ -127,7 +127,7 @@ class FindingRecord:
 class FindingsAsked:
     """Which findings are asked for."""
 
-    page: str | None = None  # None for all pages
+    pages: Collection[str] | None = None  # None for all pages
     rules: Collection[str] | None = None  # None for all
     words: str = ""  # that the page's path or the message contains, in any case
     or_rules: tuple[str, ...] = ()  # of which findings are wanted without these words as well

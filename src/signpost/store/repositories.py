@@ -284,16 +284,13 @@ def load_analyses(
     return {(row.sha256, row.marks): row.facts for row in session.execute(query)} if hashes else {}
 
 
-def save_analysis(session: Session, site_id: UUID, sha256: str, version: int, marks: str, facts: bytes) -> None:
-    """Keep the facts of a page; `marks` is the digest of what else was known of it."""
-    row = {
-        "site_id": site_id,
-        "sha256": sha256,
-        "core_version": version,
-        "marks": marks,
-        "facts": json.loads(facts),
-    }
-    session.execute(insert(AnalysisRow).values(row).on_conflict_do_nothing())  # another reader found the same facts
+def save_analyses(session: Session, site_id: UUID, version: int, facts: Mapping[tuple[str, str], bytes]) -> None:
+    """Keep facts of pages, by the hash of their bytes and the digest of what else was known of them."""
+    rows = [
+        {"site_id": site_id, "sha256": sha256, "core_version": version, "marks": marks, "facts": json.loads(found)}
+        for (sha256, marks), found in facts.items()
+    ]
+    session.execute(insert(AnalysisRow).on_conflict_do_nothing(), rows)  # another reader may have found the same
 
 
 # -------------------------------------------------------------------- geometries
