@@ -7,11 +7,11 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
-from typing import Concatenate, ParamSpec, TypeVar
+from typing import Any, Concatenate, ParamSpec, TypeVar
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import create_engine, text
+from sqlalchemy import create_engine, event, text
 from sqlalchemy.engine import Engine, make_url
 from sqlalchemy.exc import ArgumentError, OperationalError
 from sqlalchemy.orm import Session, sessionmaker
@@ -21,6 +21,7 @@ T = TypeVar("T")
 
 #: How long one statement may take, in milliseconds.
 STATEMENT_TIMEOUT_MS = 60_000
+_TIMEOUT = f"statement_timeout={STATEMENT_TIMEOUT_MS}"
 
 
 #: What PostgreSQL says where its disk is full (appendix A).
@@ -49,7 +50,10 @@ def again_after_deadlock(
 
 
 class Database:
-    """One PostgreSQL database."""
+    """One PostgreSQL database.
+
+    Where its address ends in `?pooled=1`, there is a pool between that gives each transaction any connection.
+    """
 
     def __init__(self, url: str, connections: int = 5) -> None:
         try:
@@ -61,13 +65,18 @@ class Database:
         if parsed.get_backend_name() not in ("postgresql", "postgres"):
             raise ValueError(f"DATABASE_URL names {parsed.get_backend_name()}; it must name a PostgreSQL database.")
         self.url = parsed.set(drivername="postgresql+psycopg")
+        # a pool of transactions gives each another connection: nothing can be kept on one, nor asked for as it starts
+        pooled = parsed.query.get("pooled") == "1"
+        apart: dict[str, Any] = {"prepare_threshold": None} if pooled else {"options": f"-c {_TIMEOUT}"}
         self.engine: Engine = create_engine(
-            self.url,
+            self.url.difference_update_query(["pooled"]),
             pool_pre_ping=True,
             hide_parameters=True,  # pages are nothing for a log
             pool_size=connections,
-            connect_args={"options": f"-c statement_timeout={STATEMENT_TIMEOUT_MS}", "connect_timeout": 10},
+            connect_args={**apart, "connect_timeout": 10},
         )
+        if pooled:
+            event.listen(self.engine, "begin", lambda connection: connection.exec_driver_sql(f"SET LOCAL {_TIMEOUT}"))
         self._sessions = sessionmaker(self.engine, expire_on_commit=False)
         # one moment for all that is asked (PostgreSQL 13.2.2)
         still = self.engine.execution_options(isolation_level="REPEATABLE READ")
