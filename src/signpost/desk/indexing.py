@@ -212,8 +212,10 @@ class _Update:
         store.delete_told(self.session, self.site_id, gone)
         store.add_told(self.session, self.site_id, new)
         store.save_pages(self.session, self.site_id, records.values())
-        for _, row in (*gone, *new):
+        for path, row in (*gone, *new):
             self.changed |= {(row.kind, row.key), (row.kind, EVERY)}
+            if row.kind == Kind.NAME:
+                self.changed.add((Matter.NAMES, path))
 
     def follow(self) -> None:
         """Note that findings are out of date where they depend on what changed, and find out answers again."""

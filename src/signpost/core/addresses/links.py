@@ -10,6 +10,7 @@ import posixpath
 import re
 from dataclasses import dataclass
 from enum import StrEnum
+from functools import lru_cache
 from urllib.parse import quote, unquote, urlsplit
 
 _SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
@@ -85,6 +86,7 @@ def read_address(href: str) -> Address:
     return Address(unquote(path), query if ask else None, fragment if mark else None, path)
 
 
+@lru_cache(maxsize=8192)
 def resolve_path(
     page: str, href: str, base: str | None = None, document_base: str | None = None
 ) -> tuple[str, str | None] | None:

@@ -104,7 +104,7 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
     if meant is not None:
         message = f"{words}, with a # too many: “#{meant}” is on {where}."
         return check.find("hash-doubled", link.start, message, _fragment(check, written, meant))
-    index = site.remember(("names to be near", outcome.path), lambda: NameIndex(names))
+    index = site.remember(("names to be near", outcome.path), lambda: NameIndex(sorted(names)))
     alike = index.alike(outcome.fragment)
     if len(alike) == 1:
         message = f"{words}, but on {where} it is written “#{alike[0]}”."

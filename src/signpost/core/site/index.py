@@ -26,6 +26,7 @@ class Matter(StrEnum):
 
     FILE = "file"  # whether there is a file; key: see `file_key`
     PAGE = "page"  # all that a page is; key: its path
+    NAMES = "names"  # which identifiers a page has, in whatever order; key: its path
     TEXT = "text"  # what a style sheet or a script contains; key: its path
     ANSWER = "answer"  # what was found out about the site as a whole; key: what that is
 

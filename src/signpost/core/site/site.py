@@ -172,7 +172,8 @@ class Site:
         return self.remember(("names", path), lambda: self._names(path))
 
     def _names(self, path: str) -> list[str]:
-        return [name for name, use in names_of(self.page(path)).items() if use is not NameUse.MOVED]
+        self.index.note([(Matter.NAMES, path)])
+        return [name for name, use in names_of(self.pages[path]).items() if use is not NameUse.MOVED]
 
     def follow(self, page: str, href: str | None) -> Outcome:
         """Return where an address on `page` leads."""
