@@ -4,14 +4,17 @@ import asyncio
 import os
 import time
 from concurrent.futures import ThreadPoolExecutor
+from itertools import pairwise
 
 import pytest
 from starlette.testclient import TestClient
 
+from signpost.desk import intake, working
+from signpost.web import background
 from signpost.web.app import create_app
 from signpost.web.errors import RefusedError
 from signpost.web.workers import Processes
-from sites import change, new_site, taken_out
+from sites import change, demo_site, new_site, pages_of, taken_out
 
 PAGE = b"<!DOCTYPE html><title>T</title><body><h1>T</h1>" + b"".join(
     b"<h2>Section %d</h2><p>text</p>\n" % number for number in range(12)
@@ -70,6 +73,60 @@ def test_the_application_answers_the_same_from_processes(database):
         assert events.count("event: done") == 1
         preview = client.get(f"{site.replace('/api/sites', '/preview')}/p.html")
         assert b"<script nonce=" in preview.content
+
+
+def test_what_nobody_waits_for_is_read_and_checked_all_the_same(database, client, monkeypatch):
+    monkeypatch.setattr(background, "_EVERY", 0.1)
+    site_id = intake.create_site(database, "Behind").site_id
+    pages = {f"{number}.html": b"<h2>%d</h2><a href=0.html#x>x</a>" % number for number in range(130)}
+    intake.bring_in_files(database, site_id, pages.items())
+    assert working.find_work(database, site_id).unread == 130
+    with TestClient(create_app(database, workers=1), base_url="http://127.0.0.1") as busy:
+        assert busy.get("/api/health").status_code == 200
+        until = time.monotonic() + 60
+        while working.find_work(database, site_id) != working.WorkLeft(0, 0):
+            assert time.monotonic() < until
+            time.sleep(0.1)
+    assert pages_of(client, f"/api/sites/{site_id}")["7.html"]["errors"] == 1
+
+
+def test_two_applications_over_one_database_never_disagree(database):
+    address = "http://127.0.0.1"
+    with (
+        TestClient(create_app(database, workers=1), base_url=address) as one,
+        TestClient(create_app(database, workers=1), base_url=address) as other,
+    ):
+        site = demo_site(one)
+        asked = (
+            "pages",
+            "findings",
+            "goals?path=index.html&query=r",
+            "page?path=index.html",
+            "page?path=rosters.html",
+        )
+
+        def agree():
+            first, second = ([app.get(f"{site}/{what}").json() for what in asked] for app in (one, other))
+            assert first == second
+            return first
+
+        seen = [agree()]
+        for app, (operation, page, parameters) in zip(
+            (other, one, other),
+            (
+                ("identify", "index.html", {}),
+                ("words", "rosters.html", {"section": 1, "words": "Who is on when"}),
+                ("contents", "handbook.html", {}),
+            ),
+            strict=True,
+        ):
+            change(app, site, operation, page, **parameters)
+            seen.append(agree())
+        assert one.post(f"{site}/changes/3/undo").status_code == 204
+        seen.append(agree())
+        assert other.delete(f"{site}/file", params={"path": "glossary.html"}).status_code == 200
+        seen.append(agree())
+        assert all(before != after for before, after in pairwise(seen)), "each of them is to be seen"
 
 
 def test_what_takes_too_long_is_stopped_and_others_go_on(run):

@@ -3,10 +3,8 @@
 import { computed, ref } from "vue";
 import type { FindingView } from "../api/client";
 import type { Scope } from "../stores/checks";
-import { counted } from "../text/count";
-import FindingRow from "./FindingRow.vue";
-import GroupHead from "./GroupHead.vue";
-import { groupFindings, type FindingGroup } from "./groups";
+import FindingGroup from "./FindingGroup.vue";
+import { groupFindings, type RuleFindings } from "./groups";
 
 const props = defineProps<{
   findings: readonly FindingView[];
@@ -58,18 +56,18 @@ const found = computed(() => {
 });
 const groups = computed(() => groupFindings(found.value));
 
-const keyOf = (group: FindingGroup) => `${group.rule} ${group.severity}`;
-const isOpen = (group: FindingGroup) =>
+const keyOf = (group: RuleFindings) => `${group.rule} ${group.severity}`;
+const isOpen = (group: RuleFindings) =>
   turned.value.has(keyOf(group)) !== (found.value.length <= FEW || group.findings.length === 1);
-const rowsOf = (group: FindingGroup) => group.findings.slice(0, shown.value.get(keyOf(group)) ?? AT_ONCE);
+const rowsOf = (group: RuleFindings) => group.findings.slice(0, shown.value.get(keyOf(group)) ?? AT_ONCE);
 
-function turn(group: FindingGroup): void {
+function turn(group: RuleFindings): void {
   const next = new Set(turned.value);
   if (!next.delete(keyOf(group))) next.add(keyOf(group));
   turned.value = next;
 }
 
-function showMore(group: FindingGroup): void {
+function showMore(group: RuleFindings): void {
   shown.value = new Map(shown.value).set(keyOf(group), rowsOf(group).length + 5 * AT_ONCE);
 }
 </script>
@@ -80,40 +78,24 @@ function showMore(group: FindingGroup): void {
       <el-segmented v-model="filter" :options="filters" size="small" aria-label="Which findings" />
       <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
     </div>
-    <section v-for="group in groups" :key="keyOf(group)" :aria-label="group.title">
-      <GroupHead
-        v-if="group.findings.length > 1"
-        :title="group.title"
-        :severity="group.severity"
-        :count="group.findings.length"
-        :pressed="group.pressed"
-        :chosen="group.chosen"
-        :open="isOpen(group)"
-        :locked="locked"
-        @turn="turn(group)"
-        @fix="emit('fix', group.rule, null, $event)"
-      />
-      <ol v-if="isOpen(group)" class="findings">
-        <FindingRow
-          v-for="finding in rowsOf(group)"
-          :key="`${finding.page} ${finding.start} ${finding.message}`"
-          :finding="finding"
-          :locked="locked"
-          :alone="group.findings.length === 1"
-          @go="emit('go', finding)"
-          @fix="emit('fix', finding.rule, finding, $event)"
-          @aside="(scope, reason) => emit('aside', finding, scope, reason)"
-        />
-      </ol>
-      <el-button
-        v-if="isOpen(group) && group.findings.length > rowsOf(group).length"
-        text
-        size="small"
-        class="more"
-        @click="showMore(group)"
-        >Show more of {{ counted(group.findings.length, "finding") }}</el-button
-      >
-    </section>
+    <FindingGroup
+      v-for="group in groups"
+      :key="keyOf(group)"
+      :title="group.title"
+      :severity="group.severity"
+      :count="group.findings.length"
+      :pressed="group.pressed"
+      :chosen="group.chosen"
+      :open="isOpen(group)"
+      :findings="rowsOf(group)"
+      :more="group.findings.length > rowsOf(group).length"
+      :locked="locked"
+      @turn="turn(group)"
+      @more="showMore(group)"
+      @go="emit('go', $event)"
+      @fix="(finding, choice) => emit('fix', group.rule, finding, choice)"
+      @aside="(finding, scope, reason) => emit('aside', finding, scope, reason)"
+    />
     <el-empty
       v-if="!groups.length"
       :image-size="56"
@@ -133,15 +115,5 @@ function showMore(group: FindingGroup): void {
 
 .filters .el-input {
   flex: 1 1 120px;
-}
-
-.findings {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-.more {
-  margin: 2px 8px 6px;
 }
 </style>

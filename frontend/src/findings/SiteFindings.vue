@@ -4,9 +4,7 @@ import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, data, detailOf, type FindingView, type RuleCount } from "../api/client";
 import type { Scope } from "../stores/checks";
-import { counted } from "../text/count";
-import FindingRow from "./FindingRow.vue";
-import GroupHead from "./GroupHead.vue";
+import FindingGroup from "./FindingGroup.vue";
 
 const props = defineProps<{ siteId: string; turn: number; locked?: boolean }>();
 const emit = defineEmits<{
@@ -112,41 +110,25 @@ watchDebounced(query, load, { debounce: 200 });
       <el-segmented v-model="filter" :options="filters" size="small" aria-label="Which findings" />
       <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
     </div>
-    <section v-for="group in shown" :key="group.rule" :aria-label="group.title">
-      <GroupHead
-        v-if="group.count > 1"
-        :title="group.title"
-        :severity="group.severity"
-        :count="group.count"
-        :pressed="group.pressed"
-        :chosen="group.chosen"
-        :open="opened.has(group.rule)"
-        :locked="locked"
-        @turn="toggle(group.rule)"
-        @fix="emit('fix', group.rule, null, $event)"
-      />
-      <ol v-if="opened.has(group.rule)" class="findings">
-        <FindingRow
-          v-for="finding in opened.get(group.rule)!.findings"
-          :key="`${finding.page} ${finding.start} ${finding.message}`"
-          :finding="finding"
-          with-page
-          :locked="locked"
-          :alone="group.count === 1"
-          @go="emit('go', finding)"
-          @fix="emit('fix', finding.rule, finding, $event)"
-          @aside="(scope, reason) => emit('aside', finding, scope, reason)"
-        />
-      </ol>
-      <el-button
-        v-if="opened.get(group.rule) && opened.get(group.rule)!.after !== null"
-        text
-        size="small"
-        class="more"
-        @click="more(group.rule)"
-        >Show more of {{ counted(group.count, "finding") }}</el-button
-      >
-    </section>
+    <FindingGroup
+      v-for="group in shown"
+      :key="group.rule"
+      :title="group.title"
+      :severity="group.severity"
+      :count="group.count"
+      :pressed="group.pressed"
+      :chosen="group.chosen"
+      :open="opened.has(group.rule)"
+      :findings="opened.get(group.rule)?.findings ?? []"
+      :more="(opened.get(group.rule)?.after ?? null) !== null"
+      with-page
+      :locked="locked"
+      @turn="toggle(group.rule)"
+      @more="more(group.rule)"
+      @go="emit('go', $event)"
+      @fix="(finding, choice) => emit('fix', group.rule, finding, choice)"
+      @aside="(finding, scope, reason) => emit('aside', finding, scope, reason)"
+    />
     <el-empty
       v-if="groups && !shown.length"
       :image-size="56"
@@ -166,15 +148,5 @@ watchDebounced(query, load, { debounce: 200 });
 
 .filters .el-input {
   flex: 1 1 120px;
-}
-
-.findings {
-  margin: 0;
-  padding: 0;
-  list-style: none;
-}
-
-.more {
-  margin: 2px 8px 6px;
 }
 </style>

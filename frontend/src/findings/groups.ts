@@ -1,7 +1,7 @@
 /** Findings by their rule, and which of them came with the last change. */
 import type { FindingView } from "../api/client";
 
-export interface FindingGroup {
+export interface RuleFindings {
   rule: string;
   title: string;
   severity: string;
@@ -13,8 +13,8 @@ export interface FindingGroup {
 const RANKS = ["error", "warning", "advice"];
 
 /** Group findings by rule: the gravest first, then those of which there are most. */
-export function groupFindings(findings: readonly FindingView[]): FindingGroup[] {
-  const groups = new Map<string, FindingGroup>();
+export function groupFindings(findings: readonly FindingView[]): RuleFindings[] {
+  const groups = new Map<string, RuleFindings>();
   for (const one of findings) {
     const key = `${one.rule} ${one.severity}`;
     const group = groups.get(key) ?? {

@@ -36,8 +36,8 @@ from signpost.store.records import DestinationRecord, PageRecord, ToldRecord
 
 #: Goes up where the index of a site has to be made anew.
 INDEX_VERSION = 1
-#: What the names of answers stand behind among holders of needs; no path begins so.
-ANSWER = "?"
+#: What the names of answers stand behind among holders of needs; no path has one.
+ANSWER = "\n"
 #: Of how many pages it is looked at once what they tell.
 _PAGES = 4 * BATCH
 #: Up to how many pages it is asked of each whether it begins and ends as it did.

@@ -22,7 +22,7 @@ from signpost.store import index as store
 from signpost.store.database import Database
 
 #: How many pages are checked in one batch.
-_CHECKED = 25
+_CHECKED = 50
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +70,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
         known = load_known(session, site_id)
         if is_indexed(known):
             taken_pages = store.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
-            keep_findings(load_indexed(session, known), taken_pages)
+            keep_findings(load_indexed(session, known, committed=True), taken_pages)
             return _left(session, site_id) if taken_pages else None
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")

@@ -372,7 +372,7 @@ def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[
 
 
 def load_holders(session: Session, site_id: UUID, needs: Collection[int]) -> set[str]:
-    """Return what depends on any of these: paths of pages, names of answers behind a "?"."""
+    """Return what depends on any of these: paths of pages, names of answers behind a line feed."""
     query = select(NeedRow.holder).where(NeedRow.site_id == site_id).distinct()
     found: set[str] = set()
     every = list(needs)
