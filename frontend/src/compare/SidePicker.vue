@@ -7,6 +7,7 @@ import { api, data, type RevisionView } from "../api/client";
 const props = defineProps<{ siteId: string; side: string }>();
 const path = defineModel<string>("path", { required: true });
 const revision = defineModel<string>("revision", { required: true }); // "" for the page as it is
+const pages = ref<string[]>([]);
 const revisions = ref<RevisionView[]>([]);
 
 watch(
@@ -35,13 +36,12 @@ async function find(words: string): Promise<void> {
   const params = { path: { site_id: props.siteId }, query: { query: words, limit: 50 } };
   try {
     const found = (await data(api.GET("/api/sites/{site_id}/pages", { params }))).pages;
-    pages.value = found.filter((one) => !one.unreadable).map((one) => one.path);
+    const readable = found.filter((one) => !one.unreadable).map((one) => one.path);
+    pages.value = words ? readable : [...new Set([path.value, ...readable])];
   } catch {
     pages.value = [];
   }
 }
-const pages = ref<string[]>([]);
-const pageChoices = computed(() => [...new Set([path.value, ...pages.value])]);
 const revisionChoices = computed(() => [
   { value: "", words: "as it is now" },
   ...revisions.value.map((found) => ({ value: found.revision, words: words(found) })),
@@ -66,7 +66,7 @@ function choosePage(to: string): void {
       @focus="find('')"
       @update:model-value="choosePage"
     >
-      <el-option v-for="one in pageChoices" :key="one" :value="one" :label="one" />
+      <el-option v-for="one in pages" :key="one" :value="one" :label="one" />
     </el-select>
     <PickOne v-model="revision" :choices="revisionChoices" :label="`${side}: revision`" size="default" :width="230" />
   </span>

@@ -39,6 +39,7 @@ const keyOf = (value: T) => value ?? NOTHING;
     class="pick-one"
     :size="size"
     :aria-label="label"
+    :empty-values="[null, undefined]"
     :filterable="choices.length > SEARCHED_FROM"
     :style="width ? { width: `${width}px` } : undefined"
   >

@@ -7,6 +7,7 @@ import json
 import time
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 from uuid import UUID, uuid4
 
@@ -20,10 +21,11 @@ from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
+from signpost.desk.found import faulty_pages, find_unchecked, keep_findings
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
-from signpost.desk.opening import load_locked, opened
+from signpost.desk.opening import EVERY_PAGE, load_locked, opened
 from signpost.desk.operations import Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
 from signpost.store import repositories as store
@@ -69,7 +71,7 @@ def plan_change(
     database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any]
 ) -> PlannedChange:
     """Return what an operation would do; nothing is written."""
-    with opened(database, site_id) as loaded:
+    with opened(database, site_id, checked=EVERY_PAGE if _fixes_all(operation, parameters) else ()) as loaded:
         outcome = _work_out(loaded, page, operation, parameters)
     plan = outcome.planned.plan
     files = tuple(
@@ -85,6 +87,11 @@ def plan_change(
         for path in sorted(outcome.after, key=lambda path: (path != page, path))
     )
     return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes, plan.question)
+
+
+def _fixes_all(operation: str, parameters: Mapping[str, Any]) -> bool:
+    """Return whether an operation asks for what is wrong on any page."""
+    return operation == "fix" and bool(parameters["everywhere"])
 
 
 def apply_change(
@@ -155,6 +162,8 @@ def _apply(
         if done is not None:
             return done
         loaded = load_locked(session, site_id)
+        if _fixes_all(operation, parameters):
+            keep_findings(loaded, find_unchecked(loaded))
         outcome = _work_out(loaded, page, operation, parameters)
         if outcome.tag != tag:
             raise ConflictError(
@@ -250,7 +259,15 @@ def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[st
 
 def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]) -> _Outcome:
     lengths = _lengths(loaded, parameters.get("window"))
-    planned = plan_operation(loaded.site, loaded.page(page), loaded.settings, operation, parameters, lengths)
+    planned = plan_operation(
+        loaded.site,
+        loaded.page(page),
+        loaded.settings,
+        operation,
+        parameters,
+        lengths,
+        partial(faulty_pages, loaded),
+    )
     plan = planned.plan
     hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone)}
     blobs = store.load_blobs(loaded.session, loaded.record.site_id, set(hashes.values()))

@@ -132,6 +132,14 @@ def as_findings(loaded: LoadedSite, page: str | None) -> list[Finding]:
     return found
 
 
+def faulty_pages(loaded: LoadedSite, rule: str | None) -> list[str]:
+    """Return the pages with findings of a rule, or of any; those that are kept must be up to date."""
+    wanted = asked(loaded.settings)
+    if rule is not None:
+        wanted = replace(wanted, rules=[rule] if loaded.settings.check_options.wants(rule) else [])
+    return sorted({page for page, _ in store.count_findings(loaded.session, loaded.record.site_id, wanted)})
+
+
 def load_findings(loaded: LoadedSite, wanted: FindingsAsked) -> list[tuple[int, FindingView]]:
     """Return kept findings, each with its number on its page, as their author sees them."""
     found = store.load_findings(loaded.session, loaded.record.site_id, wanted)

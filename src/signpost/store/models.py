@@ -184,7 +184,9 @@ class NeedRow(Base):
     __table_args__ = (_of_site(), Index("needs_by_need", "site_id", "need"))
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
-    holder: Mapped[str] = mapped_column(String, primary_key=True)  # a page's path, or an answer's name behind a line feed
+    holder: Mapped[str] = mapped_column(
+        String, primary_key=True
+    )  # a page's path, or an answer's name behind a line feed
     need: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # digest of a kind and a key
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from signpost.core.page import Page
 from signpost.core.site.site import Site
-from signpost.desk.operations.asked import Asked, Lengths, Planned, Planner
+from signpost.desk.operations.asked import Asked, Faulty, Lengths, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.entries import ENTRY_OPERATIONS
 from signpost.desk.operations.findings import FINDING_OPERATIONS
@@ -33,7 +33,13 @@ OPERATIONS: dict[str, Planner] = {
 
 
 def plan_operation(
-    site: Site, page: Page, settings: Settings, operation: str, parameters: Mapping[str, Any], lengths: Lengths
+    site: Site,
+    page: Page,
+    settings: Settings,
+    operation: str,
+    parameters: Mapping[str, Any],
+    lengths: Lengths,
+    faulty: Faulty,
 ) -> Planned:
     """Return the plan of an operation on a page. Raises what its planner raises."""
-    return OPERATIONS[operation](Asked(site, page, settings, parameters, lengths))
+    return OPERATIONS[operation](Asked(site, page, settings, parameters, lengths, faulty))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -12,6 +12,8 @@ from signpost.core.site.site import Site
 from signpost.core.text.edits import EditSet
 from signpost.desk.settings import Settings
 
+#: The pages on which something is wrong by a rule, or by any; by the rule's code.
+Faulty = Callable[[str | None], Sequence[str]]
 #: The heights of a page's sections in windows, by index, where they were measured; by the page's path.
 Lengths = Callable[[str], Mapping[int, float]]
 
@@ -25,6 +27,7 @@ class Asked:
     settings: Settings
     parameters: Mapping[str, Any]
     lengths: Lengths
+    faulty: Faulty
 
     def __getitem__(self, name: str) -> Any:
         """Return a parameter."""

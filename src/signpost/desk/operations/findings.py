@@ -14,7 +14,7 @@ from signpost.desk.operations.asked import Asked, Planned, Planner
 
 def _fix(asked: Asked) -> Planned:
     rule = asked["rule"]
-    paths = sorted(asked.site.pages) if asked["everywhere"] else [asked.page.path]
+    paths = asked.faulty(rule) if asked["everywhere"] else [asked.page.path]
     codes = None if rule is None else [rule]
     plan = plan_fixes(
         asked.site, paths, codes, asked["start"], asked.parameters.get("choice"), asked.settings.check_options
