@@ -18,7 +18,7 @@ from signpost.core.site.site import Site
 from signpost.core.site.told import Kind
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
-from signpost.desk import changes, intake, pages
+from signpost.desk import changes, intake, opening, pages, working
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.found import findings_on
 from signpost.desk.intake import Choices
@@ -172,4 +172,21 @@ def test_the_comparison_has_something_to_compare(database):
     found = compare(database, site_id)
     assert found["findings"] > 20
     assert not {kind for kind in Kind if not found[kind]} - {Kind.SERIES, Kind.SCRIPT, Kind.HAS, Kind.CLASS}
+    pages.delete_site(database, site_id)
+
+
+def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch):
+    monkeypatch.setattr(working, "AT_ONCE", 2)
+    monkeypatch.setattr(opening, "AT_ONCE", 2)
+    site_id = intake.create_site(database, "Test").site_id
+    every = {path: page("Lamps", list(NAMES), [f"/{path}#one", "/gone.html", "#zz"], list(EXTRAS)) for path in PATHS}
+    with database.transaction() as session:
+        store.bring_in(session, site_id, {**every, "site.css": b".one { } #menu { }"})
+    assert working.find_work(database, site_id).unread == len(PATHS)
+    steps = list(iter(lambda: working.work_off(database, site_id), None))
+    assert [left.unread for left in steps] == [6, 4, 2, 0, 0, 0]
+    compare(database, site_id)
+    do(database, site_id, "address", "https://a.example/")
+    pages.open_page(database, site_id, "a.html")
+    compare(database, site_id)
     pages.delete_site(database, site_id)

@@ -38,6 +38,8 @@ from signpost.store.records import DestinationRecord, PageRecord, ToldRecord
 INDEX_VERSION = 1
 #: What the names of answers stand behind among holders of needs; no path has one.
 ANSWER = "\n"
+#: How many files are indexed in one transaction by whoever can go on later.
+AT_ONCE = 1000
 #: Of how many pages it is looked at once what they tell.
 _PAGES = 4 * BATCH
 #: Up to how many pages it is asked of each whether it begins and ends as it did.
@@ -86,22 +88,20 @@ def is_indexed(known: Known) -> bool:
     return known.record.indexed_by == index_digest(known)
 
 
-def bring_up_to_date(session: Session, site_id: UUID) -> None:
-    """Bring the index of a site up to date. The site must be locked. Raises NotThereError."""
+def bring_up_to_date(session: Session, site_id: UUID, most: int | None = None) -> None:
+    """Bring the index of a site up to date, or `most` files of it. The site must be locked. Raises NotThereError."""
     known = load_known(session, site_id)
     digest = index_digest(known)
-    changed = store.load_unindexed(session, site_id)
-    anew = store.load_indexed_by(session, site_id) != digest
-    if not changed and not anew:
-        return
-    update = _Update(session, site_id, known)
-    if anew:
-        update.everything()
-    update.files(changed)
-    update.follow()
-    store.note_indexed(session, site_id, list(changed))
-    if anew:
+    if store.load_indexed_by(session, site_id) != digest:
+        store.forget_indexed(session, site_id)
+        store.note_unchecked(session, site_id)
         store.note_indexed_by(session, site_id, digest)
+    changed = store.load_unindexed(session, site_id, most)
+    if changed:
+        update = _Update(session, site_id, known)
+        update.files(changed)
+        update.follow()
+        store.note_indexed(session, site_id, list(changed))
 
 
 @dataclass
@@ -113,18 +113,6 @@ class _Update:
     known: Known
     changed: set[Need] = field(default_factory=set)  # whatever depends on these may be out of date
     done: set[str] = field(default_factory=set)  # pages whose findings are out of date whatever they depend on
-
-    def everything(self) -> None:
-        """Read all pages again that the index knows, and take nothing for what it was."""
-        known = store.load_pages(self.session, self.site_id)
-        hashes = {path: page.sha256 for path, page in known.items()}
-        there = {path: one for path, one in self._hashes().items() if hashes.get(path) == one}
-        self._pages(there, ())
-        store.note_unchecked(self.session, self.site_id)
-
-    def _hashes(self) -> dict[str, str]:
-        files = load_indexed(self.session, self.known).files
-        return {path: file.sha256 for path, file in files.items() if file.sha256 is not None and is_page_path(path)}
 
     def files(self, changed: Mapping[str, tuple[str | None, str | None]]) -> None:
         """Index files that are other than they were: by path, the hash that the index knows and the new one."""

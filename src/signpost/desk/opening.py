@@ -9,7 +9,7 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.desk.found import find_unchecked, keep_findings
-from signpost.desk.indexing import bring_up_to_date, is_indexed
+from signpost.desk.indexing import AT_ONCE, bring_up_to_date, is_indexed
 from signpost.desk.loading import LoadedSite, load_indexed, load_known, load_record
 from signpost.store.database import Database
 
@@ -34,22 +34,18 @@ def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None
                 if checked == () or not find_unchecked(loaded, checked):
                     yield loaded
                     return
-        check_some(database, site_id, checked)
+        _go_on(database, site_id, checked)
 
 
-def check_some(database: Database, site_id: UUID, paths: Collection[str] | None) -> int:
-    """Bring a site's index up to date, and check a few of some pages; return how many of them are still unchecked.
-
-    Raises NotThereError.
-    """
+def _go_on(database: Database, site_id: UUID, checked: Collection[str] | None) -> None:
+    """Bring some more of a site's index up to date, or check some more of the pages that are to be checked."""
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        loaded = load_locked(session, site_id)
-        if paths == ():
-            return 0
-        unchecked = find_unchecked(loaded, paths)
-        keep_findings(loaded, unchecked[:_CHECKED_AT_ONCE])
-        return len(unchecked[_CHECKED_AT_ONCE:])
+        bring_up_to_date(session, site_id, AT_ONCE)
+        known = load_known(session, site_id)
+        if is_indexed(known) and checked != ():
+            loaded = load_indexed(session, known)
+            keep_findings(loaded, find_unchecked(loaded, checked)[:_CHECKED_AT_ONCE])
 
 
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:

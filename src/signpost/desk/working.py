@@ -15,7 +15,7 @@ from sqlalchemy.orm import Session
 from signpost.core import CORE_VERSION
 from signpost.core.addresses.links import is_page_path
 from signpost.desk.found import checked_by, keep_findings
-from signpost.desk.indexing import bring_up_to_date, is_indexed
+from signpost.desk.indexing import AT_ONCE, bring_up_to_date, is_indexed
 from signpost.desk.loading import load_indexed, load_known, load_record
 from signpost.desk.reading import BATCH, read_all
 from signpost.store import index as store
@@ -74,7 +74,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
             return _left(session, site_id) if taken_pages else None
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        bring_up_to_date(session, site_id)
+        bring_up_to_date(session, site_id, AT_ONCE)
         return _left(session, site_id)
 
 

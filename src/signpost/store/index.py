@@ -65,12 +65,21 @@ def _insert(session: Session, table: type[Any], rows: Sequence[Mapping[str, Any]
 # -------------------------------------------------------------------- what is indexed
 
 
-def load_unindexed(session: Session, site_id: UUID) -> dict[str, tuple[str | None, str | None]]:
-    """Return the files that are other than the index knows them, by path: their hash there, and as they are."""
+def load_unindexed(
+    session: Session, site_id: UUID, most: int | None = None
+) -> dict[str, tuple[str | None, str | None]]:
+    """Return files that are other than the index knows them, by path: their hash there, and as they are."""
     query = select(FileRow.path, FileRow.indexed_sha256, FileRow.sha256).where(
         FileRow.site_id == site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)
     )
-    return {row.path: (row.indexed_sha256, row.sha256) for row in session.execute(query)}
+    rows = session.execute(query.order_by(FileRow.path).limit(most))
+    return {row.path: (row.indexed_sha256, row.sha256) for row in rows}
+
+
+def forget_indexed(session: Session, site_id: UUID) -> None:
+    """Note that the index has to look at all files of a site again."""
+    query = update(FileRow).where(FileRow.site_id == site_id, FileRow.sha256.is_not(None))
+    session.execute(query.values(indexed_sha256=None), execution_options={"synchronize_session": False})
 
 
 def note_indexed(session: Session, site_id: UUID, paths: Collection[str]) -> None:
