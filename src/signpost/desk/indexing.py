@@ -223,7 +223,7 @@ class _Update:
         if not names:
             return set()
         loaded = load_indexed(self.session, self.known, recalls=False)
-        before = store.load_answers(self.session, self.site_id, names)
+        before = store.load_answers(self.session, self.site_id)
         for name in sorted(names):
             find_answer(loaded.site, name)
         keep_answers(loaded)

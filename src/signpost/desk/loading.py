@@ -82,7 +82,7 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True, commit
     record = known.record
     site_id = record.site_id
     files = _load_files(session, record, keep=committed)
-    unreadable = kept_index.load_unreadable(session, site_id)
+    unreadable = kept_index.load_unreadable(session, site_id) if record.has_unreadable else {}
     pages = StoredPages(session, site_id, files, known.settings, unreadable)
     index = StoredIndex(session, site_id, recalls=recalls)
     site = Site(pages, frozenset(files), record.base, StoredTexts(session, site_id, files), index)

@@ -172,8 +172,11 @@ class StoredIndex:
         """Return what was found out about the whole site and is still so; None where it is not known."""
         if not self._recalls:
             return None
-        kept = store.load_answers(self._session, self._site_id, [name]).get(name)
-        return None if kept is None else (json.loads(kept),)
+        return (json.loads(self._kept[name]),) if name in self._kept else None
+
+    @cached_property
+    def _kept(self) -> Mapping[str, str]:
+        return store.load_answers(self._session, self._site_id)
 
     def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
         """Note that an answer about the whole site was asked: its value, and what that depends on."""

@@ -397,6 +397,8 @@ def save_needs(
 
     Where they are `shared`, as answers are, other transactions may keep the same.
     """
+    if not needs:
+        return
     known: dict[str, set[int]] = {}
     query = select(NeedRow.holder, NeedRow.need).where(NeedRow.site_id == site_id, NeedRow.holder.in_(needs))
     for row in session.execute(query):
@@ -410,10 +412,10 @@ def save_needs(
     _insert(session, NeedRow, rows, shared=shared)
 
 
-def load_answers(session: Session, site_id: UUID, names: Collection[str]) -> dict[str, str]:
+def load_answers(session: Session, site_id: UUID) -> dict[str, str]:
     """Return what was found out about a site as a whole, by name."""
-    query = select(AnswerRow.name, AnswerRow.value).where(AnswerRow.site_id == site_id, AnswerRow.name.in_(names))
-    return {row.name: row.value for row in session.execute(query)} if names else {}
+    query = select(AnswerRow.name, AnswerRow.value).where(AnswerRow.site_id == site_id)
+    return {row.name: row.value for row in session.execute(query)}
 
 
 def save_answers(session: Session, site_id: UUID, answers: Mapping[str, str]) -> None:

@@ -137,7 +137,11 @@ class PageRow(Base):
     """What the index knows of a page."""
 
     __tablename__ = "pages"
-    __table_args__ = (_of_site(), Index("pages_unchecked", "site_id", postgresql_where=text("checked_by IS NULL")))
+    __table_args__ = (
+        _of_site(),
+        Index("pages_unchecked", "site_id", postgresql_where=text("checked_by IS NULL")),
+        Index("pages_unreadable", "site_id", postgresql_where=text("unreadable IS NOT NULL")),
+    )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     path: Mapped[str] = mapped_column(String, primary_key=True)

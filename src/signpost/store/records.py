@@ -21,6 +21,7 @@ class SiteRecord:
     indexed_by: str = ""  # digest of what its index depends on beside its files; "" where it does not know those
     site_file: str | None = None  # hash of its own file that says how it is checked
     files_revision: int = 0  # goes up whenever its files are others
+    has_unreadable: bool = True  # whether any of its pages cannot be read
 
 
 @dataclass(frozen=True, slots=True)

@@ -13,7 +13,16 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from signpost.core.findings.site_file import SITE_FILE
-from signpost.store.models import AnalysisRow, BlobRow, ChangeFileRow, ChangeRow, FileRow, GeometryRow, SiteRow
+from signpost.store.models import (
+    AnalysisRow,
+    BlobRow,
+    ChangeFileRow,
+    ChangeRow,
+    FileRow,
+    GeometryRow,
+    PageRow,
+    SiteRow,
+)
 from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
 
 # -------------------------------------------------------------------- sites
@@ -39,7 +48,7 @@ Lock = Literal["shared", "alone"]
 
 def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
-    query = select(SiteRow, _SITE_FILE, _INDEXED).where(SiteRow.site_id == site_id)
+    query = select(SiteRow, _SITE_FILE, _INDEXED, _UNREADABLE).where(SiteRow.site_id == site_id)
     if lock == "shared":
         query = query.with_for_update(read=True, of=SiteRow)
     elif lock == "alone":
@@ -57,6 +66,9 @@ _INDEXED = ~(
     .where(FileRow.site_id == SiteRow.site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
     .exists()
 )
+
+
+_UNREADABLE = select(PageRow.path).where(PageRow.site_id == SiteRow.site_id, PageRow.unreadable.is_not(None)).exists()
 
 
 def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:
@@ -87,7 +99,8 @@ def delete_site(session: Session, site_id: UUID) -> None:
     session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
 
 
-def _site(row: SiteRow, site_file: str | None = None, indexed: bool = False) -> SiteRecord:
+def _site(row: SiteRow, site_file: str | None = None, *known: bool) -> SiteRecord:
+    indexed, has_unreadable = known or (False, True)
     return SiteRecord(
         row.site_id,
         row.name,
@@ -97,6 +110,7 @@ def _site(row: SiteRow, site_file: str | None = None, indexed: bool = False) -> 
         row.indexed_by if indexed else "",
         site_file,
         row.files_revision,
+        has_unreadable,
     )
 
 

@@ -32,6 +32,7 @@ def upgrade() -> None:
         sa.Column("checked_by", sa.String(), nullable=True),
     )
     op.create_index("pages_unchecked", "pages", ["site_id"], postgresql_where=sa.text("checked_by IS NULL"))
+    op.create_index("pages_unreadable", "pages", ["site_id"], postgresql_where=sa.text("unreadable IS NOT NULL"))
     _create(
         "told",
         sa.Column("page", sa.String(), primary_key=True),
