@@ -25,6 +25,7 @@ from typing import Any, Protocol, TypeVar
 
 from starlette.concurrency import run_in_threadpool
 
+from signpost.desk import reading
 from signpost.desk.deeds import AUTHOR, Author
 from signpost.store.database import Database, again_after_deadlock
 from signpost.web.errors import RefusedError, explain
@@ -37,6 +38,10 @@ DEADLINE = 45.0
 _GLANCE = 0.25
 #: How much memory a process may take, in bytes; a use case that needs more is refused.
 MEMORY = 3 * 1024**3
+
+#: How many bytes of pages all processes together keep at hand, and each at least.
+KEPT = 192 * 1024**2
+_KEPT_AT_LEAST = 16 * 1024**2
 
 _log = logging.getLogger(__name__)
 _context: ForkServerContext = multiprocessing.get_context("forkserver")
@@ -104,7 +109,7 @@ class Processes:
 
     def _start(self) -> _Worker:
         ours, theirs = _context.Pipe()
-        process = _context.Process(target=_work, args=(theirs, self._url), daemon=True)
+        process = _context.Process(target=_work, args=(theirs, self._url, KEPT // self.width), daemon=True)
         process.start()
         theirs.close()
         worker = _Worker(process, ours)
@@ -181,8 +186,9 @@ _TOO_LONG = (
 )
 
 
-def _work(pipe: Connection, url: str) -> None:
-    """Do what is asked through a pipe, until there is nobody at its other end."""
+def _work(pipe: Connection, url: str, kept: int) -> None:
+    """Do what is asked through a pipe, until there is nobody at its other end; `kept` bytes of pages stay at hand."""
+    reading.KEPT_BYTES = max(kept, _KEPT_AT_LEAST)
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     threading.Thread(target=_follow_parent, daemon=True).start()
     _bound_memory()
