@@ -10,7 +10,7 @@ from signpost.core.page import Page
 from signpost.desk.leading import folded, read_destinations
 from signpost.desk.loading import LoadedSite
 from signpost.desk.opening import opened
-from signpost.store import index as store
+from signpost.store import looking
 from signpost.store.database import Database
 from signpost.store.records import DestinationRecord
 
@@ -54,7 +54,7 @@ def find_goals(database: Database, site_id: UUID, path: str, query: str, limit: 
         if words:
             here.sort(key=lambda one: not one[1].words.startswith(words[0]))
         here = here[: limit + 1]
-        others = store.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
+        others = looking.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
         found = [*here, *others]
         goals = tuple(_goal(loaded, asking, path, *one) for one in found[:limit])
     return GoalsView(goals, len(found) > limit)
@@ -79,7 +79,7 @@ def complete_address(database: Database, site_id: UUID, page: str, typed: str, l
             if path != page and path in loaded.files:
                 found.append(PageIndex(path, head, _names(loaded, path)))
         else:
-            paths = store.find_paths(loaded.session, site_id, head.rpartition("/")[2], limit)
+            paths = looking.find_paths(loaded.session, site_id, head.rpartition("/")[2], limit)
             found += [PageIndex(path, relative_address(page, path), ()) for path in paths if path != page]
     return found
 

@@ -16,7 +16,7 @@ from signpost.core.parts.whole import own_headings
 from signpost.desk.found import asked, count_severities, find_unchecked
 from signpost.desk.indexing import Summary
 from signpost.desk.loading import LoadedSite
-from signpost.store import index as store
+from signpost.store import looking
 from signpost.store.records import PageRecord
 
 #: How many pages are looked at at a time for the links on them.
@@ -152,12 +152,12 @@ def view_pages(loaded: LoadedSite, query: str, order: PageOrder, *, down: bool, 
     session, site_id = loaded.session, loaded.record.site_id
     words = query.strip()
     wanted = asked(loaded.settings)
-    found = store.find_pages(session, site_id, words, order, start, limit, down=down, asked=wanted)
+    found = looking.find_pages(session, site_id, words, order, start, limit, down=down, asked=wanted)
     counts = count_severities(loaded, [record.path for record in found])
     return PagesView(
         tuple(_summary(loaded, record, counts.get(record.path, {})) for record in found),
-        store.count_pages(session, site_id, words),
-        store.longest_page(session, site_id),
+        looking.count_pages(session, site_id, words),
+        looking.longest_page(session, site_id),
     )
 
 

@@ -9,7 +9,7 @@ from uuid import UUID
 
 from psycopg import sql
 from psycopg.types.json import Jsonb
-from sqlalchemy import ColumnElement, and_, case, delete, func, or_, select, tuple_, update
+from sqlalchemy import ColumnElement, case, delete, func, select, tuple_, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -24,7 +24,7 @@ from signpost.store.models import (
     SiteRow,
     ToldRow,
 )
-from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord, ToldRecord
+from signpost.store.records import DestinationRecord, FindingRecord, PageRecord, ToldRecord
 
 #: What a statement takes at a time: PostgreSQL takes 65,535 parameters.
 _ROWS = 5000
@@ -135,7 +135,7 @@ def load_indexed_by(session: Session, site_id: UUID) -> str:
 # -------------------------------------------------------------------- pages
 
 
-_PAGE = (
+PAGE = (
     PageRow.path,
     PageRow.sha256,
     PageRow.repeated,
@@ -147,61 +147,9 @@ _PAGE = (
 
 def load_pages(session: Session, site_id: UUID, paths: Collection[str] | None = None) -> dict[str, PageRecord]:
     """Return what the index knows of pages, by path; of all of them without `paths`."""
-    query = select(*_PAGE).where(PageRow.site_id == site_id)
+    query = select(*PAGE).where(PageRow.site_id == site_id)
     query = query if paths is None else query.where(PageRow.path.in_(paths))
     return {row.path: PageRecord(*row) for row in session.execute(query.order_by(PageRow.path))}
-
-
-#: By what pages can be put in order, beside their paths; each is in their summary.
-_ORDERS = ("words", "sections", "links_in")
-
-
-def find_pages(
-    session: Session,
-    site_id: UUID,
-    words: str,
-    order: str,
-    start: int,
-    limit: int,
-    *,
-    down: bool,
-    asked: FindingsAsked,
-) -> list[PageRecord]:
-    """Return pages whose path or title contains some words, from the one at `start` on.
-
-    They are in the order of their paths, of what their summary has under `order`, or of their "findings", which are
-    those that are `asked` for.
-    """
-    query = select(*_PAGE).where(*_found(site_id, words))
-    by: ColumnElement[Any] = PageRow.path.expression
-    if order in _ORDERS:
-        by = PageRow.summary[order].as_integer()
-    elif order == "findings":
-        number = func.count().label("number")
-        counts = select(FindingRow.page, number).where(*_asked(site_id, asked)).group_by(FindingRow.page).subquery()
-        query = query.outerjoin(counts, counts.c.page == PageRow.path)
-        by = func.coalesce(counts.c.number, 0)
-    query = query.order_by(by.desc() if down else by, PageRow.path).offset(start).limit(limit)
-    return [PageRecord(*row) for row in session.execute(query)]
-
-
-def count_pages(session: Session, site_id: UUID, words: str) -> int:
-    """Return how many pages have some words in their path or title."""
-    return session.scalar(select(func.count()).select_from(PageRow).where(*_found(site_id, words))) or 0
-
-
-def longest_page(session: Session, site_id: UUID) -> float:
-    """Return the length of a site's longest page, in windows."""
-    longest = func.max(PageRow.summary["windows"].as_float())
-    return session.scalar(select(longest).where(PageRow.site_id == site_id)) or 0.0
-
-
-def _found(site_id: UUID, words: str) -> list[ColumnElement[bool]]:
-    where: list[ColumnElement[bool]] = [PageRow.site_id == site_id]
-    if words:
-        pattern = f"%{_escaped(words)}%"
-        where.append(or_(PageRow.path.ilike(pattern), PageRow.summary["title"].astext.ilike(pattern)))
-    return where
 
 
 def load_unreadable(session: Session, site_id: UUID) -> dict[str, str]:
@@ -319,7 +267,7 @@ def delete_told(session: Session, site_id: UUID, rows: Iterable[tuple[str, ToldR
 # -------------------------------------------------------------------- where links may lead
 
 
-_DESTINATION = (
+DESTINATION = (
     DestinationRow.page,
     DestinationRow.section,
     DestinationRow.level,
@@ -332,7 +280,7 @@ _DESTINATION = (
 def save_destinations(session: Session, site_id: UUID, pages: Mapping[str, Sequence[DestinationRecord]]) -> None:
     """Keep where links may lead on pages, in the place of what was kept of them."""
     known: dict[str, list[DestinationRecord]] = {}
-    query = select(*_DESTINATION).where(DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
+    query = select(*DESTINATION).where(DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
     for row in session.execute(query.order_by(DestinationRow.page, DestinationRow.number)):
         known.setdefault(row.page, []).append(DestinationRecord(*row[1:]))
     others = {page: found for page, found in pages.items() if list(found) != known.get(page, [])}
@@ -350,31 +298,6 @@ def delete_destinations(session: Session, site_id: UUID, pages: Collection[str])
     if pages:
         there = (DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
         session.execute(delete(DestinationRow).where(*there))
-
-
-def find_destinations(
-    session: Session, site_id: UUID, words: Sequence[str], besides: str, limit: int
-) -> list[tuple[str, DestinationRecord]]:
-    """Return where links may lead that are found by all of some words, folded, on other pages than one.
-
-    Those whose text begins with the first of the words come first, then pages before what is on them.
-    """
-    where = [DestinationRow.site_id == site_id, DestinationRow.page != besides]
-    where += [DestinationRow.words.like(f"%{_escaped(word)}%") for word in words]
-    order: list[Any] = [DestinationRow.page, DestinationRow.number]
-    if words:
-        order.insert(0, ~DestinationRow.words.like(f"{_escaped(words[0])}%"))
-    rows = session.execute(select(*_DESTINATION).where(*where).order_by(*order).limit(limit))
-    return [(row.page, DestinationRecord(*row[1:])) for row in rows]
-
-
-def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[str]:
-    """Return paths of files that contain some words, in any case; those that begin with them first."""
-    pattern = _escaped(words)
-    query = select(FileRow.path).where(
-        FileRow.site_id == site_id, FileRow.sha256.is_not(None), FileRow.path.ilike(f"%{pattern}%")
-    )
-    return list(session.scalars(query.order_by(~FileRow.path.ilike(f"{pattern}%"), FileRow.path).limit(limit)))
 
 
 # -------------------------------------------------------------------- what depends on what
@@ -476,59 +399,3 @@ def save_findings(session: Session, site_id: UUID, pages: Mapping[str, Sequence[
         for number, one in enumerate(found)
     ]
     _insert(session, FindingRow, rows)
-
-
-def load_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> list[tuple[int, FindingRecord]]:
-    """Return findings as they are asked for, each with its number on its page, by pages and places."""
-    query = select(FindingRow.page, FindingRow.number, FindingRow.rule, FindingRow.words, FindingRow.view)
-    query = query.where(*_asked(site_id, asked)).order_by(FindingRow.page, FindingRow.number)
-    if asked.after is not None:
-        query = query.where(tuple_(FindingRow.page, FindingRow.number) > asked.after)
-    if asked.limit is not None:
-        query = query.limit(asked.limit)
-    return [(row.number, FindingRecord(row.page, row.rule, row.words, row.view)) for row in session.execute(query)]
-
-
-def count_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[tuple[str, str], int]:
-    """Return how many findings there are of those that are asked for, by page and rule."""
-    query = select(FindingRow.page, FindingRow.rule, func.count().label("number")).where(*_asked(site_id, asked))
-    rows = session.execute(query.group_by(FindingRow.page, FindingRow.rule))
-    return {(row.page, row.rule): row.number for row in rows}
-
-
-def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[str, tuple[int, int, int]]:
-    """Return how many findings there are of each rule, how many one press fixes, and how many a choice."""
-    pressed = FindingRow.view["fixable"].as_boolean()
-    chosen = and_(~pressed, func.jsonb_array_length(FindingRow.view["choices"]) > 0)
-    query = select(FindingRow.rule, func.count(), func.count().filter(pressed), func.count().filter(chosen)).where(
-        *_asked(site_id, asked)
-    )
-    return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FindingRow.rule))}
-
-
-def _asked(site_id: UUID, asked: FindingsAsked) -> list[ColumnElement[bool]]:
-    where: list[ColumnElement[bool]] = [FindingRow.site_id == site_id]
-    if asked.pages is not None:
-        where.append(FindingRow.page.in_(asked.pages))
-    if asked.rules is not None:
-        where.append(FindingRow.rule.in_(asked.rules))
-    if asked.words:
-        pattern = f"%{_escaped(asked.words)}%"
-        said = FindingRow.view["message"].astext.ilike(pattern)
-        where.append(or_(FindingRow.page.ilike(pattern), said, FindingRow.rule.in_(asked.or_rules)))
-    where += [~_is_below(folder) for folder in asked.left_out]
-    for rule, page, words in asked.aside:
-        covered = [FindingRow.rule == rule]
-        covered += [FindingRow.page == page] if page else []
-        covered += [FindingRow.words == words] if words else []
-        where.append(~and_(*covered))
-    return where
-
-
-def _is_below(folder: str) -> ColumnElement[bool]:
-    return or_(FindingRow.page == folder, FindingRow.page.startswith(folder.rstrip("/") + "/", autoescape=True))
-
-
-def _escaped(words: str) -> str:
-    """Return words as a pattern takes them literally."""
-    return storable(words).replace("\\", "\\\\").replace("%", "\\%").replace("_", "\\_")
