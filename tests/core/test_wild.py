@@ -24,6 +24,7 @@ from signpost.core.identifiers.places import plan_bottom
 from signpost.core.page import read_nodes
 from signpost.core.site.site import Site
 from signpost.core.text.errors import RequestError, SignpostError
+from signpost.desk.finding_views import view_finding
 from signpost.desk.settings import Settings
 from signpost.desk.views import view_page
 from strategies import block, heading, listing, pages
@@ -58,7 +59,8 @@ def test_a_plan_is_made_or_refused(planner, data):
 def test_any_page_can_be_looked_at(data):
     page = page_of(data)
     site = Site({page.path: page}, frozenset([page.path]))
-    assert view_page(site, page, Settings()).path == page.path
+    found = tuple(view_finding(one, page) for one in check_page(site, page.path))
+    assert view_page(site, page, Settings(), found).path == page.path
     check_page(site, page.path)
 
 
