@@ -81,12 +81,22 @@ def test_what_nobody_waits_for_is_read_and_checked_all_the_same(database, client
     pages = {f"{number}.html": b"<h2>%d</h2><a href=0.html#x>x</a>" % number for number in range(130)}
     intake.bring_in_files(database, site_id, pages.items())
     assert working.find_work(database, site_id).unread == 130
-    with TestClient(create_app(database, workers=1), base_url="http://127.0.0.1") as busy:
-        assert busy.get("/api/health").status_code == 200
-        until = time.monotonic() + 60
+
+    class Runner:
+        """Runs use cases here, of this site alone: others of the tests have work to be done as well."""
+
+        async def run(self, _gone, use_case, *args):
+            return [site_id] if use_case is working.find_sites_with_work else use_case(database, *args)
+
+    async def work():
+        busy = asyncio.create_task(background.work_in_background(Runner()))
         while working.find_work(database, site_id) != working.WorkLeft(0, 0):
-            assert time.monotonic() < until
-            time.sleep(0.1)
+            assert not busy.done()
+            await asyncio.sleep(0.1)
+        busy.cancel()
+
+    asyncio.run(work())
+    assert site_id not in working.find_sites_with_work(database)
     assert pages_of(client, f"/api/sites/{site_id}")["7.html"]["errors"] == 1
 
 

@@ -65,12 +65,16 @@ function step(by: number): void {
 
 /** Lead the link to a goal; without one, to the first that is found by what is typed, however fast that was. */
 async function go(picked?: GoalView): Promise<void> {
-  const before = { shown: shown.value, at: at.value };
+  const typed = query.value;
+  const known = picked ?? (answered === typed ? chosen.value : null);
   dialogs.close();
-  if (!picked && answered !== query.value) await find();
-  const goal = picked ?? (shown.value === before.shown ? shown.value[before.at] : shown.value[0]);
-  if (goal) jumps.lead(props.origin, goal, { title: title.value, button: button.value, beside: beside.value });
-  else tray.problem = problem.value || `No heading, identifier or page is found by “${query.value}”.`;
+  try {
+    const goal = known ?? (await choices.goals(typed)).goals[0];
+    if (goal) jumps.lead(props.origin, goal, { title: title.value, button: button.value, beside: beside.value });
+    else tray.problem = `No heading, identifier or page is found by “${typed}”.`;
+  } catch (error) {
+    tray.problem = detailOf(error);
+  }
 }
 
 function unlink(): void {

@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import Text, cast, delete, func, select, update
+from sqlalchemy import ColumnElement, Text, cast, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -48,7 +48,7 @@ Lock = Literal["shared", "alone"]
 
 def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
-    query = select(SiteRow, _SITE_FILE, _INDEXED, _UNREADABLE).where(SiteRow.site_id == site_id)
+    query = select(SiteRow, *_known_of(site_id)).where(SiteRow.site_id == site_id)
     if lock == "shared":
         query = query.with_for_update(read=True, of=SiteRow)
     elif lock == "alone":
@@ -57,18 +57,17 @@ def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> S
     return None if row is None else _site(*row)
 
 
-#: The hash of a site's own file that says how it is checked, and whether the index knows all files as they are.
-_SITE_FILE = (
-    select(FileRow.sha256).where(FileRow.site_id == SiteRow.site_id, FileRow.path == SITE_FILE).scalar_subquery()
-)
-_INDEXED = ~(
-    select(FileRow.path)
-    .where(FileRow.site_id == SiteRow.site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
-    .exists()
-)
+def _known_of(site_id: UUID) -> Sequence[ColumnElement[Any]]:
+    """Return what else is asked of a site at once.
 
-
-_UNREADABLE = select(PageRow.path).where(PageRow.site_id == SiteRow.site_id, PageRow.unreadable.is_not(None)).exists()
+    The hash of its own file that says how it is checked, whether the index knows all files as they are, and whether
+    any page cannot be read. Each names the site itself, so that no plan looks at others.
+    """
+    files, pages = FileRow.site_id == site_id, PageRow.site_id == site_id
+    site_file = select(FileRow.sha256).where(files, FileRow.path == SITE_FILE).scalar_subquery()
+    unindexed = select(FileRow.path).where(files, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)).exists()
+    unreadable = select(PageRow.path).where(pages, PageRow.unreadable.is_not(None)).exists()
+    return site_file, ~unindexed, unreadable
 
 
 def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:

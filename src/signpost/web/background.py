@@ -17,13 +17,14 @@ _log = logging.getLogger(__name__)
 
 
 async def work_in_background(runner: Runner) -> None:
-    """Work off what is out of date on any site, one batch at a time, until it is cancelled."""
+    """Work off what is out of date on any site, a batch of each in turn, until it is cancelled."""
     while True:
         await asyncio.sleep(_EVERY)
         try:
-            for site_id in await runner.run(_stays, working.find_sites_with_work):
-                while await runner.run(_stays, working.work_off, site_id):
-                    await asyncio.sleep(_PAUSE)
+            sites = await runner.run(_stays, working.find_sites_with_work)
+            while sites:
+                sites = [site_id for site_id in sites if await runner.run(_stays, working.work_off, site_id)]
+                await asyncio.sleep(_PAUSE)
         except Exception as error:  # noqa: BLE001 - whatever went wrong, it is tried again
             _log.warning("work on a site stopped, and will be tried again: %s", error)
 
