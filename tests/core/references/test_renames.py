@@ -311,3 +311,19 @@ def after(site, plan):
     }
     texts = {path: sources.get(path, source) for path, source in site.texts.items()}
     return Site(known, site.files, site.base, texts)
+
+
+@pytest.mark.parametrize(
+    ("path", "name", "address"),
+    [
+        ("my page.html", "a", "my page.html#a"),
+        ("a&b.html", "a", "a&amp;b.html#a"),
+        ("b.html", ":r1", "b.html#:r1"),
+        ("b.html", "a", "b.html#%61"),
+        ("b.html", "a", "b.html&#35;a"),
+    ],
+)
+def test_an_address_that_is_no_link_follows_however_it_is_spelled(path, name, address):
+    pages = {path: page_of(f"<p id='{name}'>x</p>", path), "o.html": page_of(f"<form action='{address}'>", "o.html")}
+    plan = plan_rename(Site(pages, frozenset(pages)), path, name, "new")
+    assert set(plan.edits) == {path, "o.html"}

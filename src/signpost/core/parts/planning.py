@@ -27,7 +27,7 @@ from signpost.core.parts.writing import PartWriter
 from signpost.core.references.mentions import torn_references
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
-from signpost.core.site.told import Kind
+from signpost.core.site.told import Kind, file_name_key
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
@@ -221,7 +221,7 @@ def _edits_of_others(
     rewriter = Rewriter(site, whole.page.path, files, goal)
     names = {posixpath.basename(path) for path in files}
     is_index = any(name.startswith("index.") for name in names)
-    naming = (path for name in [*names, ""] for path in site.index.ask(Kind.FILE_NAME, name))
+    naming = (path for name in {*map(file_name_key, names), ""} for path in site.index.ask(Kind.FILE_NAME, name))
     edits = {}
     for path in sorted(set(site.pages if is_index else naming) - files):
         other = site.pages[path]

@@ -15,7 +15,7 @@ from signpost.core.addresses.links import LinkKind, resolve_path
 from signpost.core.page import Link, Page, Target
 from signpost.core.page.outline import section_of_place
 from signpost.core.site.index import Index, Matter, Need, PagesIndex, ReplacedIndex, ReplacedPages, fetched, file_key
-from signpost.core.site.told import Kind, NameUse, asked_names, names_of
+from signpost.core.site.told import Kind, NameUse, asked_names, file_name_key, names_of
 from signpost.core.text.source import Source
 
 T = TypeVar("T")
@@ -290,7 +290,7 @@ class Site:
             for page, led in self.pages_linking_to(path).items()
             if any(name in asked_names(fragment) for fragment, _ in led)
         }
-        naming = {*self.index.ask(Kind.FILE_NAME, posixpath.basename(path)), *self.index.ask(Kind.FILE_NAME, "")}
+        naming = {*self.index.ask(Kind.FILE_NAME, file_name_key(path)), *self.index.ask(Kind.FILE_NAME, "")}
         if naming or posixpath.basename(path) in INDEX_NAMES:
             hashes = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
             linking |= hashes if posixpath.basename(path) in INDEX_NAMES else naming & hashes

@@ -63,7 +63,7 @@ WAYS = {"next": "next", "prev": "prev", "previous": "prev"}
 _RELATED = re.compile(r"<(?:a|link)\b(?=[^<>]*\brel\b)", re.IGNORECASE)
 _CLASS = re.compile(rf"[{SPACE}]class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))", re.IGNORECASE)
 _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
-_HASH = re.compile(r"#(?:([\w-]+)([^\s\"'<>&%#]*))?([&%]?)")
+_HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
 #: What a page may have that a reading style has rules for, by what its text contains then, in lower case.
 _HAS = {"buttons": "jump-button", "samples": "<pre"}
 _FILE_NAME = re.compile(r"[^\s\"'<>/?#&=;()\\]+\.(?:x?html?|shtml)\b", re.IGNORECASE)
@@ -107,6 +107,15 @@ def _sheets(page: Page, base: str | None) -> Iterator[_Row]:
         found = page.resolve(resource.url, base) if resource.element == "link" and resource.url else None
         if found is not None:
             yield found[0], ""
+
+
+def file_name_key(path: str) -> str:
+    """Return the key under which pages tell that they may name the page at a path.
+
+    Addresses may have spaces and other marks in them as they are, so it is the name's end, from the last of these on.
+    """
+    names = _FILE_NAME.findall(path)
+    return names[-1] if names else ""
 
 
 def _has(page: Page) -> Iterator[str]:
@@ -165,8 +174,8 @@ def _hashes(page: Page) -> set[str]:
             found.add("")
         if word:
             found.add(word)
-            if rest:
-                found.add(word + rest)
+        if rest:
+            found.add(word + rest)
     return found
 
 
