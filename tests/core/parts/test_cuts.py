@@ -18,6 +18,7 @@ from signpost.core.parts.choosing import (
 )
 from signpost.core.parts.cuts import cut_at, cuts_at_level, cuts_by_identifier, find_cuts, find_places
 from signpost.core.parts.planning import plan_parts
+from signpost.core.site.site import Site
 from signpost.core.text.errors import RequestError
 
 LONG = (
@@ -207,3 +208,9 @@ def test_the_choices_beside_the_best_are_told_with_their_cost():
 @pytest.mark.parametrize(("wanted", "parts"), [(100, 6), (250, 2), (10_000, 1), (300, 2), (5e-324, 1_000_000)])
 def test_a_wanted_length_makes_so_many_parts(wanted, parts):
     assert parts_for_length(word_ruler(sized(100, 100, 100, 100, 100, 100)), wanted) == parts
+
+
+@pytest.mark.parametrize("name", ["my page.html", "a(1).html", "a=b.html", "a;b.html"])
+def test_links_follow_a_page_whose_name_has_marks_in_it(name):
+    pages = {name: page_of(LONG, name), "other.html": page_of(f"<a href='{name}#b'>b</a>", "other.html")}
+    assert "other.html" in plan_parts(Site(pages, frozenset(pages)), name, [1, 2]).edits

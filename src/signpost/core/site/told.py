@@ -66,7 +66,7 @@ _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 _HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
 #: What a page may have that a reading style has rules for, by what its text contains then, in lower case.
 _HAS = {"buttons": "jump-button", "samples": "<pre"}
-_FILE_NAME = re.compile(r"[^\s\"'<>/?#&=;()\\]+\.(?:x?html?|shtml)\b", re.IGNORECASE)
+_FILE_NAME = re.compile(r"[^\s\"'<>/?#&=;()\\]*\.(?:x?html?|shtml)\b", re.IGNORECASE)
 #: An address with escapes or character references in it, so that it may be spelled in any way.
 _ESCAPED = re.compile(r"=\s*[\"']?[^\"'<>\s]*(?:%[0-9A-Fa-f]{2}|&#)")
 #: A "#" that is written as a character reference (HTML 13.5).
