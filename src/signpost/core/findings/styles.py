@@ -75,6 +75,7 @@ def _first_loaded(site: Site, page: Page) -> Iterator[tuple[str, int]]:
     for resource in page.resources:
         outcome = site.follow(page.path, resource.url) if resource.element == "link" and resource.url else None
         path = outcome.path if isinstance(outcome, Resolved) else ""
+        site.index.note([(Matter.TEXT, path)])  # it may be no text now, and one later
         if path.endswith(".css") and path in site.texts and path not in seen:
             seen.add(path)
             if find_first_loader(site, path) == page.path:
