@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
 from signpost.core.addresses.links import is_page_path
+from signpost.core.page import Page
 from signpost.desk.found import checked_by, keep_findings
 from signpost.desk.indexing import AT_ONCE, bring_up_to_date, is_indexed
 from signpost.desk.loading import load_indexed, load_known, load_record
@@ -63,7 +64,8 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
         if taken:
             readings = {path: settings.read_options(path) for path in taken}
             read = dict(read_all(session, site_id, taken, readings))
-            store.note_unreadable(session, site_id, CORE_VERSION, [taken[path] for path in read])
+            unreadable = [taken[path] for path, page in read.items() if not isinstance(page, Page)]
+            store.note_unreadable(session, site_id, CORE_VERSION, unreadable)
             return _left(session, site_id)
     with database.transaction() as session:
         load_record(session, site_id, lock="shared")
