@@ -7,6 +7,7 @@ from contextlib import suppress
 
 from hypothesis import HealthCheck, Phase, example, given, settings
 from hypothesis import strategies as st
+from sqlalchemy import delete
 
 from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.findings import check_page
@@ -18,12 +19,13 @@ from signpost.core.site.site import Site
 from signpost.core.site.told import Kind
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
-from signpost.desk import changes, intake, opening, pages, working
+from signpost.desk import changes, found, indexing, intake, opening, pages, working
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.found import findings_on
 from signpost.desk.intake import Choices
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.store import repositories as store
+from signpost.store.models import FindingRow, ToldRow
 
 PATHS = ("index.html", "a.html", "b.html", "c/index.html", "c/d.html", "Caf\u00e9.html")
 NAMES = ("one", "two", "three")
@@ -120,13 +122,13 @@ def from_scratch(database, site_id) -> Site:
 def compare(database, site_id) -> Counter:
     """Compare all that is kept of a site with what is found anew; return what there was to compare."""
     fresh = from_scratch(database, site_id)
-    found: Counter = Counter()
+    counts: Counter = Counter()
     with opened(database, site_id, checked=EVERY_PAGE) as loaded:
         assert sorted(loaded.site.pages) == sorted(fresh.pages)
         index = PagesIndex(fresh.pages, fresh.base)
         for kind in Kind:
             assert loaded.index.ask_all(kind) == index.ask_all(kind), kind
-            found[kind] += len(index.ask_all(kind))
+            counts[kind] += len(index.ask_all(kind))
         for path in fresh.pages:
             kept = [(one.rule, one.line, one.column, one.message, one.choices) for one in findings_on(loaded, path)]
             anew = [
@@ -134,8 +136,8 @@ def compare(database, site_id) -> Counter:
                 for one in map(Shown, check_page(fresh, path))
             ]
             assert kept == anew, path
-            found["findings"] += len(anew)
-    return found
+            counts["findings"] += len(anew)
+    return counts
 
 
 class Shown:
@@ -169,9 +171,9 @@ def test_the_comparison_has_something_to_compare(database):
     site_id = intake.create_site(database, "Test").site_id
     every = {path: page("Lamps", list(NAMES), [f"/{path}#one", "/gone.html", "#zz"], list(EXTRAS)) for path in PATHS}
     do(database, site_id, "bring", {**every, "site.css": b".one { } #menu { }"})
-    found = compare(database, site_id)
-    assert found["findings"] > 20
-    assert not {kind for kind in Kind if not found[kind]} - {Kind.SERIES, Kind.SCRIPT, Kind.HAS, Kind.CLASS}
+    counts = compare(database, site_id)
+    assert counts["findings"] > 20
+    assert not {kind for kind in Kind if not counts[kind]} - {Kind.SERIES, Kind.SCRIPT, Kind.HAS, Kind.CLASS}
     pages.delete_site(database, site_id)
 
 
@@ -188,5 +190,18 @@ def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch):
     compare(database, site_id)
     do(database, site_id, "address", "https://a.example/")
     pages.open_page(database, site_id, "a.html")
+    compare(database, site_id)
+    pages.delete_site(database, site_id)
+
+
+def test_what_other_rules_found_is_found_anew(database, monkeypatch):
+    site_id = intake.create_site(database, "Test").site_id
+    do(database, site_id, "bring", {"a.html": page("Lamps", ["one"], ["#zz"], [])})
+    compare(database, site_id)
+    with database.transaction() as session:
+        for table in (ToldRow, FindingRow):
+            session.execute(delete(table).where(table.site_id == site_id))
+    for module in (indexing, found):
+        monkeypatch.setattr(module, "core_digest", lambda: "a later release")
     compare(database, site_id)
     pages.delete_site(database, site_id)

@@ -9,7 +9,6 @@ from dataclasses import asdict, dataclass, replace
 
 from pydantic import TypeAdapter
 
-from signpost.core import CORE_VERSION
 from signpost.core.findings import RULES, Finding, Fix, Severity
 from signpost.core.findings.check import check_page
 from signpost.core.findings.lacking import find_lacks
@@ -23,6 +22,7 @@ from signpost.desk.indexing import keep_answers
 from signpost.desk.loading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.stored import need_digests
+from signpost.desk.versions import core_digest
 from signpost.store import index as store
 from signpost.store import looking
 from signpost.store.index import storable
@@ -40,7 +40,7 @@ def _options(settings: Settings) -> CheckOptions:
 def checked_by(settings: Settings) -> tuple[str, dict[str, str]]:
     """Return the digest of how findings are found, and those of pages of which something else was said."""
     options = _options(settings)
-    known = [CORE_VERSION, sorted(RULES), sorted(options.on), asdict(options.limits)]
+    known = [core_digest(), sorted(options.on), asdict(options.limits)]
 
     def digest(refused: Collection[str]) -> str:
         return hashlib.sha256(json.dumps([known, sorted(refused)]).encode()).hexdigest()

@@ -15,7 +15,6 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from signpost.core import CORE_VERSION
 from signpost.core.addresses.links import is_page_path
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.contents import find_contents
@@ -30,12 +29,11 @@ from signpost.desk.leading import read_destinations
 from signpost.desk.loading import Known, LoadedSite, load_indexed, load_known
 from signpost.desk.reading import BATCH, read_all
 from signpost.desk.stored import need_digests
+from signpost.desk.versions import core_digest
 from signpost.store import index as store
 from signpost.store.index import digest_of, storable
 from signpost.store.records import DestinationRecord, PageRecord, ToldRecord
 
-#: Goes up where the index of a site has to be made anew.
-INDEX_VERSION = 1
 #: What the names of answers stand behind among holders of needs; no path has one.
 ANSWER = "\n"
 #: How many files are indexed in one transaction by whoever can go on later.
@@ -79,7 +77,7 @@ def index_digest(known: Known) -> str:
     """Return a digest of what the whole index of a site depends on, beside the site's files."""
     regions = {path: asdict(one) for path, one in known.settings.regions.items()}
     encodings = dict(known.settings.encodings)
-    facts: list[Any] = [INDEX_VERSION, CORE_VERSION, known.record.base, regions, encodings]
+    facts: list[Any] = [core_digest(), known.record.base, regions, encodings]
     return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()
 
 
