@@ -38,7 +38,7 @@ def find_pages(
     query = select(*PAGE).where(*_found(site_id, words))
     by: ColumnElement[Any] = PageRow.path.expression
     if order in _ORDERS:
-        by = PageRow.summary[order].as_integer()
+        by = func.coalesce(PageRow.summary[order].as_integer(), 0)  # pages that cannot be read have no summary
     elif order == "findings":
         number = func.count().label("number")
         counts = select(FindingRow.page, number).where(*_asked(site_id, asked)).group_by(FindingRow.page).subquery()
