@@ -3,6 +3,7 @@
 import { computed, ref } from "vue";
 import type { FindingView } from "../api/client";
 import type { Scope } from "../stores/checks";
+import FindingFilters, { type Filter } from "./FindingFilters.vue";
 import FindingGroup from "./FindingGroup.vue";
 import { groupFindings, type RuleFindings } from "./groups";
 
@@ -20,7 +21,6 @@ const emit = defineEmits<{
 /** Of a group, how many are shown at once; and up to how many findings all groups are open. */
 const AT_ONCE = 20;
 const FEW = 8;
-type Filter = "all" | "error" | "warning" | "advice" | "new";
 const filter = ref<Filter>("all");
 const query = ref("");
 const turned = ref<Set<string>>(new Set()); // groups that were opened or closed by hand
@@ -31,26 +31,16 @@ const counts = computed(() => {
   for (const one of props.findings) found[one.severity] = (found[one.severity] ?? 0) + 1;
   return found;
 });
-const filters = computed(() => {
-  const found: { value: Filter; label: string }[] = [{ value: "all", label: `All ${props.findings.length}` }];
-  const words: [Filter, string, string][] = [
-    ["error", "error", "errors"],
-    ["warning", "warning", "warnings"],
-    ["advice", "advice", "advice"],
-  ];
-  for (const [value, one, many] of words) {
-    const count = counts.value[value] ?? 0;
-    if (count) found.push({ value, label: `${count} ${count === 1 ? one : many}` });
-  }
-  if (props.fresh?.size) found.push({ value: "new", label: `${props.fresh.size} new` });
-  return found;
+/** The filter, as long as there is something that it shows. */
+const by = computed<Filter>(() => {
+  const count = filter.value === "new" ? (props.fresh?.size ?? 0) : (counts.value[filter.value] ?? 0);
+  return count ? filter.value : "all";
 });
 const found = computed(() => {
   const words = query.value.trim().toLowerCase();
-  const by = filters.value.some((one) => one.value === filter.value) ? filter.value : "all";
   return props.findings.filter(
     (one) =>
-      (by === "all" || (by === "new" ? props.fresh?.has(one) : one.severity === by)) &&
+      (by.value === "all" || (by.value === "new" ? props.fresh?.has(one) : one.severity === by.value)) &&
       (!words || `${one.title} ${one.message} ${one.page} ${one.rule}`.toLowerCase().includes(words)),
   );
 });
@@ -74,10 +64,13 @@ function showMore(group: RuleFindings): void {
 
 <template>
   <div class="finding-list">
-    <div v-if="findings.length > 4" class="filters">
-      <el-segmented v-model="filter" :options="filters" size="small" aria-label="Which findings" />
-      <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
-    </div>
+    <FindingFilters
+      v-if="findings.length > 4"
+      v-model:filter="filter"
+      v-model:query="query"
+      :counts="counts"
+      :fresh="fresh?.size ?? 0"
+    />
     <FindingGroup
       v-for="group in groups"
       :key="keyOf(group)"
@@ -103,17 +96,3 @@ function showMore(group: RuleFindings): void {
     />
   </div>
 </template>
-
-<style scoped>
-.filters {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  padding: 8px 12px;
-  border-bottom: 1px solid var(--line);
-}
-
-.filters .el-input {
-  flex: 1 1 120px;
-}
-</style>

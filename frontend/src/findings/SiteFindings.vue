@@ -4,6 +4,7 @@ import { watchDebounced } from "@vueuse/core";
 import { computed, ref, shallowRef, watch } from "vue";
 import { api, data, detailOf, type FindingView, type RuleCount } from "../api/client";
 import type { Scope } from "../stores/checks";
+import FindingFilters, { type Filter } from "./FindingFilters.vue";
 import FindingGroup from "./FindingGroup.vue";
 
 const props = defineProps<{ siteId: string; turn: number; locked?: boolean }>();
@@ -16,7 +17,6 @@ const emit = defineEmits<{
 
 /** Up to how many findings all rules are open. */
 const FEW = 8;
-type Filter = "all" | "error" | "warning" | "advice";
 interface Opened {
   findings: readonly FindingView[];
   after: number | null; // to go on after; null where these are all
@@ -30,27 +30,14 @@ const problem = ref("");
 let asked = 0;
 
 const total = computed(() => (groups.value ?? []).reduce((sum, one) => sum + one.count, 0));
-const filters = computed(() => {
-  const counts: Record<string, number> = {};
-  for (const one of groups.value ?? []) counts[one.severity] = (counts[one.severity] ?? 0) + one.count;
-  const found: { value: Filter; label: string }[] = [
-    { value: "all", label: `All ${total.value.toLocaleString("en")}` },
-  ];
-  const words: [Filter, string, string][] = [
-    ["error", "error", "errors"],
-    ["warning", "warning", "warnings"],
-    ["advice", "advice", "advice"],
-  ];
-  for (const [value, one, many] of words) {
-    const count = counts[value] ?? 0;
-    if (count) found.push({ value, label: `${count.toLocaleString("en")} ${count === 1 ? one : many}` });
-  }
+const counts = computed(() => {
+  const found: Record<string, number> = {};
+  for (const one of groups.value ?? []) found[one.severity] = (found[one.severity] ?? 0) + one.count;
   return found;
 });
-const shown = computed(() => {
-  const by = filters.value.some((one) => one.value === filter.value) ? filter.value : "all";
-  return (groups.value ?? []).filter((one) => by === "all" || one.severity === by);
-});
+const shown = computed(() =>
+  (groups.value ?? []).filter((one) => !counts.value[filter.value] || one.severity === filter.value),
+);
 
 async function load(): Promise<void> {
   const mine = ++asked;
@@ -106,10 +93,7 @@ watchDebounced(query, load, { debounce: 200 });
 <template>
   <div class="finding-list">
     <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
-    <div v-if="total > 4 || query" class="filters">
-      <el-segmented v-model="filter" :options="filters" size="small" aria-label="Which findings" />
-      <el-input v-model="query" size="small" clearable placeholder="Filter" aria-label="Filter the findings" />
-    </div>
+    <FindingFilters v-if="total > 4 || query" v-model:filter="filter" v-model:query="query" :counts="counts" />
     <FindingGroup
       v-for="group in shown"
       :key="group.rule"
@@ -136,17 +120,3 @@ watchDebounced(query, load, { debounce: 200 });
     />
   </div>
 </template>
-
-<style scoped>
-.filters {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px 8px;
-  padding: 8px 12px;
-  border-bottom: 1px solid var(--line);
-}
-
-.filters .el-input {
-  flex: 1 1 120px;
-}
-</style>
