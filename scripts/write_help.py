@@ -8,7 +8,7 @@ import sys
 from contextlib import redirect_stdout, suppress
 from pathlib import Path
 
-from signpost.cli.commands import main
+from signpost.cli.app import main
 
 
 def text() -> str:

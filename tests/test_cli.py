@@ -11,7 +11,7 @@ from unittest import mock
 
 import pytest
 
-from signpost.cli.commands import main
+from signpost.cli.app import main
 from signpost.cli.folder import write_files
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.demo import demo_files

@@ -9,7 +9,7 @@ import pytest
 from typer.testing import CliRunner
 
 from signpost.browser import chromium
-from signpost.cli.commands import app
+from signpost.cli.app import command_app
 
 HEAD = (
     '<!DOCTYPE html><html lang=en><meta name=viewport content="width=device-width"><title>{0}</title>'
@@ -48,7 +48,7 @@ def folder(tmp_path):
 
 def check(path, *options):
     options = ["--json", "--fail-on", "never", *options]
-    return CliRunner().invoke(app, ["check", str(path), *options], catch_exceptions=False)
+    return CliRunner().invoke(command_app("check"), ["check", str(path), *options], catch_exceptions=False)
 
 
 MISFITS = ["picture-too-large", "sample-too-wide", "side-over-text"]

@@ -13,6 +13,6 @@ def main() -> None:
         with open(__file__.replace("__init__.py", "help.txt"), encoding="utf-8") as file:  # noqa: PTH123 - pathlib takes as long as all else
             print(file.read(), end="")
         return
-    from signpost.cli.commands import main as run  # noqa: PLC0415 - see above
+    from signpost.cli.app import main as run  # noqa: PLC0415 - see above
 
     run()

@@ -12,17 +12,21 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from signpost.core.addresses.links import is_page_path, is_text_path
-from signpost.core.findings.site_file import SITE_FILE, SiteFile, read_site_file
 from signpost.core.page import Page, read_page
+from signpost.core.page.furniture import Marks
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.repeats import find_repeated, repeats_on
-from signpost.core.site.site import Site
+from signpost.core.site.site import SITE_FILE, Site
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import InputError, RequestError, SignpostError
 from signpost.core.text.source import Source, read_source
+
+if TYPE_CHECKING:
+    from signpost.core.findings.site_file import SiteFile
 
 
 class Folder:
@@ -38,6 +42,8 @@ class Folder:
     @cached_property
     def site_file(self) -> SiteFile:
         """What the site's own file says. Raises InputError for one that cannot be read."""
+        from signpost.core.findings.site_file import SiteFile, read_site_file  # noqa: PLC0415 - all rules
+
         file = self.root / SITE_FILE
         if not file.is_file():
             return SiteFile()
@@ -73,7 +79,8 @@ class Folder:
     def _read(self, name: str) -> Page:
         if name not in self._pages:
             source = read_source((self.root / name).read_bytes())
-            self._pages[name] = read_page(name, source, self.site_file.marks(name))
+            marks = self.site_file.marks(name) if (self.root / SITE_FILE).is_file() else Marks()
+            self._pages[name] = read_page(name, source, marks)
         return self._pages[name]
 
     def site(self) -> Site:

@@ -11,9 +11,9 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from signpost.core.findings.site_file import SITE_FILE, SiteFile, read_site_file
+from signpost.core.findings.site_file import SiteFile, read_site_file
 from signpost.core.page import Page
-from signpost.core.site.site import Site
+from signpost.core.site.site import SITE_FILE, Site
 from signpost.core.text.errors import InputError
 from signpost.desk.errors import NotThereError
 from signpost.desk.reading import read_revision

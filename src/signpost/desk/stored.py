@@ -12,9 +12,9 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path, is_text_path
-from signpost.core.findings.site_file import SITE_FILE
 from signpost.core.page import Page
 from signpost.core.site.index import EVERY, Answers, Matter, Need
+from signpost.core.site.site import SITE_FILE
 from signpost.core.site.told import Kind
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import Source, read_source

@@ -12,7 +12,7 @@ from sqlalchemy import ColumnElement, Text, cast, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.core.findings.site_file import SITE_FILE
+from signpost.core.site.site import SITE_FILE
 from signpost.store.models import (
     AnalysisRow,
     BlobRow,

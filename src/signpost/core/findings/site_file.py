@@ -11,10 +11,9 @@ from typing import Any
 from signpost.core.findings.catalogue import RULES, Severity
 from signpost.core.findings.options import Checks, PageLimits, SetAside
 from signpost.core.page.furniture import Marks
+from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import InputError
 
-#: Where it stands in a site.
-SITE_FILE = "signpost.toml"
 _HEAD = "# How this site is read and checked. Humble Signpost writes it when asked, and reads what you write.\n"
 
 

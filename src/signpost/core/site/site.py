@@ -26,6 +26,9 @@ INDEX_NAMES = ("index.html", "index.htm")
 #: Kinds of links that may have a fragment of a page of the site.
 _JUMPS = frozenset([LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE])
 
+#: The file in a site's folder in which its author says how it is read and checked.
+SITE_FILE = "signpost.toml"
+
 
 @dataclass(frozen=True, slots=True)
 class Resolved:

@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from signpost.core.findings.catalogue import RULES
 from signpost.core.findings.fixing import plan_fixes
-from signpost.core.findings.site_file import SITE_FILE, SiteFile, read_site_file, write_site_file
+from signpost.core.findings.site_file import SiteFile, read_site_file, write_site_file
 from signpost.core.site.plans import SitePlan
+from signpost.core.site.site import SITE_FILE
 from signpost.core.text.edits import edit_set, edits_between
 from signpost.desk.operations.asked import Asked, Planned, Planner
 

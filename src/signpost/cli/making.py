@@ -1,21 +1,14 @@
-"""The `signpost` command: the core over plain files. docs/architecture.md says what stays compatible."""
+"""The commands that make something of a page: headings, identifiers, contents, ways back, entries, the style."""
 
 from __future__ import annotations
 
-import json
-import sys
-from io import TextIOWrapper
 from pathlib import Path
-from typing import Annotated, NoReturn
+from typing import Annotated
 
 import typer
-from typer.exceptions import TyperException
 
-from signpost.cli.findings import check, explain, fix
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.options import PageArgument, RemoveOption, SiteOption, WriteOption, read_names
-from signpost.cli.parts import join, parts
-from signpost.cli.shapes import outline_json
 from signpost.core.back_to_top.planning import (
     BackLinkOptions,
     Corner,
@@ -30,8 +23,6 @@ from signpost.core.headings.levels import plan_closed_gaps
 from signpost.core.headings.promotions import plan_sure
 from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page import Page
-from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH, estimate_page, minutes, windows
-from signpost.core.page.outline import read_outline
 from signpost.core.page.plans import plan_in_turn
 from signpost.core.reading_style.style import (
     PartLook,
@@ -43,67 +34,11 @@ from signpost.core.reading_style.style import (
 )
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import plan_for
-from signpost.core.text.errors import RequestError, SignpostError
+from signpost.core.text.errors import RequestError
 from signpost.core.text.source import read_source
 from signpost.sheets import read_rows
 
-app = typer.Typer(
-    add_completion=False,
-    pretty_exceptions_enable=False,
-    help="Headed sections, identifiers, contents, back-to-top links and numbered parts for pages coded by hand.",
-)
 
-
-def main() -> None:
-    """Run the command; errors are one line on standard error and exit code 2."""
-    for stream in (sys.stdout, sys.stderr):
-        if isinstance(stream, TextIOWrapper):
-            stream.reconfigure(errors="backslashreplace")  # a terminal may know fewer letters than a page has
-    try:
-        app(standalone_mode=False, prog_name="signpost")
-    except TyperException as error:
-        _fail(error.format_message())
-    except typer.Abort:
-        _fail("Stopped; nothing was written.")
-    except SignpostError as error:
-        _fail(str(error))
-    except OSError as error:
-        _fail(f"{error.filename or 'A file'}: {error.strerror or error}")
-
-
-def _fail(message: str) -> NoReturn:
-    print("signpost: " + " ".join(message.split()), file=sys.stderr)
-    sys.exit(2)
-
-
-# -------------------------------------------------------------------- commands
-
-
-@app.command()
-def outline(
-    page: PageArgument,
-    site: SiteOption = None,
-    as_json: Annotated[bool, typer.Option("--json", help="Print JSON.")] = False,
-) -> None:
-    """Print the page as it is understood: sections, targets, links."""
-    folder = Folder.around(page, site)
-    found = folder.page(page)
-    if as_json:
-        print(json.dumps(outline_json(folder.site(), found), ensure_ascii=False, indent=2))
-        return
-    lines = found.source.lines
-    for section in read_outline(found).flat():
-        mark = f"#{section.identifier}" if section.identifier else "(no identifier)"
-        indent = "  " * (section.level - 1)
-        print(f"{indent}{section.text}  {mark}  line {lines.line(section.start)}, {section.words} words")
-    height = windows(estimate_page(found))
-    print(
-        f"{found.words} words, {minutes(found.words):.0f} minutes; about {height:.1f} windows of {WINDOW_WIDTH} × "
-        f"{WINDOW_HEIGHT}, estimated without a browser"
-    )
-
-
-@app.command()
 def headings(
     page: PageArgument,
     lookalikes: Annotated[bool, typer.Option("--lookalikes", help="Make look-alike headings real.")] = False,
@@ -122,7 +57,6 @@ def headings(
     carry_out(folder, plan_for(found, plan_in_turn(found, *planners, reason="headings")), write)
 
 
-@app.command()
 def rename(
     page: PageArgument,
     old: Annotated[str, typer.Argument(metavar="OLD", help="The identifier as it is.")],
@@ -138,7 +72,6 @@ def rename(
     carry_out(folder, plan, write)
 
 
-@app.command()
 def identify(
     page: PageArgument,
     levels: Annotated[
@@ -155,7 +88,6 @@ def identify(
     carry_out(folder, plan_for(found, plan_identifiers(found, wanted)), write)
 
 
-@app.command()
 def contents(
     page: PageArgument,
     levels: Annotated[
@@ -200,7 +132,6 @@ def contents(
     carry_out(folder, plan_for(found, edits, note_contents(found, edits)), write)
 
 
-@app.command()
 def returns(
     page: PageArgument,
     level: Annotated[str, typer.Option("--level", metavar="A-B", help="Levels of the sections.")] = "2",
@@ -226,11 +157,6 @@ def returns(
     carry_out(folder, plan_for(found, edits), write)
 
 
-app.command()(parts)
-app.command()(join)
-
-
-@app.command()
 def entries(
     page: PageArgument,
     source: Annotated[
@@ -258,7 +184,6 @@ def entries(
     carry_out(folder, plan_for(found, plan.edits, [plan.note]), write)
 
 
-@app.command()
 def style(
     folder: Annotated[Path, typer.Argument(metavar="DIR", help="The site's folder.")],
     chosen_parts: Annotated[
@@ -289,11 +214,6 @@ def style(
     carry_out(
         found, plan_style(site, ReadingStyle(tuple(chosen), accent, wash, bar, side, below=below, look=look)), write
     )
-
-
-app.command()(check)
-app.command()(fix)
-app.command()(explain)
 
 
 def _section_named(page: Page, name: str) -> int:
