@@ -267,8 +267,9 @@ watch(
     if (place && ready) tell({ kind: "place", start: place.start });
   },
 );
-watch(marked, () => {
-  here.value = [];
+watch(marked, (now) => {
+  // what was measured meanwhile comes on top; what the author is reading stays while it is still so
+  here.value = here.value.flatMap((one) => now.find((two) => two.rule === one.rule && two.start === one.start) ?? []);
   if (ready) mark();
 });
 watch(
