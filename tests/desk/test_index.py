@@ -205,3 +205,13 @@ def test_what_other_rules_found_is_found_anew(database, monkeypatch):
         monkeypatch.setattr(module, "core_digest", lambda: "a later release")
     compare(database, site_id)
     pages.delete_site(database, site_id)
+
+
+def test_pages_that_the_process_read_for_another_site_are_worked_off_too(database):
+    for _ in range(2):  # the second time, all pages are at hand
+        site_id = intake.create_site(database, "Test").site_id
+        with database.transaction() as session:
+            store.bring_in(session, site_id, {"a.html": page("Lamps at hand", ["one"], [], [])})
+        steps = [working.work_off(database, site_id) for _ in range(4)]
+        assert [left and (left.unread, left.unchecked) for left in steps] == [(1, 0), (0, 1), (0, 0), None]
+        pages.delete_site(database, site_id)

@@ -70,17 +70,29 @@ _kept = _Kept()
 
 
 def read_all(
-    session: Session, site_id: UUID, hashes: Mapping[str, str], readings: Mapping[str, ReadOptions]
+    session: Session,
+    site_id: UUID,
+    hashes: Mapping[str, str],
+    readings: Mapping[str, ReadOptions],
+    *,
+    for_others: bool = False,
 ) -> Iterator[tuple[str, Page | SignpostError]]:
-    """Yield pages by the hashes of their bytes and how each is read, or why one cannot be; facts found are kept."""
+    """Yield pages by the hashes of their bytes and how each is read, or why one cannot be; facts found are kept.
+
+    What is read `for_others` has its facts kept though this process has the page at hand, from another site maybe.
+    """
     digests = {path: reading.digest for path, reading in readings.items()}
     wanted: dict[str, str] = {}
+    at_hand: dict[tuple[str, str], bytes] = {}
     for path, sha256 in hashes.items():
         page = _kept.get(sha256, path, digests[path])
         if page is None:
             wanted[path] = sha256
-        else:
-            yield path, page
+            continue
+        if for_others:
+            at_hand[sha256, digests[path]] = _dumped(page)
+        yield path, page
+    _keep_facts(session, site_id, at_hand, must=True)
     paths = list(wanted)
     for start in range(0, len(paths), BATCH):
         batch = {path: wanted[path] for path in paths[start : start + BATCH]}
@@ -94,9 +106,13 @@ def read_all(
             if isinstance(outcome, Page):
                 _kept.put(outcome, digests[path])
                 if known is None:
-                    facts[sha256, digests[path]] = _FACTS.dump_json(replace(outcome, source=_NO_SOURCE))
-        _keep_facts(session, site_id, facts)
+                    facts[sha256, digests[path]] = _dumped(outcome)
+        _keep_facts(session, site_id, facts, must=for_others)
         yield from found.items()
+
+
+def _dumped(page: Page) -> bytes:
+    return _FACTS.dump_json(replace(page, source=_NO_SOURCE))
 
 
 def read_revision(session: Session, site_id: UUID, path: str, revision: str, reading: ReadOptions) -> Page | None:
@@ -109,10 +125,13 @@ def read_revision(session: Session, site_id: UUID, path: str, revision: str, rea
     return outcome if isinstance(outcome, Page) else None
 
 
-def _keep_facts(session: Session, site_id: UUID, facts: Mapping[tuple[str, str], bytes]) -> None:
+def _keep_facts(
+    session: Session, site_id: UUID, facts: Mapping[tuple[str, str], bytes], *, must: bool = False
+) -> None:
     """Keep the facts of pages, by the hash of their bytes and how they were read, for the next time.
 
-    Where the disk is full, or another process kept the same meanwhile, they are found out again then.
+    Where another process kept the same meanwhile, they are found out again then; where the disk is full too, unless
+    they `must` be kept. Raises OperationalError.
     """
     if not facts:
         return
@@ -120,7 +139,8 @@ def _keep_facts(session: Session, site_id: UUID, facts: Mapping[tuple[str, str],
         with session.begin_nested():
             store.save_analyses(session, site_id, CORE_VERSION, facts)
     except OperationalError as error:
-        if getattr(error.orig, "sqlstate", None) not in (DISK_FULL, SERIALIZATION_FAILURE):
+        state = getattr(error.orig, "sqlstate", None)
+        if state != SERIALIZATION_FAILURE and (must or state != DISK_FULL):
             raise
 
 

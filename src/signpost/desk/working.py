@@ -63,7 +63,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
         taken = store.take_unread(session, site_id, CORE_VERSION, BATCH)
         if taken:
             readings = {path: settings.read_options(path) for path in taken}
-            read = dict(read_all(session, site_id, taken, readings))
+            read = dict(read_all(session, site_id, taken, readings, for_others=True))
             unreadable = [taken[path] for path, page in read.items() if not isinstance(page, Page)]
             store.note_unreadable(session, site_id, CORE_VERSION, unreadable)
             return _left(session, site_id)
