@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
+from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.page import Page, read_page
+from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
 from signpost.core.text.edits import EditSet, apply_edits
 from signpost.core.text.source import read_source
@@ -30,3 +34,18 @@ def text_after(markup: str | bytes, plan, *arguments) -> str:
     after = edited(page, plan(page, *arguments))
     assert not plan(after, *arguments), "a second run changes what the first one made"
     return after.text
+
+
+def site_from(files: Mapping[str, str | bytes], base: str | None = None) -> Site:
+    """A site of files of any kind, by path."""
+    data = {path: found if isinstance(found, bytes) else found.encode() for path, found in files.items()}
+    pages = {path: page_of(found, path) for path, found in data.items() if is_page_path(path)}
+    texts = {path: read_source(found) for path, found in data.items() if is_text_path(path) or path.endswith(".toml")}
+    return Site(pages, frozenset(data), base, texts)
+
+
+def carried_out(files: Mapping[str, str | bytes], site: Site, plan: SitePlan) -> dict[str, bytes]:
+    """The files of a site after a plan."""
+    data = {path: found if isinstance(found, bytes) else found.encode() for path, found in files.items()}
+    changed = {**data, **plan.outcome(site.source, data.__getitem__)}
+    return {path: found for path, found in changed.items() if found is not None}

@@ -534,3 +534,51 @@ def test_the_help_that_is_kept_is_that_of_the_commands(tmp_path, monkeypatch):
     done = run("--help", cwd=tmp_path)  # made from the commands
     kept = run_process("--help", cwd=tmp_path)
     assert kept.stdout == done.stdout, "run scripts/write_help.py"
+
+
+def test_a_page_moves_with_its_links(tmp_path):
+    (tmp_path / "a.html").write_text("<title>A</title><h1 id=x>A</h1>\n<a href=b.html>b</a>\n")
+    (tmp_path / "b.html").write_text("<title>B</title><a href='a.html#x'>a</a>\n")
+    (tmp_path / "a.html").chmod(0o640)
+    before = {path.name: path.read_bytes() for path in tmp_path.iterdir()}
+    shown = run("move", "a.html", "deep/er/c.html", cwd=tmp_path)
+    assert {path.name: path.read_bytes() for path in tmp_path.iterdir()} == before
+    (tmp_path / "copy").mkdir()
+    for name, data in before.items():
+        (tmp_path / "copy" / name).write_bytes(data)
+    subprocess.run(["patch", "-p1", "-s"], cwd=tmp_path / "copy", input=shown.stdout, check=True)
+    run("move", "a.html", "deep/er/c.html", "--forward", "--write", cwd=tmp_path)
+    moved = tmp_path / "deep/er/c.html"
+    assert moved.stat().st_mode & 0o777 == 0o640
+    assert moved.read_text() == "<title>A</title><h1 id=x>A</h1>\n<a href=../../b.html>b</a>\n"
+    assert (tmp_path / "b.html").read_text() == "<title>B</title><a href='deep/er/c.html#x'>a</a>\n"
+    assert 'location.replace("deep/er/c.html"' in (tmp_path / "a.html").read_text()
+    assert (tmp_path / "copy/deep/er/c.html").read_bytes() == moved.read_bytes()
+    assert (tmp_path / "copy/b.html").read_bytes() == (tmp_path / "b.html").read_bytes()
+    assert not (tmp_path / "copy/a.html").exists()
+
+
+def test_a_folder_moves_and_leaves_nothing_behind(tmp_path):
+    (tmp_path / "old/in").mkdir(parents=True)
+    (tmp_path / "old/in/a.html").write_text("<title>A</title><img src=../p.png alt=''>\n")
+    (tmp_path / "old/p.png").write_bytes(b"\x89PNG\0")
+    (tmp_path / "b.html").write_text("<title>B</title><a href='old/in/a.html'>a</a>\n")
+    run("move", "old", "new", "--write", cwd=tmp_path)
+    assert sorted(path.relative_to(tmp_path).as_posix() for path in tmp_path.rglob("*") if path.is_file()) == [
+        "b.html", "new/in/a.html", "new/p.png",
+    ]  # fmt: skip
+    assert not (tmp_path / "old").exists()
+    assert (tmp_path / "b.html").read_text() == "<title>B</title><a href='new/in/a.html'>a</a>\n"
+    (tmp_path / "more").mkdir()
+    run("move", "new/in/a.html", "more", "--site", ".", "--write", cwd=tmp_path)
+    assert (tmp_path / "more/a.html").read_text() == "<title>A</title><img src=../new/p.png alt=''>\n"
+    assert not (tmp_path / "new/in").exists()
+
+
+@pytest.mark.parametrize("arguments", [("gone.html", "c.html"), ("a.html", "../c.html"), ("a.html", "b.html")])
+def test_a_move_that_cannot_be_says_why(tmp_path, arguments):
+    for name in ("a.html", "b.html"):
+        (tmp_path / name).write_text("<title>A</title>\n")
+    done = run("move", *arguments, "--write", cwd=tmp_path, code=2)
+    assert done.stderr.startswith(b"signpost: ")
+    assert sorted(path.name for path in tmp_path.iterdir()) == ["a.html", "b.html"]

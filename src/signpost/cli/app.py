@@ -17,6 +17,7 @@ MODULES = {
     "signpost.cli.reading": ("outline",),
     "signpost.cli.making": ("headings", "rename", "identify", "contents", "returns", "entries", "style"),
     "signpost.cli.parts": ("parts", "join"),
+    "signpost.cli.moving": ("move",),
     "signpost.cli.findings": ("check", "fix", "explain"),
 }
 

@@ -21,7 +21,6 @@ from signpost.core.site.plans import SitePlan
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.site.site import SITE_FILE, Site
 from signpost.core.text.diffs import FileDiff, unified_diff
-from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import InputError, RequestError, SignpostError
 from signpost.core.text.source import Source, read_source
 
@@ -92,7 +91,7 @@ class Folder:
                 with contextlib.suppress(SignpostError):
                     if is_page_path(name):
                         self._read(name)
-                    elif is_text_path(name):
+                    elif is_text_path(name) or name == SITE_FILE:
                         texts[name] = read_source((self.root / name).read_bytes())
             pages = self._with_repeats()
             self._site = Site(pages, files | frozenset(pages), texts=texts)
@@ -136,20 +135,15 @@ def tell(message: str) -> None:
 
 def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = None) -> None:
     """Print a plan's diff, and with `write` write its files, each as a whole."""
-    results: dict[str, bytes | None] = {}
+    old_paths = {new: old for old, new in plan.moves.items()}
+    results = plan.outcome(folder.source, lambda path: (folder.root / path).read_bytes())
     diffs = []
-    for path in sorted({*plan.edits, *plan.new_files, *plan.gone}):
-        before = None
-        if path in plan.gone:
-            before = (folder.root / path).read_bytes()
-            results[path] = None
-        elif path in plan.edits:
-            source = folder.source(path)
-            before = (folder.root / path).read_bytes()
-            results[path] = apply_edits(source, plan.edits[path])
-        else:
-            results[path] = plan.new_files[path]
-        diffs.append(FileDiff(path, before, results[path]))
+    for path in sorted(results):
+        old = old_paths.get(path)
+        if path in plan.moves and results[path] is None:
+            continue  # shown where it is then
+        file = folder.root / (old or path)
+        diffs.append(FileDiff(path, file.read_bytes() if file.is_file() else None, results[path], old))
     sys.stdout.buffer.write(unified_diff(diffs))
     sys.stdout.buffer.flush()
     if plan.question is not None:
@@ -161,13 +155,14 @@ def carry_out(folder: Folder, plan: SitePlan, write: bool, out: Path | None = No
     for note in plan.notes or (() if plan else ("Nothing to change.",)):
         tell(note)
     if write:
-        write_files(out or folder.root, results)
+        write_files(out or folder.root, results, old_paths)
 
 
-def write_files(root: Path, files: Mapping[str, bytes | None]) -> None:
+def write_files(root: Path, files: Mapping[str, bytes | None], old_paths: Mapping[str, str] | None = None) -> None:
     """Write files below a folder, all or none; None for one that goes. Their modes stay.
 
-    All are written beside their places first, and then renamed; where that fails, what was renamed is put back.
+    `old_paths` says where those that move came from: they take their modes along, and folders that they leave empty
+    go. All are written beside their places first, and then renamed; where that fails, what was renamed is put back.
     Raises RequestError for a path that a link leads out of the folder, OSError for what the system refuses.
     """
     root.mkdir(parents=True, exist_ok=True)
@@ -180,11 +175,17 @@ def write_files(root: Path, files: Mapping[str, bytes | None]) -> None:
     try:
         for path, data in files.items():
             if data is not None:
-                staged[places[path]] = _stage(places[path], data)
+                came_from = (root / old_paths[path]).resolve() if old_paths and path in old_paths else None
+                staged[places[path]] = _stage(places[path], data, came_from)
         _put_in_place(list(places.values()), staged)
     finally:
         for leftover in staged.values():
             leftover.unlink(missing_ok=True)
+    for old in (old_paths or {}).values():
+        for folder in (inside / old).parents:
+            if folder == inside or not folder.is_dir() or any(folder.iterdir()):
+                break
+            folder.rmdir()
 
 
 def _put_in_place(places: Sequence[Path], staged: Mapping[Path, Path]) -> None:
@@ -210,10 +211,11 @@ def _put_in_place(places: Sequence[Path], staged: Mapping[Path, Path]) -> None:
                 before.unlink(missing_ok=True)
 
 
-def _stage(place: Path, data: bytes) -> Path:
-    """Return a new file beside a place, with its contents and the mode of what is there."""
+def _stage(place: Path, data: bytes, came_from: Path | None = None) -> Path:
+    """Return a new file beside a place, with its contents and the mode of what is there, or of where it came from."""
     place.parent.mkdir(parents=True, exist_ok=True)
-    mode = stat.S_IMODE(place.stat().st_mode) if place.exists() else 0o666 & ~_umask()
+    like = came_from or place
+    mode = stat.S_IMODE(like.stat().st_mode) if like.exists() else 0o666 & ~_umask()
     handle, name = tempfile.mkstemp(dir=place.parent, prefix=f".{place.name[:40]}.")
     try:
         with os.fdopen(handle, "wb") as file:

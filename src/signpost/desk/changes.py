@@ -17,7 +17,6 @@ from sqlalchemy.orm import Session
 from signpost.core.landings.geometry import Window
 from signpost.core.site.plans import Question
 from signpost.core.text.diffs import FileDiff, unified_diff
-from signpost.core.text.edits import apply_edits
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
@@ -43,6 +42,7 @@ class PlannedFile:
     path: str
     edits: int
     is_new: bool
+    moved_from: str | None  # its path before, where it has another one
     diff: str  # unified, for reading: bytes that are no UTF-8 shown as windows-1252
     reasons: tuple[str, ...]  # in the order of the edits, each once
 
@@ -66,6 +66,21 @@ class _Outcome:
     after: Mapping[str, bytes | None]
     tag: str
 
+    def file(self, path: str) -> PlannedFile:
+        """Return what the plan would do to one file."""
+        plan = self.planned.plan
+        old = next((old for old, new in plan.moves.items() if new == path), None)
+        edits = plan.edits.get(old or path)
+        diff = FileDiff(path, self.before[old or path], self.after[path], old)
+        return PlannedFile(
+            path=path,
+            edits=len(edits) if edits else int(old is None),
+            is_new=path in plan.new_files and self.before[path] is None,
+            moved_from=old,
+            diff=_readable(unified_diff([diff])),
+            reasons=tuple(dict.fromkeys(edit.reason for edit in edits.edits)) if edits else (),
+        )
+
 
 def plan_change(
     database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any]
@@ -74,18 +89,9 @@ def plan_change(
     with opened(database, site_id, checked=EVERY_PAGE if _fixes_all(operation, parameters) else ()) as loaded:
         outcome = _work_out(loaded, page, operation, parameters)
     plan = outcome.planned.plan
-    files = tuple(
-        PlannedFile(
-            path=path,
-            edits=len(plan.edits[path]) if path in plan.edits else 1,
-            is_new=path in plan.new_files,
-            diff=_readable(unified_diff([FileDiff(path, outcome.before[path], outcome.after[path])])),
-            reasons=tuple(dict.fromkeys(edit.reason for edit in plan.edits[path].edits))
-            if path in plan.edits
-            else (),
-        )
-        for path in sorted(outcome.after, key=lambda path: (path != page, path))
-    )
+    here = plan.moves.get(page, page)
+    shown = (path for path in outcome.after if path not in plan.moves or outcome.after[path] is not None)
+    files = tuple(outcome.file(path) for path in sorted(shown, key=lambda path: (path != here, path)))
     return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes, plan.question)
 
 
@@ -269,15 +275,11 @@ def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping
         partial(faulty_pages, loaded),
     )
     plan = planned.plan
-    hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone)}
+    hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone, *plan.moves)}
     blobs = store.load_blobs(loaded.session, loaded.record.site_id, set(hashes.values()))
     before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
-    after: dict[str, bytes | None] = {
-        path: apply_edits(loaded.site.source(path), edits) for path, edits in plan.edits.items()
-    }
-    before |= dict.fromkeys(plan.new_files)
-    after |= plan.new_files
-    after |= dict.fromkeys(plan.gone)
+    after = plan.outcome(loaded.site.source, lambda path: before[path] or b"")
+    before = {**dict.fromkeys(after), **before}
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]
     tag = hashlib.sha256(json.dumps([operation, page, facts]).encode()).hexdigest()
     return _Outcome(planned, before, after, tag)

@@ -16,7 +16,7 @@ from urllib.parse import quote, unquote, urlsplit
 _SCHEME = re.compile(r"([A-Za-z][A-Za-z0-9+.\-]*):")
 _PAGE_SUFFIXES = (".html", ".htm", ".xhtml", ".shtml")
 #: Characters that the URL standard allows bare in a path and a fragment.
-_PATH_SAFE = "/!$&'()*+,;=:@-._~"
+PATH_SAFE = "/!$&'()*+,;=:@-._~"
 _FRAGMENT_SAFE = "/?!$&'()*+,;=:@-._~"
 
 
@@ -84,6 +84,17 @@ def read_address(href: str) -> Address:
     head, mark, fragment = href.partition("#")
     path, ask, query = head.partition("?")
     return Address(unquote(path), query if ask else None, fragment if mark else None, path)
+
+
+def path_of(address: str) -> str:
+    """Return the path of an address as it is written, with scheme and host where it has them."""
+    return address.partition("#")[0].partition("?")[0]
+
+
+def is_absolute(address: str) -> bool:
+    """Return whether an address does not start from its page's folder (RFC 3986, 4.2)."""
+    head = address.partition("/")[0]
+    return address.startswith(("/", "\\")) or ":" in path_of(head)
 
 
 @lru_cache(maxsize=8192)
@@ -177,7 +188,7 @@ def relative_address(page: str, target: str, fragment: str | None = None) -> str
     if page == target and mark:
         return mark
     path = posixpath.relpath(target or ".", posixpath.dirname(page) or ".")
-    encoded = quote(path, safe=_PATH_SAFE)
+    encoded = quote(path, safe=PATH_SAFE)
     if _SCHEME.match(encoded):
         encoded = "./" + encoded
     return encoded + mark
@@ -186,4 +197,4 @@ def relative_address(page: str, target: str, fragment: str | None = None) -> str
 def full_address(base: str, path: str, fragment: str | None = None) -> str:
     """Return the address of a place with the site's base address before it."""
     mark = "" if fragment is None else "#" + quote(fragment, safe=_FRAGMENT_SAFE)
-    return base_folder(base) + quote(path, safe=_PATH_SAFE) + mark
+    return base_folder(base) + quote(path, safe=PATH_SAFE) + mark

@@ -14,7 +14,7 @@ import posixpath
 from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass
 
-from signpost.core.addresses.links import full_address, read_address, relative_address
+from signpost.core.addresses.links import full_address, is_absolute, path_of, read_address, relative_address
 from signpost.core.page import Page, Target
 from signpost.core.references.written import WrittenAddress, read_written
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
@@ -51,20 +51,20 @@ class Rewriter:
 
     def _edit(self, page: Page, new_path: str, address: WrittenAddress) -> Edit | None:
         plain = address.value.startswith("#") and page.path not in self.files and page.base is None
-        own = not _path_of(address.value) and not read_address(address.value).fragment  # whichever that is
+        own = not path_of(address.value) and not read_address(address.value).fragment  # whichever that is
         if plain or own or address.node.tag == "base":
             return None
         outcome = self.site.follow(page.path, address.value)
         if not isinstance(outcome, Resolved | NoTarget | NoFile) or outcome.path not in self.files:
             return self._moved_away(page, new_path, address)
         target = _target_of(outcome, address.value)
-        goal = self.find_goal(outcome.path, target) if target is not None or _path_of(address.value) else None
+        goal = self.find_goal(outcome.path, target) if target is not None or path_of(address.value) else None
         if goal is None:  # what each part has, or what is left as it is
             return self._moved_away(page, new_path, address)
         fragment = None if read_address(address.value).fragment else goal.fragment
         has_fragment = bool(read_address(address.value).fragment) or fragment is not None
-        path = self._path(page, new_path, _path_of(address.value), outcome.path, goal.path, has_fragment)
-        if path == _path_of(address.value) and fragment is None:
+        path = self._path(page, new_path, path_of(address.value), outcome.path, goal.path, has_fragment)
+        if path == path_of(address.value) and fragment is None:
             return None
         return address.path_edit(page.text, path, fragment, goal.where)
 
@@ -88,7 +88,7 @@ class Rewriter:
         if not spelled or (crossing and not prefixed and spelled == relative_address(page.path, old_goal)):
             return "" if goal == new else relative_address(new, goal)
         swapped = self._swapped(page, new, body, old_goal, goal)
-        far = goal != new and has_fragment and not _is_absolute(swapped)
+        far = goal != new and has_fragment and not is_absolute(swapped)
         return f"./{swapped}" if far else swapped
 
     def _swapped(self, page: Page, new: str, spelled: str, old_goal: str, goal: str) -> str:
@@ -99,7 +99,7 @@ class Rewriter:
                 return full_address(base, goal)
         if spelled == relative_address(page.path, old_goal):
             return relative_address(new, goal)
-        body = spelled.removeprefix(self._up(page.path)) if not _is_absolute(spelled) else spelled
+        body = spelled.removeprefix(self._up(page.path)) if not is_absolute(spelled) else spelled
         old_end = self._from_home(old_goal)
         if not body.endswith(old_end) or (len(body) > len(old_end) and body[-len(old_end) - 1] != "/"):
             return (
@@ -108,7 +108,7 @@ class Rewriter:
                 else relative_address(new, goal)
             )
         ahead = body[: len(body) - len(old_end)]
-        up = "" if _is_absolute(spelled) else self._up(new)
+        up = "" if is_absolute(spelled) else self._up(new)
         return up + ahead + self._from_home(goal)
 
     def _from_home(self, path: str) -> str:
@@ -125,8 +125,8 @@ class Rewriter:
 
     def rebased(self, page: Page, new: str, spelled: str) -> str | None:
         """Return the path of an address that leads elsewhere, from another folder; None where nothing changes."""
-        path = _path_of(spelled)
-        if page.base is not None or page.path not in self.files or _is_absolute(spelled):
+        path = path_of(spelled)
+        if page.base is not None or page.path not in self.files or is_absolute(spelled):
             return None
         if not path:
             return None  # a fragment, or a query
@@ -137,16 +137,6 @@ class Rewriter:
             return new_up + path[len(old_up) :]
         found = self.site.pages[page.path].resolve(spelled) if page.path in self.site.pages else None
         return None if found is None else relative_address(new, found[0]) + ("/" if path.endswith("/") else "")
-
-
-def _path_of(spelled: str) -> str:
-    return spelled.partition("#")[0].partition("?")[0]
-
-
-def _is_absolute(spelled: str) -> bool:
-    """Return whether an address does not start from the page's folder (RFC 3986, 4.2)."""
-    head = spelled.partition("/")[0]
-    return spelled.startswith(("/", "\\")) or ":" in head.partition("?")[0].partition("#")[0]
 
 
 def _target_of(outcome: Resolved | NoTarget | NoFile, spelled: str) -> Target | str | None:

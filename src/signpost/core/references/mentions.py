@@ -19,7 +19,7 @@ from signpost.core.text.tags import LISTS_OF_IDENTIFIERS, Attribute, fragment_ed
 _ADDRESSES = frozenset("href xlink:href cite longdesc action formaction src data".split())
 _ANCHORS = frozenset(["a", "area"])
 #: What may be a script, so that of thousands of pages only those few are looked at closely.
-_SCRIPTED = re.compile(
+SCRIPTED = re.compile(
     r"<script\b.*?</script|\son[a-z]+\s*=\s*(?:\"[^\"]*\"|'[^']*'|[^\s\"'>]+)", re.IGNORECASE | re.DOTALL
 )
 
@@ -183,7 +183,7 @@ def script_notes(site: Site, page: Page, name: str) -> Iterator[str]:
     }
     yield from _script_lines(read_nodes(page), near, name)
     for other in site.pages_that_name(page.path, name):
-        if any(far.search(found[0]) for found in _SCRIPTED.finditer(other.text)):
+        if any(far.search(found[0]) for found in SCRIPTED.finditer(other.text)):
             yield from _script_lines(read_nodes(other), far, name)
     for path, source in site.texts.items():
         if path.lower().endswith((".js", ".mjs")):

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from html import unescape
 
 from signpost.core.page import Node, Page, read_nodes
 from signpost.core.text.edits import Edit, narrow_edit
@@ -19,8 +20,19 @@ _SINGLE = frozenset(
     """.split()
 )
 _LISTS = frozenset(["srcset", "imagesrcset"])
+#: What a `meta` tells those who show a link to the page, by its `property` or `name`, where that is an address.
+_SHARED = frozenset(
+    """
+    og:url og:image og:image:url og:image:secure_url og:audio og:video twitter:image twitter:player
+    """.split()
+)
 _CANDIDATE = re.compile(rf"[{SPACE},]*([^{SPACE}]+)([^,]*)")
 _CSS_URL = re.compile(r"url\(\s*(\"[^\"]*\"|'[^']*'|[^\"')\s]*)\s*\)|@import\s+(\"[^\"]*\"|'[^']*')", re.IGNORECASE)
+_CSS_COMMENT = re.compile(r"/\*.*?(?:\*/|$)", re.DOTALL)
+_VALUE = re.compile(rf"=[{SPACE}]*(?:\"([^\"]*)\"|'([^']*)'|([^{SPACE}>\"']+))")
+_ADDRESSED = tuple(sorted(_SINGLE | _LISTS | {"content", "style"}))
+_LONGEST_NAME = max(map(len, _ADDRESSED)) + 4  # and a little white space
+_PIECES = re.compile(rf"[{SPACE},;=()]+")
 _REFRESH = re.compile(
     rf"^[{SPACE}]*[\d.]*[{SPACE}]*[;,]?[{SPACE}]*(?:url[{SPACE}]*=[{SPACE}]*)?[\"']?", re.IGNORECASE
 )
@@ -84,6 +96,17 @@ def _in_attribute(node: Node, attribute: Attribute) -> Iterator[WrittenAddress]:
     elif name == "style":
         for found in _CSS_URL.finditer(value):
             yield from _in_css(node, found, attribute)
+    elif (
+        name == "content"
+        and node.tag == "meta"
+        and _SHARED
+        & {
+            node.attributes.get("property", "").lower(),
+            node.attributes.get("name", "").lower(),
+        }
+    ):
+        start = len(value) - len(value.lstrip(SPACE))
+        yield WrittenAddress(node, name, value.strip(SPACE), attribute, _reaching(start, value.strip(SPACE)))
     elif name == "content" and node.tag == "meta" and node.attributes.get("http-equiv", "").lower() == "refresh":
         lead = _REFRESH.match(value)
         start = lead.end() if lead else 0
@@ -98,6 +121,42 @@ def _in_css(node: Node, found: re.Match[str], attribute: Attribute | None) -> It
     value = found[group][1:-1] if quoted else found[group]
     if value and not _ABOUT_DATA.match(value):
         yield WrittenAddress(node, "style", value, attribute, _reaching(found.start(group) + quoted, value))
+
+
+def loose_addresses(text: str) -> set[str]:
+    """Return what may be an address anywhere in a page's source, references resolved: quick, and never too little.
+
+    What stands in comments and scripts is among them; `read_written` says which are addresses indeed.
+    """
+    found = set()
+    for one in _VALUE.finditer(text):
+        name = text[max(one.start() - _LONGEST_NAME, 0) : one.start()]
+        if not name.rstrip(SPACE).lower().endswith(_ADDRESSED):
+            continue
+        value = unescape(one[1] or one[2] or one[3] or "")
+        found.add(value.strip(SPACE))
+        if "," in value or ";" in value or "=" in value or "(" in value:
+            found |= {piece.strip("\"'") for piece in _PIECES.split(value)}
+            found |= {candidate[1].rstrip(",") for candidate in _CANDIDATE.finditer(value)}
+    lowered = text.lower()
+    for one in _CSS_URL.finditer(text) if "url(" in lowered or "@import" in lowered else ():
+        found.add((one[1] or one[2] or "").strip("\"'"))
+    found.discard("")
+    return found
+
+
+def read_sheet_addresses(text: str) -> Iterator[tuple[Span, str]]:
+    """Yield the addresses of a style sheet with where they are written, those in comments left out.
+
+    One that is written with escapes is left out too (CSS Syntax 4.3.7).
+    """
+    bare = _CSS_COMMENT.sub(lambda found: " " * len(found[0]), text)
+    for found in _CSS_URL.finditer(bare):
+        group = 1 if found[1] is not None else 2
+        quoted = found[group][:1] in ("'", '"')
+        value = found[group][1:-1] if quoted else found[group]
+        if value and "\\" not in value and not _ABOUT_DATA.match(value):
+            yield _reaching(found.start(group) + quoted, value), value
 
 
 def _reaching(start: int, value: str) -> Span:

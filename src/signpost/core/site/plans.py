@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 
 from signpost.core.page import Page
 from signpost.core.site.site import Site
-from signpost.core.text.edits import Edit, EditSet, edit_set
+from signpost.core.text.edits import Edit, EditSet, apply_edits, edit_set
+from signpost.core.text.source import Source
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,14 +29,29 @@ class SitePlan:
     gone: tuple[str, ...] = ()  # paths of files that go
     notes: tuple[str, ...] = ()  # what the author should know, in plain words
     question: Question | None = None  # what is to be answered before this is carried out
+    moves: Mapping[str, str] = field(default_factory=dict)  # new paths of files by their old ones, edits made there
 
     def __bool__(self) -> bool:
-        return bool(self.edits or self.new_files or self.gone)
+        return bool(self.edits or self.new_files or self.gone or self.moves)
 
     @property
     def count(self) -> int:
-        """How many edits there are, a file that comes or goes counting as one."""
-        return sum(len(edits) for edits in self.edits.values()) + len(self.new_files) + len(self.gone)
+        """How many edits there are, a file that comes, goes or moves counting as one."""
+        files = len(self.new_files) + len(self.gone) + len(self.moves)
+        return sum(len(edits) for edits in self.edits.values()) + files
+
+    def outcome(self, source: Callable[[str], Source], read: Callable[[str], bytes]) -> dict[str, bytes | None]:
+        """Return what each file is afterwards, by path; None for one that is gone.
+
+        `source` gives the text of a file that is edited, `read` the bytes of one that moves as it is.
+        """
+        found: dict[str, bytes | None] = dict.fromkeys((*self.gone, *self.moves))
+        for path, edits in self.edits.items():
+            found[self.moves.get(path, path)] = apply_edits(source(path), edits)
+        for old, new in self.moves.items():
+            if old not in self.edits:
+                found[new] = read(old)
+        return found | dict(self.new_files)
 
 
 def plan_for(page: Page, edits: EditSet, notes: Iterable[str] = ()) -> SitePlan:

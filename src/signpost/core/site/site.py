@@ -184,7 +184,7 @@ class Site:
             return Elsewhere()
         known = self._outcomes.get((page, href))
         if known is None:
-            found = self._resolve(page, href)
+            found = self.resolve(page, href)
             with self.index.noting() as needs:
                 outcome = Elsewhere() if found is None else self._follow(page, *found)
             known = self._outcomes[page, href] = outcome, needs
@@ -192,9 +192,12 @@ class Site:
             self.index.note(known[1])
         return known[0]
 
-    def _resolve(self, page: str, href: str) -> tuple[str, str | None] | None:
-        """Return what an address leads to on a page, or in a style sheet, which no `base` element concerns."""
-        known = self.pages.get(page)
+    def resolve(self, page: str, href: str, *, ignore_base: bool = False) -> tuple[str, str | None] | None:
+        """Return the path and the fragment that an address leads to on a page or in a style sheet.
+
+        Its `base` element counts unless it shall be ignored. None for an address outside the site.
+        """
+        known = None if ignore_base else self.pages.get(page)
         return resolve_path(page, href, self.base) if known is None else known.resolve(href, self.base)
 
     def file_at(self, path: str) -> str:
@@ -252,7 +255,7 @@ class Site:
         """
         if link.kind not in _JUMPS or link.href is None:
             return None
-        found = self._resolve(page, link.href)
+        found = self.resolve(page, link.href)
         if found is None or found[1] is None:
             return None
         outcome = self.follow(page, link.href)
@@ -279,7 +282,7 @@ class Site:
         linking = sorted(self.pages_linking_to(path), key=lambda name: (name != path, name))
         for page in fetched(self.pages, linking):
             for link in page.links:
-                found = None if link.href is None else self._resolve(page.path, link.href)
+                found = None if link.href is None else self.resolve(page.path, link.href)
                 if found is None or self.file_at(found[0]) != path:
                     continue  # no other page is read to find out where on it a link leads
                 outcome = self.follow(page.path, link.href)

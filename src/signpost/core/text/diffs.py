@@ -23,6 +23,7 @@ class FileDiff:
     path: str
     before: bytes | None
     after: bytes | None
+    moved_from: str | None = None  # its path before, where it has another one
 
 
 def unified_diff(files: Iterable[FileDiff]) -> bytes:
@@ -31,13 +32,18 @@ def unified_diff(files: Iterable[FileDiff]) -> bytes:
 
 
 def _file_diff(file: FileDiff) -> bytes:
-    if file.before == file.after:
+    if file.before == file.after and file.moved_from is None:
         return b""
     old, new = _lines(file.before), _lines(file.after)
     head = b"--- %s\n+++ %s\n" % (
-        _name("a/", file.path, file.before),
+        _name("a/", file.moved_from or file.path, file.before),
         _name("b/", file.path, file.after),
     )
+    if file.moved_from is not None:  # as git and `patch` write it
+        names = [_name(*one, b"").rstrip(b"\t") for one in (("a/", file.moved_from), ("b/", file.path))]
+        plain = [_name("", one, b"").rstrip(b"\t") for one in (file.moved_from, file.path)]
+        moved = b"diff --git %s %s\nrename from %s\nrename to %s\n" % (*names, *plain)
+        head = moved + (b"" if file.before == file.after else head)
     body = [line if line.endswith(b"\n") else line + b"\n" + _NO_NEWLINE for line in _hunks(old, new)]
     return head + b"".join(body)
 
