@@ -76,8 +76,9 @@ def test_a_file_is_removed_and_read_in_another_encoding(screen, served):
     screen.get_by_role("button", name="Use this encoding").click()
     expect(screen.locator(".el-message")).to_contain_text("is read as iso-8859-2")
     screen.get_by_role("button", name="More about p.html").click()
-    screen.get_by_role("menuitem", name="Remove").click()
-    screen.get_by_role("button", name="Remove", exact=True).click()
+    screen.get_by_role("menuitem", name="Delete").click()
+    screen.get_by_role("button", name="Show the edits").click()
+    apply(screen)
     expect(screen.get_by_role("link", name="p.html", exact=True)).to_have_count(0)
 
 

@@ -4,7 +4,7 @@ import unicodedata
 
 import pytest
 
-from sites import new_site, packed, pages_of, taken_out
+from sites import change, new_site, packed, pages_of, plan, taken_out
 
 PAGE = b"<!DOCTYPE html><title>T</title><h1>T</h1><h2 id=a>A</h2><p>text</p>"
 COMPOSED = unicodedata.normalize("NFC", "gen\u00e8ve.html")
@@ -137,3 +137,33 @@ def test_a_page_beyond_the_bounds_says_which_and_harms_no_other(client, monkeypa
     assert pages["ok.html"] is None
     assert client.get(f"{site}/page", params={"path": "ok.html"}).status_code == 200
     assert client.get(f"{site.replace('/api/sites', '/preview')}/long.html").status_code == 200
+
+
+def test_a_page_that_moves_takes_along_what_was_settled_of_it(client):
+    site = new_site(
+        client, {"a.html": b"<title>A</title><h1>A</h1>", "b.html": b"<title>B</title><a href=a.html>a</a>"}
+    )
+    named = client.put(f"{site}/encoding", json={"path": "a.html", "encoding": "windows-1252"})
+    assert named.status_code < 300
+    made = change(client, site, "move-files", "b.html", moves={"a.html": "sub/c.html"}, forward=False)
+    assert made["moves"] == {"a.html": "sub/c.html"}
+    files = taken_out(client, site)
+    assert files == {
+        "sub/c.html": b"<title>A</title><h1>A</h1>",
+        "b.html": b"<title>B</title><a href=sub/c.html>a</a>",
+    }
+    assert pages_of(client, site)["sub/c.html"]["encoding"] == "windows-1252"
+    client.post(f"{site}/changes/{made['number']}/undo")
+    assert set(taken_out(client, site)) == {"a.html", "b.html"}
+    assert pages_of(client, site)["a.html"]["encoding"] == "windows-1252"
+
+
+def test_a_plan_to_move_shows_what_differs_alone(client):
+    site = new_site(client, {"a.html": b"<title>A</title>\n<img src=p.png>\n", "p.png": b"\x89PNG\0\xff"})
+    found = plan(client, site, "move-files", "a.html", moves={"a.html": "sub/a.html", "p.png": "sub/q.png"})
+    by_path = {file["path"]: file for file in found["files"]}
+    assert by_path["sub/a.html"]["moved_from"] == "a.html"
+    assert "+<img src=q.png>" in by_path["sub/a.html"]["diff"]
+    assert "<title>" not in by_path["sub/a.html"]["diff"].replace(" <title>", "")
+    assert by_path["sub/q.png"]["diff"].splitlines()[1:] == ["rename from p.png", "rename to sub/q.png"]
+    assert found["edits"] == 3

@@ -1431,6 +1431,10 @@ export interface components {
             created_at: string;
             /** Edits */
             edits: number;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
             /** Number */
             number: number;
             /** Operation */
@@ -1672,6 +1676,28 @@ export interface components {
             revision: number;
             /** Window */
             window: string;
+        };
+        /**
+         * DeleteFile
+         * @description A file taken out of its site; links to it lead to `goal`, are links no more, or are left broken.
+         */
+        DeleteFile: {
+            /**
+             * Goal
+             * @default
+             */
+            goal: string;
+            /** @default leave */
+            leading: components["schemas"]["Leading"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "delete-file";
+            /** Page */
+            page: string;
+            /** Path */
+            path: string;
         };
         /**
          * Destination
@@ -2191,6 +2217,12 @@ export interface components {
             was_seen: boolean;
         };
         /**
+         * Leading
+         * @description What becomes of links to a file that goes.
+         * @enum {string}
+         */
+        Leading: "on" | "unlink" | "leave";
+        /**
          * Levels
          * @description Headings brought to levels, by section index.
          */
@@ -2496,6 +2528,28 @@ export interface components {
              * @enum {string}
              */
             spot: "lead" | "top" | "side" | "section";
+        };
+        /**
+         * MoveFiles
+         * @description Files renamed or moved: their new paths by the old ones; with `forward`, pages leave one that leads on.
+         */
+        MoveFiles: {
+            /**
+             * Forward
+             * @default false
+             */
+            forward: boolean;
+            /** Moves */
+            moves: {
+                [key: string]: string;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "move-files";
+            /** Page */
+            page: string;
         };
         /**
          * NamedEncoding
@@ -3069,6 +3123,8 @@ export interface components {
             edits: number;
             /** Is New */
             is_new: boolean;
+            /** Moved From */
+            moved_from: string | null;
             /** Path */
             path: string;
             /** Reasons */
@@ -6056,7 +6112,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -10314,7 +10370,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** A plan's diff, file by file, for reading. */
 import type { PlannedChange } from "../api/client";
+import { counted } from "../text/count";
 import DiffLines from "./DiffLines.vue";
 
 defineProps<{ plan: PlannedChange }>();
@@ -9,10 +10,8 @@ defineProps<{ plan: PlannedChange }>();
 <template>
   <section v-for="file in plan.files" :key="file.path" class="file" :aria-label="`Edits in ${file.path}`">
     <h3>
-      <span>{{ file.path }}</span>
-      <span class="soft small">{{
-        file.is_new ? "new page" : `${file.edits} ${file.edits === 1 ? "edit" : "edits"}`
-      }}</span>
+      <span>{{ file.moved_from ? `${file.moved_from} → ${file.path}` : file.path }}</span>
+      <span class="soft small">{{ file.is_new ? "new page" : counted(file.edits, "edit") }}</span>
     </h3>
     <DiffLines :diff="file.diff" note="; they are applied all the same" />
   </section>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-/** What can be done with one file of a site: replace it, take it out of the site, read it in another encoding. */
-import { ElMessage, ElMessageBox } from "element-plus";
+/** What can be done with one file of a site: rename, move, replace or delete it, read it in another encoding. */
+import { ElMessage } from "element-plus";
 import { ref } from "vue";
 import { authorHeader } from "../api/author";
 import { api, data, detailOf, type Intake } from "../api/client";
+import { useDialogs } from "../stores/dialogs";
 
 const props = withDefaults(
   defineProps<{ siteId: string; path: string; isPage?: boolean; encoding?: string | null; linksIn?: number }>(),
@@ -14,6 +15,7 @@ const props = withDefaults(
   },
 );
 const emit = defineEmits<{ changed: [] }>();
+const dialogs = useDialogs();
 const chosen = ref<HTMLInputElement | null>(null);
 const naming = ref(false);
 const wanted = ref("");
@@ -42,29 +44,6 @@ async function attempt(work: () => Promise<string>): Promise<void> {
   } catch (error) {
     ElMessage({ message: detailOf(error), type: "error", duration: 8000 });
   }
-}
-
-async function remove(): Promise<void> {
-  const links = props.linksIn
-    ? ` ${props.linksIn} ${props.linksIn === 1 ? "link on another page leads" : "links on other pages lead"} to it.`
-    : "";
-  try {
-    await ElMessageBox.confirm(
-      `${props.path} is removed from the site.${links} You can undo this in Changes.`,
-      "Remove file",
-      { confirmButtonText: "Remove" },
-    );
-  } catch {
-    return;
-  }
-  await attempt(async () => {
-    await data(
-      api.DELETE("/api/sites/{site_id}/file", {
-        params: { path: { site_id: props.siteId }, query: { path: props.path } },
-      }),
-    );
-    return `${props.path} removed. You can undo this in Changes.`;
-  });
 }
 
 async function replace(event: Event): Promise<void> {
@@ -103,7 +82,8 @@ async function read(): Promise<void> {
 }
 
 function choose(command: string): void {
-  if (command === "remove") void remove();
+  if (command === "delete") dialogs.show({ name: "delete-file", path: props.path, linksIn: props.linksIn });
+  else if (command === "move") dialogs.show({ name: "move-file", path: props.path, isPage: props.isPage });
   else if (command === "replace") chosen.value?.click();
   else {
     wanted.value = props.encoding ?? "";
@@ -118,9 +98,10 @@ function choose(command: string): void {
       <el-button text size="small" :aria-label="`More about ${path}`">⋯</el-button>
       <template #dropdown>
         <el-dropdown-menu>
+          <el-dropdown-item command="move">Rename or move…</el-dropdown-item>
           <el-dropdown-item command="replace">Replace…</el-dropdown-item>
           <el-dropdown-item v-if="isPage" command="encoding">Read in another encoding…</el-dropdown-item>
-          <el-dropdown-item command="remove">Remove…</el-dropdown-item>
+          <el-dropdown-item command="delete">Delete…</el-dropdown-item>
         </el-dropdown-menu>
       </template>
     </el-dropdown>

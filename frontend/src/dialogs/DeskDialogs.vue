@@ -7,11 +7,13 @@ const AdoptDialog = defineAsyncComponent(() => import("./AdoptDialog.vue"));
 const LandingFixesDialog = defineAsyncComponent(() => import("./LandingFixesDialog.vue"));
 const WindowsDialog = defineAsyncComponent(() => import("./WindowsDialog.vue"));
 const ContentsPlaceDialog = defineAsyncComponent(() => import("./ContentsPlaceDialog.vue"));
+const DeleteFileDialog = defineAsyncComponent(() => import("./DeleteFileDialog.vue"));
 const EntriesDialog = defineAsyncComponent(() => import("./EntriesDialog.vue"));
 const EntryStyleDialog = defineAsyncComponent(() => import("./EntryStyleDialog.vue"));
 const GoalDialog = defineAsyncComponent(() => import("./GoalDialog.vue"));
 const HeadingDialog = defineAsyncComponent(() => import("./HeadingDialog.vue"));
 const SpokenHeadingsDialog = defineAsyncComponent(() => import("./SpokenHeadingsDialog.vue"));
+const MoveFileDialog = defineAsyncComponent(() => import("./MoveFileDialog.vue"));
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
 const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
@@ -35,6 +37,16 @@ const dialogs = useDialogs();
     <SkeletonDialog v-else-if="dialogs.open.name === 'new-page'" :as-page="true" />
     <PageNameDialog v-else-if="dialogs.open.name === 'copy-page'" :copies="true" />
     <PageNameDialog v-else-if="dialogs.open.name === 'title'" :copies="false" />
+    <MoveFileDialog
+      v-else-if="dialogs.open.name === 'move-file'"
+      :path="dialogs.open.path"
+      :is-page="dialogs.open.isPage"
+    />
+    <DeleteFileDialog
+      v-else-if="dialogs.open.name === 'delete-file'"
+      :path="dialogs.open.path"
+      :links-in="dialogs.open.linksIn"
+    />
     <EntryStyleDialog v-else-if="dialogs.open.name === 'entry-style'" />
     <RegionsDialog v-else-if="dialogs.open.name === 'regions'" />
     <SpokenHeadingsDialog v-else-if="dialogs.open.name === 'spoken-headings'" />

@@ -61,6 +61,10 @@ const tools = computed<Tool[]>(() => [
   { words: "Sections from titles…", does: () => dialogs.show({ name: "skeleton" }) },
   { words: "New page from titles…", does: () => dialogs.show({ name: "new-page" }) },
   { words: "Copy this page…", does: () => dialogs.show({ name: "copy-page" }) },
+  {
+    words: "Rename or move this page…",
+    does: () => dialogs.show({ name: "move-file", path: path.value, isPage: true }),
+  },
   { words: "Page title…", does: () => dialogs.show({ name: "title" }) },
   { words: "Insert a code sample…", does: () => dialogs.show({ name: "sample" }) },
   {

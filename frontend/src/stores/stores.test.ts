@@ -166,7 +166,7 @@ describe("the tray", () => {
 });
 
 describe("undoing", () => {
-  const entry = { number: 3, title: "Contents", undone: false, can_turn: true } as ChangeEntry;
+  const entry = { number: 3, title: "Contents", undone: false, can_turn: true, moves: {} } as unknown as ChangeEntry;
 
   test("it is said when the page was read again, and nothing else is asked meanwhile", async () => {
     const page = usePage();

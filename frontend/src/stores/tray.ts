@@ -145,10 +145,26 @@ export const useTray = defineStore("tray", () => {
     const page = usePage();
     drop();
     if (operation.operation === "type") page.settleDraft(operation.text);
+    await follow(planned.files.find((file) => file.moved_from === page.path)?.path);
     await refresh();
     notice.value = `Applied: ${planned.title}.`;
     busy.value = false;
     return true;
+  }
+
+  /** Where the page that is open is once a change of names is undone or made again. */
+  function turnedTo(entry: ChangeEntry): string | undefined {
+    const { path } = usePage();
+    if (entry.undone) return entry.moves[path];
+    return Object.keys(entry.moves).find((old) => entry.moves[old] === path);
+  }
+
+  /** Go where the page is now that its author has open. */
+  async function follow(path: string | undefined): Promise<void> {
+    const { siteId, path: before } = usePage();
+    if (!path || !before || path === before) return;
+    const { router } = await import("../router");
+    await router.replace({ name: "page", params: { siteId, path } });
   }
 
   /** Undo a change or make it again; said only when the page was read again, so that nothing is asked of an old one. */
@@ -161,6 +177,7 @@ export const useTray = defineStore("tray", () => {
     problem.value = "";
     notice.value = entry.undone ? "Redoing…" : "Undoing…";
     const wrong = await useChanges().turn(usePage().siteId, entry);
+    if (!wrong) await follow(turnedTo(entry));
     await refresh();
     problem.value = wrong;
     notice.value = wrong ? "" : `${entry.undone ? "Redone" : "Undone"}: ${entry.title}.`;

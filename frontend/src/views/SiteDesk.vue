@@ -16,6 +16,7 @@ import TakeOut from "../components/TakeOut.vue";
 import TrayBar from "../components/TrayBar.vue";
 import { useSiteKeys } from "../composables/useSiteKeys";
 import { usePulse } from "../composables/usePulse";
+import DeskDialogs from "../dialogs/DeskDialogs.vue";
 import SiteNameDialog from "../dialogs/SiteNameDialog.vue";
 import ChecksDrawer from "../findings/ChecksDrawer.vue";
 import FindingTools from "../findings/FindingTools.vue";
@@ -201,6 +202,7 @@ function write(): void {
     </el-dialog>
 
     <SiteNameDialog v-model="naming" />
+    <DeskDialogs />
   </div>
 </template>
 

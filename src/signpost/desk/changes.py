@@ -27,6 +27,7 @@ from signpost.desk.measures import Measures
 from signpost.desk.opening import EVERY_PAGE, load_locked, opened
 from signpost.desk.operations import Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
+from signpost.desk.settings import dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, FileRecord
@@ -193,6 +194,9 @@ def _apply(
             files=files,
             key=key,
         )
+        if outcome.planned.plan.moves:
+            carried = read_settings(loaded.record.settings).carried(outcome.planned.plan.moves)
+            store.save_settings(session, site_id, dump_settings(carried))
         bring_up_to_date(session, site_id)
         return change
 

@@ -6,7 +6,7 @@ import hashlib
 import json
 from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -18,6 +18,7 @@ from signpost.core.landings.geometry import Window
 from signpost.core.page.furniture import Marks
 from signpost.core.page.lengths import Limits
 
+_T = TypeVar("_T")
 #: Stands for the whole site where a page's path is asked for.
 WHOLE_SITE = ""
 
@@ -144,6 +145,31 @@ class Settings:
         """Return the settings with a page read in an encoding; None for the one that it declares."""
         encodings = {name: found for name, found in self.encodings.items() if name != path}
         return replace(self, encodings=encodings if encoding is None else {**encodings, path: encoding})
+
+    def carried(self, moves: Mapping[str, str]) -> Settings:
+        """Return the settings where what was settled of files holds at their new paths too, by their old ones.
+
+        It stays at the old paths as well, for when the move is undone.
+        """
+
+        def both(found: Mapping[str, _T]) -> dict[str, _T]:
+            return {**found, **{moves[path]: one for path, one in found.items() if path in moves}}
+
+        aside = [replace(one, page=moves[one.page]) for one in self.checks.aside if one.page in moves]
+        left_out = [moves[path] for path in self.checks.left_out if path in moves]
+        checks = replace(
+            self.checks,
+            aside=tuple(dict.fromkeys([*self.checks.aside, *aside])),
+            left_out=tuple(dict.fromkeys([*self.checks.left_out, *left_out])),
+        )
+        return replace(
+            self,
+            regions=both(self.regions),
+            refused=both(self.refused),
+            settled=both(self.settled),
+            encodings=both(self.encodings),
+            checks=checks,
+        )
 
     def set_regions(self, path: str, regions: Regions) -> Settings:
         """Return the settings with a decision about a page's regions, or the whole site's where `path` is ""."""

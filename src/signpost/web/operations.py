@@ -12,6 +12,7 @@ from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
 from signpost.core.reading_style.style import PartLook, StylePart
+from signpost.core.references.deletions import Leading
 from signpost.web.requests import Body, CutBody, HeadingLevel, Identifier, Level, Line, PagePath, RuleCode, WindowBody
 
 
@@ -157,6 +158,23 @@ class CopyPage(_Operation):
     operation: Literal["copy-page"]
     path: PagePath
     title: Line
+
+
+class MoveFiles(_Operation):
+    """Files renamed or moved: their new paths by the old ones; with `forward`, pages leave one that leads on."""
+
+    operation: Literal["move-files"]
+    moves: dict[PagePath, PagePath] = Field(min_length=1, max_length=1000)
+    forward: bool = False
+
+
+class DeleteFile(_Operation):
+    """A file taken out of its site; links to it lead to `goal`, are links no more, or are left broken."""
+
+    operation: Literal["delete-file"]
+    path: PagePath
+    leading: Leading = Leading.LEAVE
+    goal: Annotated[str, Field(max_length=400)] = ""
 
 
 class Title(_Operation):
@@ -446,6 +464,8 @@ Operation = Annotated[
     | Skeleton
     | NewPage
     | CopyPage
+    | MoveFiles
+    | DeleteFile
     | Title
     | Sample
     | Identify

@@ -38,6 +38,7 @@ class ChangeEntry:
     can_turn: bool  # whether it can be undone now, or redone where it is undone
     created_at: datetime
     author: str  # as they call themselves; "" for nobody in particular
+    moves: dict[str, str]  # new paths of files by their old ones
 
     @classmethod
     def of(cls, record: ChangeRecord, *, can_turn: bool) -> ChangeEntry:
@@ -54,6 +55,7 @@ class ChangeEntry:
             can_turn,
             record.created_at,
             record.author,
+            dict(record.parameters.get("moves", ())),
         )
 
 

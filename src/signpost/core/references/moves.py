@@ -35,7 +35,7 @@ def plan_move(site: Site, moves: Mapping[str, str], *, forward: bool = False) ->
     _refuse_bad_names(site, moves)
     edits: dict[str, EditSet] = {}
     notes = [f"{new}: {advice}" for new in moves.values() if (advice := find_path_advice(new))]
-    respeller = _Respeller(site, moves)
+    respeller = Respeller(site, moves)
     for page in fetched(site.pages, pages_concerned(site, moves)):
         if page.path not in moves and not may_lead_to(site, page, moves):
             continue
@@ -118,7 +118,7 @@ def _refuse_bad_names(site: Site, moves: Mapping[str, str]) -> None:
 
 
 @dataclass(frozen=True)
-class _Respeller:
+class Respeller:
     """Spells addresses anew where what they lead to, or what they start from, has another path."""
 
     site: Site  # before
@@ -128,13 +128,14 @@ class _Respeller:
     def page_edits(self, page: Page) -> Iterator[Edit]:
         """Yield the edits of a page's addresses."""
         for address in read_written(page):
-            spelled = self._on_page(page, address)
+            spelled = self.on_page(page, address)
             if spelled is not None:
                 edit = address.path_edit(page.text, spelled, None, self._reason(page, address))
                 if edit is not None:
                     yield edit
 
-    def _on_page(self, page: Page, address: WrittenAddress) -> str | None:
+    def on_page(self, page: Page, address: WrittenAddress) -> str | None:
+        """Return how the path of a page's address is spelled now; None where it stays."""
         start = page.path
         if address.node.tag == "base":
             return self.respell(start, address.value, of_base=True)

@@ -11,7 +11,7 @@ from signpost.core.page import Node, Page, read_nodes
 from signpost.core.text.edits import Edit, narrow_edit
 from signpost.core.text.lines import equal_ends
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE, Attribute, piece_edit
+from signpost.core.text.tags import SPACE, Attribute, piece_edit, value_edit
 
 #: Attributes that are one address (HTML, attributes index; those of old, and of SVG).
 _SINGLE = frozenset(
@@ -65,6 +65,15 @@ class WrittenAddress:
         head, foot = equal_ends(old, new)  # what stays is not written again, whatever references it is written with
         piece = Span(start + head, start + len(old) - foot)
         return piece_edit(text, self.attribute, piece, new[head : len(new) - foot], reason)
+
+    def value_edit(self, text: str, value: str, reason: str) -> Edit:
+        """Return the edit that writes another address in its place, query and fragment included."""
+        if self.attribute is None:
+            return narrow_edit(self.piece.start, self.value, value, reason)
+        made = piece_edit(text, self.attribute, self.piece, value, reason)
+        if made is None:  # references in it cannot be told apart
+            return value_edit(text, self.attribute, self.attribute.value.replace(self.value, value), reason)
+        return made
 
 
 def read_written(page: Page) -> Iterator[WrittenAddress]:

@@ -10,6 +10,7 @@ from signpost.core.site.site import Site
 from signpost.desk.operations.asked import Asked, Faulty, Lengths, Planned, Planner
 from signpost.desk.operations.blocks import BLOCK_OPERATIONS
 from signpost.desk.operations.entries import ENTRY_OPERATIONS
+from signpost.desk.operations.files import FILE_OPERATIONS
 from signpost.desk.operations.findings import FINDING_OPERATIONS
 from signpost.desk.operations.headings import HEADING_OPERATIONS
 from signpost.desk.operations.identifiers import IDENTIFIER_OPERATIONS
@@ -24,6 +25,7 @@ OPERATIONS: dict[str, Planner] = {
     **HEADING_OPERATIONS,
     **IDENTIFIER_OPERATIONS,
     **BLOCK_OPERATIONS,
+    **FILE_OPERATIONS,
     **FINDING_OPERATIONS,
     **PART_OPERATIONS,
     **JUMP_OPERATIONS,

@@ -1,0 +1,27 @@
+"""Operations on whole files: renamed and moved, deleted."""
+
+from __future__ import annotations
+
+from signpost.core.references.deletions import Leading, plan_deletion
+from signpost.core.references.moves import plan_move
+from signpost.core.text.errors import RequestError
+from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
+
+
+def _move_files(asked: Asked) -> Planned:
+    moves = {old: new.strip().removeprefix("./") for old, new in asked["moves"].items()}
+    plan = plan_move(asked.site, moves, forward=asked["forward"])
+    if not plan.moves:
+        raise RequestError("That is its name already.")
+    if len(moves) > 1:
+        return Planned(f"{count_of(len(moves), 'file')} moved", plan)
+    ((old, new),) = moves.items()
+    return Planned(f"{old} is now {new}", plan)
+
+
+def _delete_file(asked: Asked) -> Planned:
+    plan = plan_deletion(asked.site, asked["path"], Leading(asked["leading"]), asked["goal"])
+    return Planned(f"{asked['path']} deleted", plan)
+
+
+FILE_OPERATIONS: dict[str, Planner] = {"move-files": _move_files, "delete-file": _delete_file}

@@ -1,0 +1,82 @@
+"""Pages and other files renamed, moved and deleted on the screen."""
+
+import re
+
+from playwright.sync_api import expect
+
+from screens import apply, bring, faults, open_page
+
+A = b"<!DOCTYPE html><html lang=en><title>Boilers</title><h1 id=top>Boilers</h1><p><a href='b.html#x'>brakes</a> <img src=p.png alt=''>\n"
+B = b"<!DOCTYPE html><html lang=en><title>Brakes</title><h1>Brakes</h1><h2 id=x>Hand</h2><p><a href=a.html>boilers</a>\n"
+FILES = {"a.html": A, "b.html": B, "p.png": b"\x89PNG"}
+
+
+def ask(screen, path: str, command: str) -> None:
+    screen.get_by_role("button", name=f"More about {path}").click()
+    screen.get_by_role("menuitem", name=command).click()
+
+
+def test_a_page_is_renamed_and_its_links_follow(screen, served):
+    site = bring(served, FILES)
+    screen.goto(site)
+    ask(screen, "b.html", "Rename or move…")
+    field = screen.get_by_label("Path within the site")
+    expect(field).to_be_focused()
+    screen.keyboard.type("a")  # over the name, the ending stays
+    expect(field).to_have_value("a.html")
+    screen.keyboard.press("Enter")
+    expect(screen.get_by_role("dialog").get_by_role("alert")).to_contain_text("The site has a file of that name.")
+    field.fill("works/brakes.html")
+    screen.get_by_text("Leave a page at b.html that leads on").click()
+    assert faults(screen, [".el-dialog"]) == []
+    screen.keyboard.press("Enter")
+    tray = screen.locator(".tray")
+    expect(tray).to_contain_text("4 edits in 3 files")
+    apply(screen)
+    expect(tray).to_contain_text("Applied: b.html is now works/brakes.html.")
+    expect(screen.get_by_role("link", name="works/brakes.html")).to_be_visible()
+    screen.get_by_role("link", name="works/brakes.html").click()
+    expect(screen.get_by_role("heading", name="works/brakes.html")).to_be_visible()
+
+
+def test_a_page_is_renamed_while_it_is_open(screen, served):
+    site = bring(served, FILES)
+    open_page(screen, site, "a.html", "Headings")
+    screen.get_by_role("button", name="More…").click()
+    screen.get_by_role("menuitem", name="Rename or move this page…").click()
+    field = screen.get_by_label("Path within the site")
+    expect(field).to_be_focused()
+    field.fill("works/boilers.html")
+    screen.keyboard.press("Enter")
+    expect(screen.locator(".tray")).to_contain_text("edits in 2 files")
+    screen.keyboard.press("d")
+    expect(screen.get_by_role("region", name="Edits in works/boilers.html")).to_contain_text(
+        "a.html → works/boilers.html"
+    )
+    apply(screen)
+    expect(screen).to_have_url(re.compile("/pages/works(/|%2F)boilers.html$"))
+    expect(screen.get_by_role("heading", name="works/boilers.html")).to_be_visible()
+    screen.locator(".undo").click()
+    expect(screen).to_have_url(f"{site}/pages/a.html")
+
+
+def test_a_page_is_deleted_and_its_links_lead_elsewhere(screen, served):
+    more = {"c.html": A.replace(b"Boilers", b"Couplings")}
+    site = bring(served, {**FILES, **more})
+    screen.goto(site)
+    ask(screen, "b.html", "Delete…")
+    expect(screen.get_by_role("dialog")).to_contain_text("2 links on other pages lead to it.")
+    show = screen.get_by_role("button", name="Show the edits")
+    expect(show).to_be_disabled()
+    screen.get_by_role("combobox", name="Page that the links lead to").click()
+    expect(screen.get_by_role("option", name="b.html")).to_have_count(0)
+    screen.get_by_role("option", name="c.html").click()
+    assert faults(screen, [".el-dialog"]) == []
+    show.click()
+    expect(screen.locator(".tray")).to_contain_text("3 edits in 3 files")
+    apply(screen)
+    expect(screen.get_by_role("link", name="b.html", exact=True)).to_have_count(0)
+    screen.get_by_text("Other files (1)").click()
+    ask(screen, "p.png", "Delete…")
+    screen.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("still leads to p.png")
