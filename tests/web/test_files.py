@@ -76,8 +76,8 @@ def test_a_file_is_replaced_and_removed_as_a_change_that_can_be_undone(client):
     assert client.delete(f"{site}/file", params={"path": "b.gif"}).status_code == 404
     changes = client.get(f"{site}/changes").json()
     assert [change["title"] for change in changes] == ["b.gif removed", "broken.html removed", "b.gif replaced"]
-    for change in changes:
-        assert client.post(f"{site}/changes/{change['number']}/undo").status_code == 204
+    for entry in changes:
+        assert client.post(f"{site}/changes/{entry['number']}/undo").status_code == 204
     assert taken_out(client, site) == files | {"c.html": PAGE}
 
 
