@@ -90,9 +90,10 @@ def plan_change(
     with opened(database, site_id, checked=EVERY_PAGE if _fixes_all(operation, parameters) else ()) as loaded:
         outcome = _work_out(loaded, page, operation, parameters)
     plan = outcome.planned.plan
-    here = plan.moves.get(page, page)
+    here, moved = plan.moves.get(page, page), set(plan.moves.values())
     shown = (path for path in outcome.after if path not in plan.moves or outcome.after[path] is not None)
-    files = tuple(outcome.file(path) for path in sorted(shown, key=lambda path: (path != here, path)))
+    order = sorted(shown, key=lambda path: (path not in moved, path != here, path))
+    files = tuple(outcome.file(path) for path in order)
     return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes, plan.question)
 
 
