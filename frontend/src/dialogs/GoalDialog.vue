@@ -1,14 +1,16 @@
 <script setup lang="ts">
-/** Where a jump link leads: a section, identifier or page of the site, found as one types. */
+/** Where a link leads: to a section, identifier or page of the site, found as one types; or to any other address. */
 import { watchDebounced } from "@vueuse/core";
 import { computed, nextTick, onMounted, ref, shallowRef, watch } from "vue";
-import { detailOf, type GoalView, type OriginView } from "../api/client";
+import { detailOf, type AddressView, type GoalView, type OriginView } from "../api/client";
 import { useJumps } from "../composables/useJumps";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import AddressFields, { type AddressKind } from "./AddressFields.vue";
 import AskDialog from "./AskDialog.vue";
+import LinkLookFields, { type Look } from "./LinkLookFields.vue";
 
 const props = defineProps<{ origin: OriginView }>();
 const page = usePage();
@@ -17,6 +19,26 @@ const choices = useChoices();
 const dialogs = useDialogs();
 const jumps = useJumps();
 
+const KINDS: { value: "site" | AddressKind; label: string }[] = [
+  { value: "site", label: "This site" },
+  { value: "outside", label: "Another site" },
+  { value: "mail", label: "E-mail" },
+  { value: "phone", label: "Telephone" },
+  { value: "file", label: "File" },
+];
+const state = props.origin.state;
+const kinds = computed(() => (props.origin.button ? KINDS.slice(0, 1) : KINDS));
+const kind = ref<"site" | AddressKind>((state?.kind as "site" | AddressKind | undefined) ?? "site");
+const made = shallowRef<AddressView | null>(null); // the address of another kind, once it is one
+const look = ref<Look>({
+  title: state?.title ?? "",
+  new_window: state?.new_window ?? false,
+  tells_window: false,
+  rel: state?.rel ?? "",
+  language: state?.language ?? "",
+  download: state?.download ?? false,
+});
+watch(kind, () => (made.value = null));
 const shown = shallowRef<readonly GoalView[]>([]);
 const more = ref(false);
 const read = ref(false);
@@ -77,9 +99,40 @@ async function go(picked?: GoalView): Promise<void> {
   }
 }
 
+/** Lead the link to an address of another kind; what was not touched stays as it is. */
+async function leadTo(address: string): Promise<void> {
+  const done = await tray.propose({
+    operation: "link",
+    page: page.path,
+    start: props.origin.start,
+    end: props.origin.end,
+    address,
+    title: look.value.title,
+    new_window: look.value.new_window,
+    tells_window: look.value.tells_window,
+    rel: look.value.rel === (state?.rel ?? "") ? null : look.value.rel,
+    language: look.value.language,
+    download: look.value.download,
+  });
+  if (done) dialogs.close();
+  else problem.value = tray.problem;
+}
+
+function submit(): void {
+  if (kind.value === "site") void go();
+  else if (made.value) void leadTo(made.value.address);
+}
+
 function unlink(): void {
   if (props.origin.link !== null)
     void tray.propose({ operation: "no-jump", page: page.path, start: props.origin.link });
+  dialogs.close();
+}
+
+/** Let the link say other words; where it leads is asked again after that. */
+function saySo(words: string): void {
+  if (props.origin.link !== null)
+    void tray.propose({ operation: "link-words", page: page.path, start: props.origin.link, words });
   dialogs.close();
 }
 
@@ -91,12 +144,12 @@ function pick(): void {
 
 <template>
   <AskDialog
-    :title="origin.link === null ? 'Jump link' : 'Change target'"
+    :title="origin.link === null ? 'Link' : 'Change target'"
     does="Show the edits"
-    :able="chosen !== null"
+    :able="kind === 'site' ? chosen !== null : made !== null"
     :width="620"
     :problem="problem"
-    @go="go()"
+    @go="submit"
   >
     <p>
       “<strong>{{ origin.text }}</strong
@@ -104,7 +157,19 @@ function pick(): void {
         leads to <code>{{ origin.href }}</code> now; it will lead</template
       ><template v-else> will lead</template> to
     </p>
+    <el-segmented v-if="kinds.length > 1" v-model="kind" :options="kinds" aria-label="Where it leads" />
+    <template v-if="kind !== 'site'">
+      <AddressFields :key="kind" v-model="made" :kind="kind" :state="state" />
+      <p v-if="kind === 'file' && made?.words" class="soft small">
+        Words that tell readers what they get: “{{ made.words }}”.
+        <el-button v-if="origin.link !== null" text size="small" @click="saySo(made.words)"
+          >Let the link say so</el-button
+        >
+      </p>
+      <LinkLookFields v-model="look" :kind="kind" />
+    </template>
     <el-input
+      v-if="kind === 'site'"
       v-model="query"
       autofocus
       clearable
@@ -121,7 +186,14 @@ function pick(): void {
       @keydown.page-down.prevent="step(10)"
       @keydown.page-up.prevent="step(-10)"
     />
-    <div id="goals" ref="list" class="scroller goals" role="listbox" aria-label="Where it may lead">
+    <div
+      v-if="kind === 'site'"
+      id="goals"
+      ref="list"
+      class="scroller goals"
+      role="listbox"
+      aria-label="Where it may lead"
+    >
       <div
         v-for="(goal, row) in shown"
         :id="`goal-${row}`"
@@ -145,7 +217,7 @@ function pick(): void {
       </p>
       <p v-else-if="more" class="soft small none">There are more; type to find them.</p>
     </div>
-    <template v-if="origin.link === null">
+    <template v-if="kind === 'site' && origin.link === null">
       <el-form-item label="Tooltip (title), if you want one"
         ><el-input v-model="title" maxlength="200"
       /></el-form-item>
@@ -158,7 +230,7 @@ function pick(): void {
       </el-form-item>
     </template>
     <template #more>
-      <el-button text @click="pick">Pick on the road or in the ledger</el-button>
+      <el-button v-if="kind === 'site'" text @click="pick">Pick on the road or in the ledger</el-button>
       <el-button text v-if="origin.link !== null" @click="unlink">Remove link</el-button>
     </template>
   </AskDialog>

@@ -11,6 +11,7 @@ from signpost.core.jumps.planning import find_pointers, find_words, read_origin
 from signpost.core.page import Nodes, Page
 from signpost.core.site.site import Site
 from signpost.core.text.positions import Lines, Span, offset_at
+from signpost.desk.linking import LinkState, read_link
 from signpost.desk.opening import opened
 from signpost.store.database import Database
 
@@ -102,6 +103,7 @@ class OriginView:
     link: int | None  # start of the link that it is already
     href: str | None
     button: bool  # whether it is a button
+    state: LinkState | None  # what that link says now
 
 
 @dataclass(frozen=True, slots=True)
@@ -192,14 +194,15 @@ def origin_at(
     """
     with opened(database, site_id) as loaded:
         page = loaded.page(path)
-    if element is not None:
-        span = find_words(page, element, words, occurrence)
-    else:
-        line, column, end_line, end_column = place or (1, 1, 1, 1)
-        span = Span(offset_at(page.text, line, column), offset_at(page.text, end_line, end_column))
-    found = read_origin(page, span)
-    button = found.button is not None
-    return OriginView(found.span.start, found.span.end, found.text, found.link, found.href, button)
+        if element is not None:
+            span = find_words(page, element, words, occurrence)
+        else:
+            line, column, end_line, end_column = place or (1, 1, 1, 1)
+            span = Span(offset_at(page.text, line, column), offset_at(page.text, end_line, end_column))
+        found = read_origin(page, span)
+        button = found.button is not None
+        state = None if found.link is None else read_link(loaded, page, found.link)
+    return OriginView(found.span.start, found.span.end, found.text, found.link, found.href, button, state)
 
 
 def pointers_of(database: Database, site_id: UUID, path: str, section: int) -> list[PointerView]:

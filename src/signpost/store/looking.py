@@ -10,7 +10,7 @@ from sqlalchemy import ColumnElement, and_, func, or_, select, tuple_
 from sqlalchemy.orm import Session
 
 from signpost.store.index import DESTINATION, PAGE, storable
-from signpost.store.models import DestinationRow, FileRow, FindingRow, PageRow
+from signpost.store.models import BlobRow, DestinationRow, FileRow, FindingRow, PageRow, ToldRow
 from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord
 
 # -------------------------------------------------------------------- pages
@@ -84,6 +84,23 @@ def find_destinations(
         order.insert(0, ~DestinationRow.words.like(f"{_escaped(words[0])}%"))
     rows = session.execute(select(*DESTINATION).where(*where).order_by(*order).limit(limit))
     return [(row.page, DestinationRecord(*row[1:])) for row in rows]
+
+
+def find_keys(session: Session, site_id: UUID, kind: str, words: str, limit: int) -> list[str]:
+    """Return keys of a kind that pages tell and that contain some words, in any case; those of most pages first."""
+    where = [ToldRow.site_id == site_id, ToldRow.kind == kind]
+    if words:
+        where.append(ToldRow.key.ilike(f"%{_escaped(words)}%"))
+    number = func.count()
+    query = select(ToldRow.key).where(*where).group_by(ToldRow.key).order_by(number.desc(), ToldRow.key).limit(limit)
+    return list(session.scalars(query))
+
+
+def load_sizes(session: Session, site_id: UUID, hashes: Sequence[str]) -> dict[str, int]:
+    """Return how many bytes files have, by their hashes."""
+    size = func.octet_length(BlobRow.data)
+    query = select(BlobRow.sha256, size).where(BlobRow.site_id == site_id, BlobRow.sha256.in_(hashes))
+    return {row[0]: row[1] for row in session.execute(query)}
 
 
 def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[str]:

@@ -332,6 +332,21 @@ class Jump(_Operation):
     beside: bool = True  # of words that are a button: whether that stays, with the link behind it
 
 
+class LinkTo(_Operation):
+    """Words or a picture made a link to any address, or a link led there; what is null of the rest stays as it is."""
+
+    operation: Literal["link"]
+    start: int
+    end: int
+    address: Annotated[str, Field(min_length=1, max_length=4000)]
+    title: Annotated[str, Field(max_length=200)] | None = None
+    new_window: bool | None = None
+    tells_window: bool = False
+    rel: Annotated[str, Field(max_length=200)] | None = None
+    language: Annotated[str, Field(max_length=40)] | None = None
+    download: bool | None = None
+
+
 class NoJump(_Operation):
     """A link removed; its words stay."""
 
@@ -481,6 +496,7 @@ Operation = Annotated[
     | Entry
     | Entries
     | Jump
+    | LinkTo
     | NoJump
     | LinkWords
     | Style

@@ -136,3 +136,5 @@ def test_words_of_a_page():
 def test_other_addresses_have_no_pieces():
     assert [read_pieces(one) for one in ("a.html", "#x", "javascript:x", "")] == [None] * 4
     assert read_pieces("https://example.org/") == Pieces("outside", "https://example.org/")
+    at_words = compose_text("https://example.org/", "a - b").address
+    assert read_pieces(at_words) == Pieces("outside", "https://example.org/", words="a - b")

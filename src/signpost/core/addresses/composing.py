@@ -171,5 +171,6 @@ def read_pieces(address: str) -> Pieces | None:
     if kind == "tel":
         return Pieces("phone", rest.replace(";ext=", " ext "))
     if kind in ("http", "https") or address.startswith("//"):
-        return Pieces("outside", address.strip())
+        main, _, words = address.strip().partition(":~:text=")
+        return Pieces("outside", main.removesuffix("#"), words=unquote(words)) if words else Pieces("outside", main)
     return None

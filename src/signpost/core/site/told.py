@@ -15,6 +15,7 @@ from typing import NamedTuple
 from urllib.parse import unquote
 
 from signpost.core.addresses.fragments import DIRECTIVE
+from signpost.core.addresses.links import LinkKind
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.kept import kept_with_page
 from signpost.core.page.masking import read_markup_only
@@ -25,6 +26,7 @@ class Kind(StrEnum):
     """What a row tells."""
 
     LINK = "link"  # key: the path that links lead to, as the address has it; value: a fragment and how many
+    OUTSIDE = "outside"  # key: the address of a link to another site
     NAME = "name"  # key: an identifier; value: a word of NameUse
     HASH = "hash"  # key: what stands behind a "#" anywhere; "" for what may be any, by references or escapes
     TITLE = "title"  # key: the title and the language; value: the hash of the bytes
@@ -100,6 +102,14 @@ def _links(page: Page, base: str | None) -> Iterator[_Row]:
             counts[found[0], found[1] or ""] += 1
     for (path, fragment), count in counts.items():
         yield path, _json([fragment, count])
+
+
+def _outside(page: Page, base: str | None) -> set[str]:
+    return {
+        (link.href or "").strip(SPACE)
+        for link in page.links
+        if link.kind is LinkKind.OUTSIDE and page.resolve(link.href or "", base) is None
+    }
 
 
 def _sheets(page: Page, base: str | None) -> Iterator[_Row]:
@@ -262,6 +272,7 @@ def _bare(keys: Iterable[str]) -> Iterator[_Row]:
 #: What tells the rows of each kind.
 _TELLERS: dict[Kind, Callable[[Page, str | None], Iterable[_Row]]] = {
     Kind.LINK: _links,
+    Kind.OUTSIDE: lambda page, base: _bare(_outside(page, base)),
     Kind.NAME: lambda page, _: names_of(page).items(),
     Kind.HASH: lambda page, _: _bare(_hashes(page)),
     Kind.TITLE: lambda page, _: _title(page),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from signpost.core.headings.wording import plan_link_words
+from signpost.core.jumps.linking import LinkLook, plan_link
 from signpost.core.jumps.planning import Goal, plan_jump, plan_no_jump
 from signpost.core.text.positions import Span
 from signpost.desk.operations.asked import Asked, Planned, Planner
@@ -23,6 +24,14 @@ def _jump(asked: Asked) -> Planned:
     return Planned("Jump link", plan)
 
 
+def _link(asked: Asked) -> Planned:
+    names = ("title", "new_window", "tells_window", "rel", "language", "download")
+    look = LinkLook(**{name: asked[name] for name in names})
+    span = Span(asked["start"], asked["end"])
+    plan = plan_link(asked.site, asked.page.path, span, asked["address"], look)
+    return Planned(f"Link to {asked['address'][:60]}", plan)
+
+
 def _no_jump(asked: Asked) -> Planned:
     return Planned("Link taken away", plan_no_jump(asked.site, asked.page.path, asked["start"]))
 
@@ -31,4 +40,4 @@ def _link_words(asked: Asked) -> Planned:
     return Planned("Link words", plan_link_words(asked.site, asked.page.path, asked["start"], asked["words"]))
 
 
-JUMP_OPERATIONS: dict[str, Planner] = {"jump": _jump, "no-jump": _no_jump, "link-words": _link_words}
+JUMP_OPERATIONS: dict[str, Planner] = {"jump": _jump, "link": _link, "no-jump": _no_jump, "link-words": _link_words}

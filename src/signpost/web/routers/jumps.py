@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query
 
 from signpost.core.reading_style.style import PartLook, ReadingStyle, StylePart
-from signpost.desk import destinations, navigation, style
+from signpost.desk import destinations, linking, navigation, style
 from signpost.desk.destinations import GoalsView, PageIndex
+from signpost.desk.linking import AddressView, LinkedFile
 from signpost.desk.navigation import OriginView, PointerView
 from signpost.desk.style import StyleView
 from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
@@ -42,6 +43,36 @@ async def complete_address(
 ) -> list[PageIndex]:
     """List what an address may become that is being typed on a page."""
     return await desk.run(destinations.complete_address, site_id, path, typed, limit)
+
+
+@router.get("/address")
+async def compose_address(
+    desk: Asked,
+    site_id: SiteId,
+    path: PathQuery,
+    kind: Literal["outside", "mail", "phone", "file"],
+    main: Annotated[str, Query(max_length=4000)] = "",
+    subject: Annotated[str, Query(max_length=400)] = "",
+    words: Annotated[str, Query(max_length=4000)] = "",
+) -> AddressView:
+    """Put an address together from what was typed: of another site, a letter, a call, or a file."""
+    return await desk.run(linking.compose_address, site_id, path, kind, main, subject, words)
+
+
+@router.get("/outside")
+async def find_outside(
+    desk: Asked, site_id: SiteId, query: Annotated[str, Query(max_length=400)] = "", limit: Limit = 20
+) -> list[str]:
+    """List addresses of other sites that links of this one lead to."""
+    return await desk.run(linking.find_outside, site_id, query, limit)
+
+
+@router.get("/linkable-files")
+async def find_files(
+    desk: Asked, site_id: SiteId, query: Annotated[str, Query(max_length=400)] = "", limit: Limit = 50
+) -> list[LinkedFile]:
+    """List files that are not pages and that a link may lead to."""
+    return await desk.run(linking.find_files, site_id, query, limit)
 
 
 @router.get("/origin/words")

@@ -1,0 +1,94 @@
+"""Links to other sites, letters, calls and files, put together on the screen."""
+
+import pytest
+from playwright.sync_api import expect
+
+from screens import apply, bring, faults, open_page, show_bench
+
+PAGE = b"""<!DOCTYPE html>
+<html lang="en">
+<title>Visit</title>
+<body class="a">
+<h1 id="t">Visit us</h1>
+<p>Ask the office or see our friends, and take the plan with you.</p>
+<p><a href="https://friends.example/old" rel="me">Friends</a></p>
+"""
+FILES = {"visit.html": PAGE, "files/track-plan.pdf": b"%PDF" * 600}
+
+
+def choose(screen, words: str, kind: str) -> None:
+    """Choose words in the source, and ask for a link of a kind."""
+    show_bench(screen, "Source")
+    screen.locator(".cm-content").click()
+    screen.keyboard.press("Control+f")
+    screen.keyboard.type(words)
+    screen.keyboard.press("Enter")
+    screen.keyboard.press("Escape")
+    screen.keyboard.press("Alt+l")
+    expect(screen.get_by_role("dialog", name="Link")).to_contain_text(words)
+    screen.get_by_role("dialog").get_by_text(kind, exact=True).click()
+
+
+@pytest.fixture
+def desk(screen, served):
+    open_page(screen, bring(served, FILES), "visit.html", "Jump links")
+    return screen
+
+
+def test_words_lead_to_another_site(desk):
+    choose(desk, "our friends", "Another site")
+    field = desk.get_by_role("combobox", name="Address")
+    show = desk.get_by_role("button", name="Show the edits")
+    expect(show).to_be_disabled()
+    field.fill("javascript:alert(1)")
+    expect(desk.get_by_role("dialog").get_by_role("alert")).to_contain_text("begins with https://")
+    field.fill("friends")
+    expect(desk.locator("#addresses-used option")).to_have_attribute("value", "https://friends.example/old")
+    field.fill("müller.example/a b")
+    expect(desk.get_by_role("dialog").get_by_role("status").locator("code")).to_have_text(
+        "https://müller.example/a%20b"
+    )
+    expect(desk.get_by_role("dialog")).to_contain_text("xn--mller-kva.example")
+    desk.get_by_text("Open in a new window").click()
+    desk.get_by_text("Tell readers").click()
+    assert faults(desk, [".el-dialog"]) == []
+    show.click()
+    apply(desk)
+    expect(desk.locator(".cm-content")).to_contain_text(
+        '<a href="https://müller.example/a%20b" target="_blank" rel="noopener">our friends (new window)</a>'
+    )
+
+
+def test_words_open_a_letter_and_lead_to_a_file(desk):
+    choose(desk, "the office", "E-mail")
+    desk.get_by_role("textbox", name="E-mail address").fill("office@thornby.example")
+    desk.get_by_label("Subject, if you want one").fill("A visit & a ride")
+    expect(desk.get_by_role("dialog").get_by_role("status").locator("code")).to_have_text(
+        "mailto:office@thornby.example?subject=A%20visit%20%26%20a%20ride"
+    )
+    desk.get_by_role("button", name="Show the edits").click()
+    apply(desk)
+    choose(desk, "the plan", "File")
+    desk.get_by_role("combobox", name="File of the site").click()
+    desk.get_by_role("option", name="files/track-plan.pdf").click()
+    expect(desk.get_by_role("dialog")).to_contain_text("Track plan (PDF, 2 KB)")
+    desk.get_by_text("Save the file instead of opening it").click()
+    desk.get_by_role("button", name="Show the edits").click()
+    apply(desk)
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="files/track-plan.pdf" download>the plan</a>')
+    expect(desk.locator(".cm-content")).to_contain_text(
+        '<a href="mailto:office@thornby.example?subject=A%20visit%20%26%20a%20ride">the office</a>'
+    )
+
+
+def test_a_link_shows_what_it_says_and_is_led_elsewhere(desk):
+    desk.locator("tr.extra", has_text="Friends").get_by_role("button", name="Change target").click()
+    expect(desk.get_by_role("combobox", name="Address")).to_have_value("https://friends.example/old")
+    expect(desk.get_by_label("Relation (rel)")).to_have_value("me")
+    desk.get_by_role("dialog").get_by_text("Telephone", exact=True).click()
+    desk.get_by_role("textbox", name="Telephone number").fill("0044 (0)1632 960123")
+    expect(desk.get_by_role("dialog").get_by_role("status").locator("code")).to_have_text("tel:+441632960123")
+    desk.get_by_role("button", name="Show the edits").click()
+    apply(desk)
+    show_bench(desk, "Source")
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="tel:+441632960123" rel="me">Friends</a>')
