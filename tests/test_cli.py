@@ -582,3 +582,19 @@ def test_a_move_that_cannot_be_says_why(tmp_path, arguments):
     done = run("move", *arguments, "--write", cwd=tmp_path, code=2)
     assert done.stderr.startswith(b"signpost: ")
     assert sorted(path.name for path in tmp_path.iterdir()) == ["a.html", "b.html"]
+
+
+def test_links_are_listed_and_led_elsewhere_by_the_list(tmp_path):
+    (tmp_path / "a.html").write_text("<title>A</title>\n<a href=b.html>b</a>\n")
+    listed = run("links", ".", cwd=tmp_path)
+    assert listed.stdout.decode() == "a.html:2: b → b.html  (no file)\n"
+    table = run("links", ".", "--csv", cwd=tmp_path).stdout.decode()
+    (tmp_path / "links.csv").write_text(table.replace(",no file,\n", ",no file,c.html\n"))
+    diff = run("links", ".", "--from", "links.csv", cwd=tmp_path)
+    assert b"+<a href=c.html>b</a>" in diff.stdout
+    assert (tmp_path / "a.html").read_text() == "<title>A</title>\n<a href=b.html>b</a>\n"
+    run("links", ".", "--from", "links.csv", "--write", cwd=tmp_path)
+    assert (tmp_path / "a.html").read_text() == "<title>A</title>\n<a href=c.html>b</a>\n"
+    assert run("links", ".", "--from", "links.csv", "--write", cwd=tmp_path).stdout == b""
+    run("links", ".", "--from", "a.html", cwd=tmp_path, code=2)
+    assert json.loads(run("links", ".", "--json", cwd=tmp_path).stdout)["links"][0]["address"] == "c.html"

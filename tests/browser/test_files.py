@@ -80,3 +80,21 @@ def test_a_page_is_deleted_and_its_links_lead_elsewhere(screen, served):
     ask(screen, "p.png", "Delete…")
     screen.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("still leads to p.png")
+
+
+def test_addresses_change_by_the_table_of_links(screen, served, tmp_path):
+    site = bring(served, FILES)
+    screen.goto(site)
+    screen.get_by_role("button", name="Export").click()
+    with screen.expect_download() as loading:
+        screen.get_by_role("link", name="All links").click()
+    table = loading.value.path().read_text()
+    assert table.startswith("page,line,words,address,kind,leads_to,state,new_address\n")
+    (tmp_path / "links.csv").write_text(table.replace(",found,\n", ",found,b.html\n"))
+    screen.keyboard.press("Escape")
+    screen.get_by_text("Links between pages").click()
+    with screen.expect_file_chooser() as choosing:
+        screen.get_by_role("button", name="read it in again…").click()
+    choosing.value.set_files(tmp_path / "links.csv")
+    expect(screen.locator(".tray")).to_contain_text("Addresses changed by a list 2 edits in 2 files")
+    apply(screen)

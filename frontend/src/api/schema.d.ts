@@ -88,7 +88,7 @@ export interface paths {
         };
         /**
          * Compose Address
-         * @description Put an address together from what was typed: of another site, a letter, a call, a file, or words of a page.
+         * @description Put an address together from what was typed: of another site, a letter, a call, or a file.
          */
         get: operations["compose_address_api_sites__site_id__address_get"];
         put?: never;
@@ -1117,7 +1117,7 @@ export interface paths {
         };
         /**
          * Take Out
-         * @description Export the whole site, the changed files, or one diff.
+         * @description Export the whole site, the changed files, one diff, or a table of all links.
          */
         get: operations["take_out_api_sites__site_id__takeout__kind__get"];
         put?: never;
@@ -1521,6 +1521,21 @@ export interface components {
             title: string;
             /** Undone */
             undone: boolean;
+        };
+        /**
+         * ChangeLinks
+         * @description Links given the new addresses of a list, CSV or JSON, as it was exported.
+         */
+        ChangeLinks: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "change-links";
+            /** Page */
+            page: string;
+            /** Text */
+            text: string;
         };
         /**
          * CheckLimits
@@ -5449,7 +5464,7 @@ export interface operations {
         parameters: {
             query: {
                 path: string;
-                kind: "outside" | "mail" | "phone" | "file" | "text";
+                kind: "outside" | "mail" | "phone" | "file";
                 main?: string;
                 subject?: string;
                 words?: string;
@@ -6416,7 +6431,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -10948,7 +10963,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
             };
         };
         responses: {
@@ -13115,7 +13130,7 @@ export interface operations {
             header?: never;
             path: {
                 site_id: string;
-                kind: "site.zip" | "changed.zip" | "changes.diff";
+                kind: "site.zip" | "changed.zip" | "changes.diff" | "links.csv";
             };
             cookie?: never;
         };
@@ -13128,6 +13143,7 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                    "text/csv": string;
                     "text/x-diff": string;
                 };
             };

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-/** Exporting files: the whole site, what changed, or one diff. */
+/** Exporting files: the whole site, what changed, one diff, or a table of all links. */
 import { computed } from "vue";
 import SignIcon from "./SignIcon.vue";
 
@@ -31,6 +31,11 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
           >
         </li>
       </template>
+      <li>
+        <a class="choice" :href="href('links.csv')" download="links.csv"
+          ><strong>All links</strong><span>a table, to fill in new addresses</span></a
+        >
+      </li>
     </ul>
     <p v-if="!changed" class="soft small none">No file differs from what was brought in.</p>
   </el-popover>

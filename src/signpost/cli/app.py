@@ -18,6 +18,7 @@ MODULES = {
     "signpost.cli.making": ("headings", "rename", "identify", "contents", "returns", "entries", "style"),
     "signpost.cli.parts": ("parts", "join"),
     "signpost.cli.moving": ("move",),
+    "signpost.cli.links": ("links",),
     "signpost.cli.findings": ("check", "fix", "explain"),
 }
 

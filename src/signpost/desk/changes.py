@@ -32,6 +32,8 @@ from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, FileRecord
 
+#: Operations whose parameters are long, so that only what came of them is kept.
+_LONG = frozenset(["type", "change-links"])
 #: How long a database that went away is waited for before it is asked again, in seconds.
 _PATIENCE = (0.0, 0.2, 0.5, 1.0, 2.0)
 
@@ -183,7 +185,7 @@ def _apply(
             raise ConflictError("There is nothing to change.")
         store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])
         files = [FileChange(path, _hash(outcome.before[path]), _hash(data)) for path, data in outcome.after.items()]
-        kept = dict(parameters) if operation != "type" else {}
+        kept = {} if operation in _LONG else dict(parameters)
         change = record_change(
             session,
             site_id,

@@ -6,8 +6,10 @@ import zipfile
 from io import BytesIO
 from uuid import UUID
 
+from signpost.core.references.link_list import links_csv, list_links
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.loading import load_record
+from signpost.desk.opening import opened
 from signpost.store import repositories as store
 from signpost.store.database import Database
 
@@ -27,6 +29,12 @@ def take_out_site(database: Database, site_id: UUID, *, changed_only: bool = Fal
         for path, sha256 in files:
             archive.writestr(path, blobs[sha256])
     return packed.getvalue()
+
+
+def take_out_links(database: Database, site_id: UUID) -> bytes:
+    """Return all links of the site as a table, CSV in UTF-8; filled in, it can be read again to change addresses."""
+    with opened(database, site_id) as loaded:
+        return links_csv(list_links(loaded.site)).encode()
 
 
 def take_out_diff(database: Database, site_id: UUID) -> bytes:

@@ -177,6 +177,13 @@ class DeleteFile(_Operation):
     goal: Annotated[str, Field(max_length=400)] = ""
 
 
+class ChangeLinks(_Operation):
+    """Links given the new addresses of a list, CSV or JSON, as it was exported."""
+
+    operation: Literal["change-links"]
+    text: Annotated[str, Field(max_length=20_000_000)]
+
+
 class Title(_Operation):
     """Another title for the page; a first heading that said the same follows."""
 
@@ -481,6 +488,7 @@ Operation = Annotated[
     | CopyPage
     | MoveFiles
     | DeleteFile
+    | ChangeLinks
     | Title
     | Sample
     | Identify

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from signpost.core.references.deletions import Leading, plan_deletion
+from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
@@ -24,4 +25,12 @@ def _delete_file(asked: Asked) -> Planned:
     return Planned(f"{asked['path']} deleted", plan)
 
 
-FILE_OPERATIONS: dict[str, Planner] = {"move-files": _move_files, "delete-file": _delete_file}
+def _change_links(asked: Asked) -> Planned:
+    return Planned("Addresses changed by a list", plan_addresses(asked.site, asked["text"]))
+
+
+FILE_OPERATIONS: dict[str, Planner] = {
+    "move-files": _move_files,
+    "delete-file": _delete_file,
+    "change-links": _change_links,
+}

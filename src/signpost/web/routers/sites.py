@@ -31,7 +31,7 @@ Words = Annotated[str, Query(max_length=400)]
 After = Annotated[str, Query(max_length=400)]
 
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
-TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES}
+TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES, "text/csv": _BYTES}
 
 
 @router.get("")
@@ -212,10 +212,12 @@ async def find_of_rule(
 
 @router.get("/{site_id}/takeout/{kind}", response_class=Response, responses={200: {"content": TAKEN_OUT}})
 async def take_out(
-    desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff"]
+    desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff", "links.csv"]
 ) -> Response:
-    """Export the whole site, the changed files, or one diff."""
-    if kind == "changes.diff":
+    """Export the whole site, the changed files, one diff, or a table of all links."""
+    if kind == "links.csv":
+        data, media_type = await desk.run(takeout.take_out_links, site_id), "text/csv; charset=utf-8"
+    elif kind == "changes.diff":
         data, media_type = await desk.run(takeout.take_out_diff, site_id), "text/x-diff"
     else:
         data = await desk.run(takeout.take_out_site, site_id, changed_only=kind == "changed.zip")
