@@ -61,7 +61,18 @@ EXTRAS = (
 )
 LINKS = st.sampled_from(
     [f"/{path}{mark}" for path in PATHS for mark in ("", "#one", "#two", "#One")]
-    + ["#one", "#zz", "/c", "/c/", "/gone.html", "/gone.html#one", "/B.html", "/c/gone.html#two", "/Cafe\u0301.html"]
+    + [
+        "#one",
+        "#zz",
+        "/c",
+        "/c/",
+        "https://elsewhere.example/",
+        "/gone.html",
+        "/gone.html#one",
+        "/B.html",
+        "/c/gone.html#two",
+        "/Cafe\u0301.html",
+    ]
 )
 PAGES = st.builds(
     page,
@@ -169,7 +180,12 @@ def test_whatever_is_done_the_index_is_what_it_would_be_made_anew(database, step
 
 def test_the_comparison_has_something_to_compare(database):
     site_id = intake.create_site(database, "Test").site_id
-    every = {path: page("Lamps", list(NAMES), [f"/{path}#one", "/gone.html", "#zz"], list(EXTRAS)) for path in PATHS}
+    every = {
+        path: page(
+            "Lamps", list(NAMES), [f"/{path}#one", "https://elsewhere.example/", "/gone.html", "#zz"], list(EXTRAS)
+        )
+        for path in PATHS
+    }
     do(database, site_id, "bring", {**every, "site.css": b".one { } #menu { }"})
     counts = compare(database, site_id)
     assert counts["findings"] > 20
@@ -181,7 +197,12 @@ def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch):
     monkeypatch.setattr(working, "AT_ONCE", 2)
     monkeypatch.setattr(opening, "AT_ONCE", 2)
     site_id = intake.create_site(database, "Test").site_id
-    every = {path: page("Lamps", list(NAMES), [f"/{path}#one", "/gone.html", "#zz"], list(EXTRAS)) for path in PATHS}
+    every = {
+        path: page(
+            "Lamps", list(NAMES), [f"/{path}#one", "https://elsewhere.example/", "/gone.html", "#zz"], list(EXTRAS)
+        )
+        for path in PATHS
+    }
     with database.transaction() as session:
         store.bring_in(session, site_id, {**every, "site.css": b".one { } #menu { }"})
     assert working.find_work(database, site_id).unread == len(PATHS)

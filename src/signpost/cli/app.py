@@ -19,6 +19,7 @@ MODULES = {
     "signpost.cli.parts": ("parts", "join"),
     "signpost.cli.moving": ("move",),
     "signpost.cli.links": ("links",),
+    "signpost.cli.shared": ("shared",),
     "signpost.cli.findings": ("check", "fix", "explain"),
 }
 

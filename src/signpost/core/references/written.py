@@ -76,9 +76,14 @@ class WrittenAddress:
         return made
 
 
-def read_written(page: Page) -> Iterator[WrittenAddress]:
-    """Yield all addresses of a page's markup, in tree order; those of its style rules too, those of scripts never."""
+def read_written(page: Page, within: Span | None = None) -> Iterator[WrittenAddress]:
+    """Yield all addresses of a page's markup, in tree order; those of its style rules too, those of scripts never.
+
+    With a span, only those of elements that begin `within` it.
+    """
     for node in read_nodes(page).all:
+        if within is not None and not within.start <= node.start < within.end:
+            continue
         if node.tag == "style" and page.text:
             inner = read_nodes(page).inner(node)
             for found in _CSS_URL.finditer(page.text, inner.start, inner.end):

@@ -1,0 +1,436 @@
+"""Blocks that several pages carry copies of: compared, and kept alike, each copy with its own paths and its own mark.
+
+A copy is made neutral first: addresses that lead into the site say where, whatever folder the page is in, and what
+marks the page itself among the links is taken off. Copies are alike when their neutral forms are, white space aside.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Callable, Collection, Iterator, Sequence
+from dataclasses import dataclass
+
+from signpost.core.addresses.links import is_absolute, path_of
+from signpost.core.page import Element, Node, Nodes, Page, read_nodes
+from signpost.core.page.habits import read_habits
+from signpost.core.references.written import WrittenAddress, read_written
+from signpost.core.site.index import fetched
+from signpost.core.site.plans import SitePlan
+from signpost.core.site.site import Site
+from signpost.core.site.told import Kind, read_shared_blocks
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span, line_indent
+from signpost.core.text.tags import Attribute, removal, value_edit
+
+#: On how many pages a block is at least, to be shared.
+FEWEST_COPIES = 3
+#: What share of the copies must be alike for the others to follow them, and what share of its links a copy must have
+#: in common with those to be a copy of the same block.
+_USUAL, _LIKE = 0.5, 0.5
+_ITEMS = frozenset(["li", "td", "dd", "dt"])
+_BARE = frozenset(["b", "strong", "span", "em"])
+_SPACE = re.compile(r"\s+")
+
+
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """How a block marks the page that it is on: on the link that leads there, or instead of it."""
+
+    current: str | None = None  # the value of `aria-current`
+    classes: tuple[str, ...] = ()  # of the link
+    item_classes: tuple[str, ...] = ()  # of the list item that it is in
+    bare: str = ""  # the element that has the words where the page is not linked; "" where it is
+
+    def __bool__(self) -> bool:
+        return self != Mark()
+
+
+@dataclass(frozen=True, slots=True)
+class Copy:
+    """A copy of a block."""
+
+    page: Page
+    element: Element
+    mark: Mark
+    key: str  # its neutral form, white space aside
+
+
+@dataclass(frozen=True, slots=True)
+class Shared:
+    """A block that several pages have."""
+
+    name: str  # of its element, with its identifier and classes
+    copies: tuple[Copy, ...]
+    usual: str | None  # the neutral form that most have; None where none is usual
+    mark: Mark  # how it marks the page that it is on, as most copies do
+
+    @property
+    def alike(self) -> tuple[Copy, ...]:
+        """The copies that are as most are."""
+        return tuple(copy for copy in self.copies if copy.key == self.usual)
+
+    @property
+    def differing(self) -> tuple[Copy, ...]:
+        """The others."""
+        return tuple(copy for copy in self.copies if copy.key != self.usual)
+
+
+def find_shared(site: Site) -> list[Shared]:
+    """Return the blocks of links that at least a few pages of a site have copies of, by name."""
+    found = []
+    for name, told in sorted(site.index.ask_all(Kind.BLOCK).items()):
+        if len(told) >= FEWEST_COPIES:
+            shared = read_shared(site, name, sorted(told))
+            if len(shared.copies) >= FEWEST_COPIES:
+                found.append(shared)
+    return found
+
+
+def read_shared(site: Site, name: str, paths: Sequence[str]) -> Shared:
+    """Return a block by its name, with its copies on these pages."""
+    places = []
+    for page in fetched(site.pages, list(paths)):
+        block = read_shared_blocks(page, site.base).get(name)
+        if block is not None:
+            places.append((page, block.element))
+    linked = _read_linked(site, places)
+    copies = []
+    for page, element in places:
+        mark, edits = _read_mark(site, page, element, linked)
+        edits += _address_edits(site, page, element, _canonical(page, linked), edits)
+        copies.append(Copy(page, element, mark, _key(page, element, edits)))
+    count = Counter(copy.key for copy in copies)
+    key, number = count.most_common(1)[0] if count else ("", 0)
+    usual = key if number > 1 and number >= _USUAL * len(copies) else None
+    marks = Counter(copy.mark for copy in copies if copy.mark)
+    return Shared(" ".join(name.split()), tuple(copies), usual, marks.most_common(1)[0][0] if marks else Mark())
+
+
+def plan_alike(site: Site, name: str | None = None, model: str | None = None) -> SitePlan:
+    """Return the plan that makes the copies of blocks alike: of all of them, or of the one that is called `name`.
+
+    They become as most copies are, or as the one on the page `model` is. A copy that shares too few links with that
+    is left alone, unless the block is named: it may be a block of another kind. Raises RequestError for a block or a
+    copy that is not there.
+    """
+    blocks = find_shared(site)
+    if name is not None:
+        blocks = [one for one in blocks if one.name == " ".join(name.split())]
+        if not blocks:
+            raise RequestError(f"The site has no block “{name}” that at least {FEWEST_COPIES} pages have.")
+    edits: dict[str, EditSet] = {}
+    notes = []
+    made: dict[str, list[Edit]] = {}
+    for block in blocks:
+        source = _model(block, model)
+        if source is None:
+            if model is None:
+                notes.append(
+                    f"No copy of “{block.name}” is the usual one; name the page whose copy shall be the model."
+                )
+            continue
+        for copy in block.copies:
+            if copy.key == source.key:
+                continue
+            if name is None and _likeness(site, copy, source) < _LIKE:
+                notes.append(f"{copy.page.path}: “{block.name}” has other links than the others have, and stays.")
+                continue
+            made.setdefault(copy.page.path, []).extend(_edits(site, block, source, copy))
+    if model is not None and not any(_model(block, model) for block in blocks):
+        raise RequestError(f"{model} has no copy of {'that block' if name else 'a block that other pages have'}.")
+    for path, found in made.items():
+        edits[path] = edit_set(site.pages[path].source, found)
+    return SitePlan({path: one for path, one in edits.items() if one}, notes=tuple(notes))
+
+
+def _model(block: Shared, path: str | None) -> Copy | None:
+    if path is None:
+        return next(iter(block.alike), None)
+    return next((copy for copy in block.copies if copy.page.path == path), None)
+
+
+def _likeness(site: Site, copy: Copy, source: Copy) -> float:
+    """Return the share of links that two copies have in common, of those that either has."""
+    ours, theirs = (_goals(site, one.page, one.element) for one in (copy, source))
+    ours |= {copy.page.path} & theirs  # which it may mark instead of linking to it
+    theirs |= {source.page.path} & ours
+    return len(ours & theirs) / len(ours | theirs) if ours or theirs else 1.0
+
+
+def _goals(site: Site, page: Page, element: Element) -> set[str]:
+    found = (site.resolve(page.path, link.attributes.get("href") or "") for link in _links(page, element))
+    return {site.file_at(one[0]) for one in found if one is not None}
+
+
+# ---------------------------------------------------------------- addresses
+
+
+def _links(page: Page, element: Element) -> Iterator[Node]:
+    """Yield the links of a block, as elements."""
+    nodes = read_nodes(page)
+    for node in nodes.all:
+        if element.open.end <= node.start < element.end and node.tag == "a" and "href" in node.attributes:
+            yield node
+
+
+def _address_edits(
+    site: Site,
+    page: Page,
+    element: Element,
+    spell: Callable[[WrittenAddress, str, str | None], str | None],
+    taken: Sequence[Edit] = (),
+) -> list[Edit]:
+    """Return the edits that spell the block's addresses within the site otherwise; those in `taken` edits stay."""
+    edits = []
+    for address in read_written(page, Span(element.open.start, element.end)):
+        if is_absolute(address.value):
+            continue
+        if any(edit.start <= address.node.start < edit.end for edit in taken):
+            continue
+        found = site.resolve(page.path, address.value)
+        path = None if found is None else site.file_at(found[0])
+        if found is None or path is None:
+            continue
+        spelled = spell(address, path, found[1])
+        if spelled is not None and spelled != address.value:
+            edits.append(address.value_edit(page.text, spelled, ""))
+    return edits
+
+
+def _canonical(page: Page, linked: _Linked) -> Callable[[WrittenAddress, str, str | None], str | None]:
+    def spell(address: WrittenAddress, path: str, fragment: str | None) -> str | None:
+        if not path_of(address.value) and path == page.path and (path, fragment) not in linked.places:
+            return None  # within the page, as a link that skips the block has it
+        query = address.value.partition("#")[0].partition("?")[2]
+        return f"site:{path}" + (f"?{query}" if query else "") + ("" if fragment is None else f"#{fragment}")
+
+    return spell
+
+
+def _spelled_on(
+    site: Site, source: Page, goal: Page, linked: _Linked
+) -> Callable[[WrittenAddress, str, str | None], str | None]:
+    """Return how addresses of a block on one page are spelled on another."""
+    names = goal.index_targets()
+
+    def spell(address: WrittenAddress, path: str, fragment: str | None) -> str | None:
+        within = not path_of(address.value) and path == source.path and (path, fragment) not in linked.places
+        if within and (fragment is None or fragment in names.ids or fragment in names.names or goal is source):
+            return None
+        query = address.value.partition("#")[0].partition("?")[2]
+        if query:
+            written = goal.address_of(path, None, site.base) + f"?{query}"
+            return written + ("" if fragment is None else f"#{fragment}")
+        return goal.address_of(path, fragment, site.base)
+
+    return spell
+
+
+# ---------------------------------------------------------------- the mark of the page itself
+
+
+@dataclass(frozen=True, slots=True)
+class _Linked:
+    """What the copies of a block lead to, all of them together."""
+
+    words: frozenset[tuple[str, str]]  # pages, with the words of links to them
+    classes: frozenset[
+        tuple[str, str]
+    ]  # pages, with the classes of links from other pages, and of those links' items
+    places: frozenset[tuple[str, str]]  # pages and fragments, of links from other pages
+
+
+def _read_linked(site: Site, places: Sequence[tuple[Page, Element]]) -> _Linked:
+    words, fragments, classes = set(), set(), set()
+    for page, element in places:
+        nodes = read_nodes(page)
+        for node in _links(page, element):
+            href = node.attributes.get("href") or ""
+            resolved = site.resolve(page.path, href)
+            if resolved is None or not path_of(href):
+                continue
+            path = site.file_at(resolved[0])
+            if resolved[1]:
+                fragments.add((path, resolved[1]))
+            else:
+                words.add((path, _plain(node.text)))
+                if path != page.path:
+                    holders = (node, _item(nodes, node, element))
+                    classes |= {(path, word) for one in holders if one is not None for word in _classes(one)}
+    return _Linked(frozenset(words), frozenset(classes), frozenset(fragments))
+
+
+def _plain(words: str) -> str:
+    return _SPACE.sub(" ", words).strip().casefold()
+
+
+def _read_mark(site: Site, page: Page, element: Element, linked: _Linked) -> tuple[Mark, list[Edit]]:
+    """Return how a copy marks its own page, and the edits that take the mark off."""
+    nodes = read_nodes(page)
+    links = list(_links(page, element))
+    owns = [node for node in links if _leads_to(site, page, node, page.path)]
+    if not owns:
+        return _read_bare(page, element, nodes, linked)
+    usual = {word for path, word in linked.classes if path == page.path}
+    for own in owns:
+        others = [node for node in links if node not in owns]
+        item = _item(nodes, own, element)
+        items = [found for node in others if (found := _item(nodes, node, element)) is not None and found is not item]
+        mark = Mark(
+            own.attributes.get("aria-current"),
+            _own_classes(own, others, usual),
+            () if item is None else _own_classes(item, items, usual),
+        )
+        if mark:
+            return mark, _unmarked(page, own, item, mark)
+    return Mark(), []
+
+
+def _unmarked(page: Page, own: Node, item: Node | None, mark: Mark) -> list[Edit]:
+    edits = []
+    if mark.current is not None:
+        edits.append(_without(page, own, "aria-current"))
+    edits += _without_classes(page, own, mark.classes)
+    if item is not None:
+        edits += _without_classes(page, item, mark.item_classes)
+    return [edit for edit in edits if edit is not None]
+
+
+def _read_bare(page: Page, element: Element, nodes: Nodes, linked: _Linked) -> tuple[Mark, list[Edit]]:
+    """Return the mark of a page that its copy does not link to: an element with the words that others link with."""
+    for node in nodes.all:
+        if not element.open.end <= node.start < element.end or node.tag not in _BARE or node.element.close is None:
+            continue
+        inside = any(above.tag == "a" for above in nodes.above(node))
+        if not inside and (page.path, _plain(node.text)) in linked.words:
+            tag = node.element
+            start = read_habits(page).start("a", href=f"site:{page.path}")
+            inner = Span(tag.open.end, tag.close.start if tag.close else tag.end).of(page.text)
+            link = Edit(tag.open.start, tag.end, f"{start}{inner}</a>")
+            return Mark(bare=Span(tag.open.start, tag.open.end).of(page.text)), [link]
+    return Mark(), []
+
+
+def _leads_to(site: Site, page: Page, node: Node, path: str) -> bool:
+    """Return whether a link leads to a page as a whole."""
+    href = node.attributes.get("href") or ""
+    found = site.resolve(page.path, href) if path_of(href) else None
+    return found is not None and not found[1] and site.file_at(found[0]) == path
+
+
+def _item(nodes: Nodes, node: Node, element: Element) -> Node | None:
+    return next(
+        (above for above in nodes.above(node) if above.tag in _ITEMS and above.start > element.open.start), None
+    )
+
+
+def _classes(node: Node) -> list[str]:
+    return (node.attributes.get("class") or "").split()
+
+
+def _own_classes(node: Node, others: Sequence[Node], usual: Collection[str]) -> tuple[str, ...]:
+    """Return the classes that one element alone has among others of its kind, and that are not usual for it."""
+    taken = {word for other in others for word in _classes(other)} | set(usual)
+    return tuple(word for word in _classes(node) if word not in taken)
+
+
+def _without(page: Page, node: Node, name: str) -> Edit | None:
+    written = page.attribute_at(node.start, name)
+    return None if written is None else removal(page.text, written, "")
+
+
+def _without_classes(page: Page, node: Node, classes: Sequence[str]) -> list[Edit]:
+    written = page.attribute_at(node.start, "class")
+    if written is None or not classes:
+        return []
+    left = " ".join(word for word in written.value.split() if word not in classes)
+    return [value_edit(page.text, written, left, "") if left else removal(page.text, written, "")]
+
+
+def _marked(page: Page, own: Node, item: Node | None, mark: Mark) -> Iterator[Edit]:
+    """Yield the edits that mark a link of a block."""
+    habits = read_habits(page)
+    if mark.bare:
+        tag = own.element
+        name = re.match(r"<\s*([A-Za-z]+)", mark.bare)
+        inner = Span(tag.open.end, tag.close.start if tag.close else tag.end).of(page.text)
+        yield Edit(tag.open.start, tag.end, f"{mark.bare}{inner}</{name[1] if name else 'b'}>")
+        return
+    added = "" if mark.current is None else " " + habits.attribute("aria-current", mark.current)
+    yield from _with_classes(page, own, mark.classes, added)
+    if item is not None:
+        yield from _with_classes(page, item, mark.item_classes, "")
+
+
+def _to_be_marked(site: Site, page: Page, element: Element, path: str) -> Node | None:
+    """Return the link to a page that is marked on that page: of several, the last, after the site's name."""
+    return next((node for node in reversed([*_links(page, element)]) if _leads_to(site, page, node, path)), None)
+
+
+def _with_classes(page: Page, node: Node, classes: Sequence[str], added: str) -> Iterator[Edit]:
+    written: Attribute | None = page.attribute_at(node.start, "class")
+    if classes and written is not None:
+        yield value_edit(page.text, written, " ".join([*written.value.split(), *classes]), "")
+    elif classes:
+        added = " " + read_habits(page).attribute("class", " ".join(classes)) + added
+    if added:
+        last = max((one.span.end for one in page.attributes_at(node.start)), default=node.start + 1 + len(node.tag))
+        yield Edit(last, last, added, rank=1)
+
+
+# ---------------------------------------------------------------- forms
+
+
+def _key(page: Page, element: Element, edits: Sequence[Edit]) -> str:
+    text = splice(page.text, Span(element.open.start, element.end), _outermost(edits))
+    return _SPACE.sub(" ", text)
+
+
+def _outermost(edits: Sequence[Edit]) -> list[Edit]:
+    """Return edits without those within another one."""
+    whole = [edit for edit in edits if edit.end > edit.start]
+    return [
+        edit
+        for edit in edits
+        if not any(
+            one is not edit
+            and one.start <= edit.start
+            and edit.end <= one.end
+            and (one.end - one.start) > (edit.end - edit.start)
+            and one.start < edit.end
+            for one in whole
+        )
+    ]
+
+
+def _edits(site: Site, block: Shared, source: Copy, copy: Copy) -> list[Edit]:
+    """Return the edits that make a copy like another one, with its own paths and mark."""
+    page, goal = source.page, copy.page
+    linked = _read_linked(site, [(one.page, one.element) for one in block.copies])
+    _, edits = _read_mark(site, page, source.element, linked)
+    edits = [
+        Edit(one.start, one.end, one.text.replace(f"site:{page.path}", goal.address_of(page.path, None, site.base)))
+        for one in edits
+    ]
+    own = _to_be_marked(site, page, source.element, goal.path)
+    if own is not None and block.mark:
+        edits += _marked(page, own, _item(read_nodes(page), own, source.element), block.mark)
+    edits += _address_edits(site, page, source.element, _spelled_on(site, page, goal, linked), edits)
+    span = Span(source.element.open.start, source.element.end)
+    text = splice(page.text, span, _outermost(edits))
+    text = _at_home(text, page, span.start, goal, copy.element.open.start)
+    old = Span(copy.element.open.start, copy.element.end)
+    return edits_between(old.of(goal.text), text, old.start, f"as on the other pages: {block.name}")
+
+
+def _at_home(text: str, source: Page, start: int, goal: Page, at: int) -> str:
+    """Return a block's text with the indentation and the line ends of the page that it goes to."""
+    old, new = line_indent(source.text, start), line_indent(goal.text, at)
+    lines = re.split(r"\r\n|\n|\r", text)
+    moved = [
+        line if not index else new + line.removeprefix(old) if line.strip() else line
+        for index, line in enumerate(lines)
+    ]
+    return goal.source.newline.join(moved)
