@@ -98,3 +98,22 @@ def test_addresses_change_by_the_table_of_links(screen, served, tmp_path):
     choosing.value.set_files(tmp_path / "links.csv")
     expect(screen.locator(".tray")).to_contain_text("Addresses changed by a list 2 edits in 2 files")
     apply(screen)
+
+
+def test_menus_are_made_alike(screen, served):
+    menu = b"<nav id=menu><a href=a.html>A</a> <a href=b.html>B</a> <a href=c.html>C</a></nav><h1>T</h1>"
+    files = {f"{name}.html": b"<title>T</title>" + menu for name in "abd"}
+    files["c.html"] = b"<title>T</title>" + menu.replace(b">B<", b">Brakes<")
+    site = bring(served, files)
+    screen.goto(site)
+    screen.get_by_text("Shared blocks").click()
+    block = screen.get_by_role("region", name="nav menu")
+    expect(block).to_contain_text("4 pages, 3 alike")
+    assert faults(screen, ["main"]) == []
+    block.get_by_role("button", name="Make alike").click()
+    expect(screen.locator(".tray")).to_contain_text("1 edit in c.html")
+    screen.keyboard.press("Escape")
+    block.get_by_role("button", name="Make the others like this one, on c.html").click()
+    expect(screen.locator(".tray")).to_contain_text("3 edits in 3 files")
+    apply(screen)
+    expect(block).to_contain_text("4 pages, all alike")

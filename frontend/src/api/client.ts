@@ -40,6 +40,7 @@ export type HandmadeView = Schemas["HandmadeView"];
 export type OfferView = Schemas["OfferView"];
 export type OriginView = Schemas["OriginView"];
 export type GoalView = Schemas["GoalView"];
+export type SharedView = Schemas["SharedView"];
 export type AddressView = Schemas["AddressView"];
 export type LinkState = Schemas["LinkState"];
 export type GoalsView = Schemas["GoalsView"];

@@ -10,6 +10,7 @@ import LinkButton from "../components/LinkButton.vue";
 import LinksBetween from "../components/LinksBetween.vue";
 import OtherFiles from "../components/OtherFiles.vue";
 import PagesTable from "../components/PagesTable.vue";
+import SharedBlocks from "../components/SharedBlocks.vue";
 import SeriesList from "../components/SeriesList.vue";
 import StateNote from "../components/StateNote.vue";
 import TakeOut from "../components/TakeOut.vue";
@@ -147,6 +148,7 @@ function write(): void {
         <SeriesList v-if="site.view.series.length" :site-id="siteId" :series="site.view.series" />
         <PagesTable :site-id="siteId" :count="site.view.pages" :turn="site.turn" @changed="site.load(siteId)" />
         <LinksBetween v-if="site.view.linked" :site-id="siteId" :turn="site.turn" />
+        <SharedBlocks v-if="site.view.pages > 2" :site-id="siteId" :turn="site.turn" />
         <OtherFiles
           v-if="site.view.files"
           :site-id="siteId"

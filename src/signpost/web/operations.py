@@ -184,6 +184,14 @@ class ChangeLinks(_Operation):
     text: Annotated[str, Field(max_length=20_000_000)]
 
 
+class Alike(_Operation):
+    """Copies of a block on several pages made alike, as the one on the page `model` is, or as most are."""
+
+    operation: Literal["alike"]
+    block: Annotated[str, Field(max_length=1000)] = ""  # "" for all blocks
+    model: Annotated[str, Field(max_length=400)] = ""
+
+
 class Title(_Operation):
     """Another title for the page; a first heading that said the same follows."""
 
@@ -489,6 +497,7 @@ Operation = Annotated[
     | MoveFiles
     | DeleteFile
     | ChangeLinks
+    | Alike
     | Title
     | Sample
     | Identify

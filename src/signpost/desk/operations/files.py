@@ -1,10 +1,11 @@
-"""Operations on whole files: renamed and moved, deleted."""
+"""Operations on the site's files: renamed and moved, deleted, their links changed, their blocks kept alike."""
 
 from __future__ import annotations
 
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
+from signpost.core.references.shared import plan_alike
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
 
@@ -29,8 +30,15 @@ def _change_links(asked: Asked) -> Planned:
     return Planned("Addresses changed by a list", plan_addresses(asked.site, asked["text"]))
 
 
+def _alike(asked: Asked) -> Planned:
+    plan = plan_alike(asked.site, asked["block"] or None, asked["model"] or None)
+    name = f"“{asked['block']}”" if asked["block"] else "Shared blocks"
+    return Planned(f"{name} the same on all pages", plan)
+
+
 FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
     "delete-file": _delete_file,
     "change-links": _change_links,
+    "alike": _alike,
 }

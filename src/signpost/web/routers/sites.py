@@ -12,10 +12,11 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
-from signpost.desk import deeds, intake, pages, takeout, working
+from signpost.desk import deeds, intake, pages, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.intake import Choices, Intake
+from signpost.desk.shared import SharedView
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
 from signpost.desk.working import WorkLeft
 from signpost.store.records import DeedRecord
@@ -181,6 +182,12 @@ async def list_pages(
 async def list_files(desk: Asked, site_id: SiteId, after: After = "", limit: Limit = 100) -> FilesView:
     """List files that are not pages, behind a path."""
     return await desk.run(pages.files_of_site, site_id, after, limit)
+
+
+@router.get("/{site_id}/shared")
+async def list_shared(desk: Asked, site_id: SiteId) -> list[SharedView]:
+    """List the blocks of links that several pages have, and which copies differ."""
+    return await desk.run(shared.shared_blocks, site_id)
 
 
 @router.get("/{site_id}/links")
