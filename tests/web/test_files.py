@@ -153,6 +153,7 @@ def test_a_page_that_moves_takes_along_what_was_settled_of_it(client):
         "b.html": b"<title>B</title><a href=sub/c.html>a</a>",
     }
     assert pages_of(client, site)["sub/c.html"]["encoding"] == "windows-1252"
+    assert client.get(f"{site}/successor", params={"path": "a.html"}).json() == {"path": "sub/c.html"}
     client.post(f"{site}/changes/{made['number']}/undo")
     assert set(taken_out(client, site)) == {"a.html", "b.html"}
     assert pages_of(client, site)["a.html"]["encoding"] == "windows-1252"

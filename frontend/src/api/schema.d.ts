@@ -1117,7 +1117,7 @@ export interface paths {
         };
         /**
          * Find Successor
-         * @description Find the page that has what was on a part which is not there any more.
+         * @description Find the page that has what was on one which is not there any more: it was moved, or was a part.
          */
         get: operations["find_successor_api_sites__site_id__successor_get"];
         put?: never;

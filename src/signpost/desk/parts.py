@@ -238,7 +238,10 @@ def save_part_settings(database: Database, site_id: UUID, names: str, limits: Li
 
 
 def find_successor(database: Database, site_id: UUID, path: str) -> str | None:
-    """Return the page that has what was on a part which is not there any more; None where nobody knows."""
+    """Return the page that has what was on one which is not there any more; None where nobody knows.
+
+    It was moved, or it was a part of a page whose parts are joined.
+    """
     with database.transaction() as session:
         load_record(session, site_id)
         there = {file.path for file in store.load_files(session, site_id) if file.sha256 is not None}
@@ -246,6 +249,9 @@ def find_successor(database: Database, site_id: UUID, path: str) -> str | None:
             hashes = {file.path: file.before_sha256 or file.after_sha256 for file in change.files}
             if path not in hashes:
                 continue
+            moved = None if change.undone else change.parameters.get("moves", {}).get(path)
+            if moved in there:
+                return str(moved)
             blobs = store.load_blobs(session, site_id, {sha256 for sha256 in hashes.values() if sha256})
             marks = {name: _marks_in(blobs[sha256]) for name, sha256 in hashes.items() if sha256}
             own = marks.get(path)

@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pages import carried_out, site_from
+from signpost.core.findings import check_page
 from signpost.core.page import Target
 from signpost.core.references.moves import folder_moves, plan_move
 from signpost.core.site.site import NoTarget, Resolved, Site
@@ -131,6 +132,8 @@ def test_a_page_that_stays_leads_on():
     assert '<p>Diese Seite steht jetzt unter <a href="sub/%C3%B6.html">Öfen &amp; Co</a>.</p>' in left
     assert 'location.replace("sub/%C3%B6.html" + location.search + location.hash)' in left
     assert done["b.html"] == page("<a href=sub/%C3%B6.html#x>").encode()
+    assert check_page(site_from(done), "a.html") == []
+    assert "title-repeated" not in {one.rule.code for one in check_page(site_from(done), "sub/ö.html")}
 
 
 def test_scripts_are_named_not_edited():

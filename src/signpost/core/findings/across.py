@@ -82,7 +82,10 @@ def _compared(check: Check, element: Element, here: frozenset[_Led], usual: Coll
         said.append(f"it lacks {_listed(missing)}")
     if added:
         said.append(f"it has {_listed(added)} besides")
-    message = f"Most pages of the site have this block with other links: {', and '.join(said)}."
+    message = (
+        f"Most pages of the site have this block with other links: {', and '.join(said)}. “Shared blocks” on the "
+        "site's desk, or “signpost shared”, makes the copies alike."
+    )
     yield check.find("block-differs", element.open.start, message)
 
 

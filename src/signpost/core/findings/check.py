@@ -31,6 +31,7 @@ from signpost.core.findings.words import find_missing_words, find_unclear_pages
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
 from signpost.core.site.site import Site, single_page_site
+from signpost.core.site.told import leads_on
 
 USUAL = CheckOptions()
 
@@ -50,7 +51,8 @@ def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tupl
     if not options.checks(path):
         return []
     check = Check(site, site.pages[path], options)
-    every = chain(_find_in_page(check.page), *(rule(check) for rule in _RULES))
+    rules = _UNREAD_RULES if leads_on(check.page) else _RULES
+    every = chain(_find_in_page(check.page), *(rule(check) for rule in rules))
     return settle(check.page, every, options)
 
 
@@ -98,3 +100,5 @@ _RULES: _Rules = (
     find_broken_pairs,
     find_hashes_for_classes,
 )
+#: Those of them that are asked of a page which only leads on to another.
+_UNREAD_RULES: _Rules = (find_astray, find_unclear_addresses, find_poor_identifiers)

@@ -44,6 +44,7 @@ def forwarding_page(page: Page, goal: str) -> bytes:
         "<head>",
         '<meta charset="utf-8">',
         f"<title>{title}</title>",
+        '<meta name="viewport" content="width=device-width, initial-scale=1">',
         f'<link rel="canonical" href="{address}">',
         f'<noscript><meta http-equiv="refresh" content="0; url={address}"></noscript>',
         f'<script>location.replace("{script}" + location.search + location.hash)</script>',

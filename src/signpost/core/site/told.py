@@ -63,6 +63,8 @@ FEWEST_LINKS = 3
 #: What leads to the next page, and what leads back (HTML 4.6.7.11 and 4.6.7.12).
 WAYS = {"next": "next", "prev": "prev", "previous": "prev"}
 _RELATED = re.compile(r"<(?:a|link)\b(?=[^<>]*\brel\b)", re.IGNORECASE)
+_REFRESHED = re.compile(r"<meta\b[^<>]*\bhttp-equiv\s*=\s*[\"']?refresh\b[^<>]*", re.IGNORECASE)
+_AT_ONCE = re.compile(r"\bcontent\s*=\s*[\"']?\s*0*(?:\.0*)?\s*[;,]\s*\S", re.IGNORECASE)
 _CLASS = re.compile(rf"[{SPACE}]class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))", re.IGNORECASE)
 _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 _HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
@@ -141,8 +143,16 @@ def _file_names(page: Page) -> Iterator[str]:
         yield ""
 
 
+@kept_with_page
+def leads_on(page: Page) -> bool:
+    """Return whether a page takes its readers to another one at once, so that nobody reads it (HTML 4.2.5.3)."""
+    if "refresh" not in page.text.lower():
+        return False
+    return any(_AT_ONCE.search(found[0]) for found in _REFRESHED.finditer(read_markup_only(page)))
+
+
 def _title(page: Page) -> Iterator[_Row]:
-    if page.title and page.part_marks is None:
+    if page.title and page.part_marks is None and not leads_on(page):
         yield title_key(page), page.source.sha256
 
 

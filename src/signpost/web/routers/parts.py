@@ -37,5 +37,5 @@ async def save_settings(desk: Asked, site_id: SiteId, body: PartSettingsBody) ->
 
 @router.get("/successor")
 async def find_successor(desk: Asked, site_id: SiteId, path: PathQuery) -> Successor:
-    """Find the page that has what was on a part which is not there any more."""
+    """Find the page that has what was on one which is not there any more: it was moved, or was a part."""
     return Successor(await desk.run(parts.find_successor, site_id, path))
