@@ -221,7 +221,7 @@ def _edits_of_others(
     rewriter = Rewriter(site, whole.page.path, files, goal)
     names = {posixpath.basename(path) for path in files}
     is_index = any(name.startswith("index.") for name in names)
-    naming = (path for name in {*map(file_name_key, names), ""} for path in site.index.ask(Kind.FILE_NAME, name))
+    naming = (path for name in set(map(file_name_key, names)) for path in site.index.ask(Kind.FILE_NAME, name))
     edits = {}
     for path in sorted(set(site.pages if is_index else naming) - files):
         other = site.pages[path]

@@ -75,7 +75,7 @@ def pages_concerned(site: Site, paths: Iterable[str]) -> list[str]:
     if any(not is_page_path(path) or posixpath.basename(path) in INDEX_NAMES for path in paths):
         return sorted(site.pages)  # a folder's page is not named, and of other files no account is kept
     found = paths & site.pages.keys()
-    for key in {"", *map(file_name_key, paths)}:
+    for key in {file_name_key(spelled) for path in paths for spelled in (path, *site.spellings(path))}:
         found |= site.index.ask(Kind.FILE_NAME, key).keys()
     for path in paths:
         found |= site.pages_linking_to(path).keys()

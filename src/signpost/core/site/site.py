@@ -296,7 +296,7 @@ class Site:
             for page, led in self.pages_linking_to(path).items()
             if any(name in asked_names(fragment) for fragment, _ in led)
         }
-        naming = {*self.index.ask(Kind.FILE_NAME, file_name_key(path)), *self.index.ask(Kind.FILE_NAME, "")}
+        naming = set(self.index.ask(Kind.FILE_NAME, file_name_key(path)))
         if naming or posixpath.basename(path) in INDEX_NAMES:
             hashes = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
             linking |= hashes if posixpath.basename(path) in INDEX_NAMES else naming & hashes

@@ -11,6 +11,7 @@ import re
 from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from enum import StrEnum
+from html import unescape
 from typing import NamedTuple
 from urllib.parse import unquote
 
@@ -38,7 +39,7 @@ class Kind(StrEnum):
     SERIES = "series"  # key: the name of the series that it is a part of; value: the number
     BLOCK = "block"  # key: what a block of links is called; value: its links
     OUTER = "outer"  # key: its own path; value: digests of what it begins and ends with
-    FILE_NAME = "file name"  # key: what may be the name of a page in an address; "" for what may be any
+    FILE_NAME = "file name"  # key: what may be the name of a page in an address
     HAS = "has"  # key: a kind of block that we made, with "beside" where it is at the side; or a word of `_HAS`
 
 
@@ -70,9 +71,12 @@ _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 _HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
 #: What a page may have that a reading style has rules for, by what its text contains then, in lower case.
 _HAS = {"buttons": "jump-button", "samples": "<pre"}
-_FILE_NAME = re.compile(r"[^\s\"'<>/?#&=;()\\]*\.(?:x?html?|shtml)\b", re.IGNORECASE)
-#: An address with escapes or character references in it, so that it may be spelled in any way.
-_ESCAPED = re.compile(r"=\s*[\"']?[^\"'<>\s]*(?:%[0-9A-Fa-f]{2}|&#)")
+_NAME_END = re.compile(r"\.(?:x?html?|shtml)\b", re.IGNORECASE)
+_NAME_BACKWARDS = re.compile(r"[^\s\"'<>/?#&=;()\\]*")
+_LONGEST_NAME = 400  # characters, as paths have at most
+#: A value of an attribute, in which names may be written with escapes and character references.
+_VALUE = re.compile(rf"=[{SPACE}]*(?:\"([^\"]*)\"|'([^']*)'|([^{SPACE}>\"']+))")
+_ESCAPED = re.compile(r"%[0-9A-Fa-f]{2}|&[#A-Za-z]")
 #: A "#" that is written as a character reference (HTML 13.5).
 _HIDDEN_HASH = re.compile(r"&(?:num;|#0*35(?!\d)|#x0*23(?![0-9a-f]))", re.IGNORECASE)
 
@@ -126,8 +130,15 @@ def file_name_key(path: str) -> str:
 
     Addresses may have spaces and other marks in them as they are, so it is the name's end, from the last of these on.
     """
-    names = _FILE_NAME.findall(path)
-    return names[-1] if names else ""
+    return next(reversed([*_names_in(path)]), "")
+
+
+def _names_in(text: str) -> Iterator[str]:
+    """Yield what may be names of pages in a text."""
+    for found in _NAME_END.finditer(text):
+        before = text[max(0, found.start() - _LONGEST_NAME) : found.start()][::-1]
+        name = _NAME_BACKWARDS.match(before)
+        yield (name[0][::-1] if name else "") + found[0]
 
 
 def _has(page: Page) -> Iterator[str]:
@@ -138,9 +149,11 @@ def _has(page: Page) -> Iterator[str]:
 
 
 def _file_names(page: Page) -> Iterator[str]:
-    yield from (found[0] for found in _FILE_NAME.finditer(page.text))
-    if page.base is not None or _ESCAPED.search(page.text):
-        yield ""
+    yield from _names_in(page.text)
+    for found in _VALUE.finditer(page.text):
+        value = found[1] or found[2] or found[3] or ""
+        if _ESCAPED.search(value):
+            yield from _names_in(unquote(unescape(value)))
 
 
 @kept_with_page
