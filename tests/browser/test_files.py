@@ -117,3 +117,25 @@ def test_menus_are_made_alike(screen, served):
     expect(screen.locator(".tray")).to_contain_text("3 edits in 3 files")
     apply(screen)
     expect(block).to_contain_text("4 pages, all alike")
+
+
+def test_heads_of_pages_are_edited_in_one_table(screen, served):
+    site = bring(served, FILES)
+    screen.goto(site)
+    screen.get_by_role("button", name="Titles and languages…").click()
+    dialog = screen.get_by_role("dialog")
+    title = dialog.get_by_label("Title of a.html")
+    expect(title).to_have_value("Boilers")
+    title.fill("Brakes")
+    dialog.get_by_label("Description of b.html").fill("How to stop & stay")
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("2 edits in 2 files")
+    apply(screen)
+    screen.get_by_role("button", name="Titles and languages…").click()
+    expect(dialog.get_by_text("another page has the same")).to_have_count(2)  # the heading stayed
+    dialog.locator(".el-table__header .el-checkbox").click()
+    dialog.get_by_label("Pattern for the titles").fill("{h1} - Railway")
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("2 edits in 2 files")
+    apply(screen)

@@ -4,6 +4,7 @@ import { defineAsyncComponent } from "vue";
 import { useDialogs } from "../stores/dialogs";
 
 const AdoptDialog = defineAsyncComponent(() => import("./AdoptDialog.vue"));
+const HeadsDialog = defineAsyncComponent(() => import("./HeadsDialog.vue"));
 const LandingFixesDialog = defineAsyncComponent(() => import("./LandingFixesDialog.vue"));
 const WindowsDialog = defineAsyncComponent(() => import("./WindowsDialog.vue"));
 const ContentsPlaceDialog = defineAsyncComponent(() => import("./ContentsPlaceDialog.vue"));
@@ -42,6 +43,7 @@ const dialogs = useDialogs();
       :path="dialogs.open.path"
       :is-page="dialogs.open.isPage"
     />
+    <HeadsDialog v-else-if="dialogs.open.name === 'heads'" />
     <DeleteFileDialog
       v-else-if="dialogs.open.name === 'delete-file'"
       :path="dialogs.open.path"

@@ -11,6 +11,7 @@ export type Dialog =
   | { name: "new-page" }
   | { name: "copy-page" }
   | { name: "title" }
+  | { name: "heads" }
   | { name: "move-file"; path: string; isPage: boolean }
   | { name: "delete-file"; path: string; linksIn: number }
   | { name: "entry-style" }

@@ -24,6 +24,7 @@ import FindingTools from "../findings/FindingTools.vue";
 import SiteFindings from "../findings/SiteFindings.vue";
 import { useFindings } from "../findings/useFindings";
 import { useChanges } from "../stores/changes";
+import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useSite } from "../stores/site";
 import { useTray } from "../stores/tray";
@@ -35,6 +36,7 @@ const page = usePage();
 const router = useRouter();
 const tray = useTray();
 const changes = useChanges();
+const dialogs = useDialogs();
 const findings = useFindings(
   () => props.siteId,
   () => site.view?.first[0] ?? "",
@@ -144,7 +146,10 @@ function write(): void {
 
     <main v-else>
       <section class="pages" aria-labelledby="pages-title">
-        <div class="head"><h2 id="pages-title">Pages</h2></div>
+        <div class="head">
+          <h2 id="pages-title">Pages</h2>
+          <el-button text size="small" @click="dialogs.show({ name: 'heads' })">Titles and languages…</el-button>
+        </div>
         <SeriesList v-if="site.view.series.length" :site-id="siteId" :series="site.view.series" />
         <PagesTable :site-id="siteId" :count="site.view.pages" :turn="site.turn" @changed="site.load(siteId)" />
         <LinksBetween v-if="site.view.linked" :site-id="siteId" :turn="site.turn" />

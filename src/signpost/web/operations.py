@@ -192,6 +192,23 @@ class Alike(_Operation):
     model: Annotated[str, Field(max_length=400)] = ""
 
 
+class HeadSaid(Body):
+    """What a page's head shall say; null leaves it as it is."""
+
+    title: Annotated[str, Field(max_length=400)] | None = None
+    description: Annotated[str, Field(max_length=1000)] | None = None
+    language: Annotated[str, Field(max_length=40)] | None = None
+
+
+class Heads(_Operation):
+    """Heads of pages that say something else, by path; with a pattern, the titles of `pages` follow it."""
+
+    operation: Literal["heads"]
+    heads: dict[PagePath, HeadSaid] = Field(default_factory=dict, max_length=1000)
+    pattern: Annotated[str, Field(max_length=200)] = ""
+    pages: list[PagePath] = Field(default_factory=list, max_length=1000)
+
+
 class Title(_Operation):
     """Another title for the page; a first heading that said the same follows."""
 
@@ -498,6 +515,7 @@ Operation = Annotated[
     | DeleteFile
     | ChangeLinks
     | Alike
+    | Heads
     | Title
     | Sample
     | Identify

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from signpost.core.headings.heads import HeadChange, plan_heads, titles_by_pattern
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
@@ -36,9 +37,17 @@ def _alike(asked: Asked) -> Planned:
     return Planned(f"{name} the same on all pages", plan)
 
 
+def _heads(asked: Asked) -> Planned:
+    changes = {path: HeadChange(**said) for path, said in asked["heads"].items()}
+    if asked["pattern"]:
+        changes |= titles_by_pattern(asked.site, asked["pages"], asked["pattern"])
+    return Planned(f"Heads of {count_of(len(changes), 'page')}", plan_heads(asked.site, changes))
+
+
 FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
     "delete-file": _delete_file,
     "change-links": _change_links,
     "alike": _alike,
+    "heads": _heads,
 }

@@ -12,9 +12,10 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
-from signpost.desk import deeds, intake, pages, shared, takeout, working
+from signpost.desk import deeds, heads, intake, pages, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
+from signpost.desk.heads import HeadsView
 from signpost.desk.intake import Choices, Intake
 from signpost.desk.shared import SharedView
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
@@ -182,6 +183,14 @@ async def list_pages(
 async def list_files(desk: Asked, site_id: SiteId, after: After = "", limit: Limit = 100) -> FilesView:
     """List files that are not pages, behind a path."""
     return await desk.run(pages.files_of_site, site_id, after, limit)
+
+
+@router.get("/{site_id}/heads")
+async def list_heads(
+    desk: Asked, site_id: SiteId, query: Words = "", start: Annotated[int, Query(ge=0)] = 0, limit: Limit = 100
+) -> HeadsView:
+    """List what the heads of pages say: titles, descriptions, languages."""
+    return await desk.run(heads.heads_of_site, site_id, query, start, limit)
 
 
 @router.get("/{site_id}/shared")
