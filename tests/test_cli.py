@@ -598,3 +598,18 @@ def test_links_are_listed_and_led_elsewhere_by_the_list(tmp_path):
     assert run("links", ".", "--from", "links.csv", "--write", cwd=tmp_path).stdout == b""
     run("links", ".", "--from", "a.html", cwd=tmp_path, code=2)
     assert json.loads(run("links", ".", "--json", cwd=tmp_path).stdout)["links"][0]["address"] == "c.html"
+
+
+def test_a_recipe_is_carried_out_over_a_folder(tmp_path):
+    (tmp_path / "site").mkdir()
+    (tmp_path / "site/a.html").write_text(PAGE)
+    recipe = tmp_path / "spring.toml"
+    recipe.write_text('[[step]]\ndo = "identify"\n')
+    assert b"+<h2 id='one'>One</h2>" in run("run", "spring.toml", "site", cwd=tmp_path).stdout
+    assert (tmp_path / "site/a.html").read_text() == PAGE
+    run("run", "spring.toml", "site", "--write", cwd=tmp_path)
+    assert "<h2 id='one'>One</h2>" in (tmp_path / "site/a.html").read_text()
+    assert run("run", "spring.toml", "site", "--write", cwd=tmp_path).stdout == b""
+    recipe.write_text('[[step]]\ndo = "dance"\n')
+    assert b"do is one of" in run("run", "spring.toml", "site", cwd=tmp_path, code=2).stderr
+    assert b"not there" in run("run", "none.toml", "site", cwd=tmp_path, code=2).stderr

@@ -139,3 +139,21 @@ def test_heads_of_pages_are_edited_in_one_table(screen, served):
     dialog.get_by_role("button", name="Show the edits").click()
     expect(screen.locator(".tray")).to_contain_text("2 edits in 2 files")
     apply(screen)
+
+
+def test_a_recipe_is_carried_out(screen, served):
+    site = bring(served, {"p.html": b"<!DOCTYPE html><title>T</title><h1 id=t>T</h1><h2>Lamps</h2><p>x</p>"})
+    screen.goto(site)
+    screen.get_by_role("button", name="Recipe…").click()
+    dialog = screen.get_by_role("dialog")
+    field = dialog.get_by_role("textbox")
+    field.fill('[[step]]\ndo = "dance"\n')
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("Step 1: do is one of")
+    assert faults(screen, [".el-dialog"]) == []
+    field.fill('name = "Names"\n[[step]]\ndo = "identify"\n')
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("Recipe “Names” 1 edit in p.html")
+    apply(screen)
+    screen.get_by_role("button", name="Recipe…").click()
+    expect(field).to_have_value('name = "Names"\n[[step]]\ndo = "identify"\n')  # it is kept

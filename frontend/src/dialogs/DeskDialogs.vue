@@ -18,6 +18,7 @@ const MoveFileDialog = defineAsyncComponent(() => import("./MoveFileDialog.vue")
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
 const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
+const RecipeDialog = defineAsyncComponent(() => import("./RecipeDialog.vue"));
 const RegionsDialog = defineAsyncComponent(() => import("./RegionsDialog.vue"));
 const RepairDialog = defineAsyncComponent(() => import("./RepairDialog.vue"));
 const RulesDialog = defineAsyncComponent(() => import("./RulesDialog.vue"));
@@ -44,6 +45,7 @@ const dialogs = useDialogs();
       :is-page="dialogs.open.isPage"
     />
     <HeadsDialog v-else-if="dialogs.open.name === 'heads'" />
+    <RecipeDialog v-else-if="dialogs.open.name === 'recipe'" />
     <DeleteFileDialog
       v-else-if="dialogs.open.name === 'delete-file'"
       :path="dialogs.open.path"

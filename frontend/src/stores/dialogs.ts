@@ -12,6 +12,7 @@ export type Dialog =
   | { name: "copy-page" }
   | { name: "title" }
   | { name: "heads" }
+  | { name: "recipe" }
   | { name: "move-file"; path: string; isPage: boolean }
   | { name: "delete-file"; path: string; linksIn: number }
   | { name: "entry-style" }

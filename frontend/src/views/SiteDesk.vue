@@ -148,7 +148,10 @@ function write(): void {
       <section class="pages" aria-labelledby="pages-title">
         <div class="head">
           <h2 id="pages-title">Pages</h2>
-          <el-button text size="small" @click="dialogs.show({ name: 'heads' })">Titles and languages…</el-button>
+          <span>
+            <el-button text size="small" @click="dialogs.show({ name: 'heads' })">Titles and languages…</el-button>
+            <el-button text size="small" @click="dialogs.show({ name: 'recipe' })">Recipe…</el-button>
+          </span>
         </div>
         <SeriesList v-if="site.view.series.length" :site-id="siteId" :series="site.view.series" />
         <PagesTable :site-id="siteId" :count="site.view.pages" :turn="site.turn" @changed="site.load(siteId)" />

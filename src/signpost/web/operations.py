@@ -209,6 +209,13 @@ class Heads(_Operation):
     pages: list[PagePath] = Field(default_factory=list, max_length=1000)
 
 
+class Recipe(_Operation):
+    """A recipe carried out over the site: operations with their settings, in TOML."""
+
+    operation: Literal["recipe"]
+    text: Annotated[str, Field(max_length=100_000)]
+
+
 class Title(_Operation):
     """Another title for the page; a first heading that said the same follows."""
 
@@ -516,6 +523,7 @@ Operation = Annotated[
     | ChangeLinks
     | Alike
     | Heads
+    | Recipe
     | Title
     | Sample
     | Identify

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from signpost.core.headings.heads import HeadChange, plan_heads, titles_by_pattern
+from signpost.core.recipes.recipes import plan_recipe, read_recipe
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
@@ -44,10 +45,16 @@ def _heads(asked: Asked) -> Planned:
     return Planned(f"Heads of {count_of(len(changes), 'page')}", plan_heads(asked.site, changes))
 
 
+def _recipe(asked: Asked) -> Planned:
+    recipe = read_recipe(asked["text"])
+    return Planned(f"Recipe “{recipe.name}”" if recipe.name else "Recipe", plan_recipe(asked.site, recipe))
+
+
 FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
     "delete-file": _delete_file,
     "change-links": _change_links,
     "alike": _alike,
     "heads": _heads,
+    "recipe": _recipe,
 }
