@@ -106,7 +106,7 @@ def test_menus_are_made_alike(screen, served):
     files["c.html"] = b"<title>T</title>" + menu.replace(b">B<", b">Brakes<")
     site = bring(served, files)
     screen.goto(site)
-    screen.get_by_text("Shared blocks").click()
+    screen.get_by_text("Shared blocks", exact=True).click()
     block = screen.get_by_role("region", name="nav menu")
     expect(block).to_contain_text("4 pages, 3 alike")
     assert faults(screen, ["main"]) == []

@@ -4099,14 +4099,16 @@ export interface components {
         SharedView: {
             /** Alike */
             alike: number;
-            /** Copies */
-            copies: number;
+            /** Compared */
+            compared: number;
             /** Differing */
             differing: components["schemas"]["CopyView"][];
             /** Mark */
             mark: string;
             /** Name */
             name: string;
+            /** Pages */
+            pages: number;
             /** Usual */
             usual: string | null;
         };

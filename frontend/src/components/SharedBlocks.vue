@@ -45,7 +45,9 @@ function makeAlike(block: string, model = ""): void {
       <p class="row">
         <code>{{ block.name }}</code>
         <span class="soft small"
-          >{{ counted(block.copies, "page") }}{{ block.differing.length ? `, ${block.alike} alike` : ", all alike"
+          >{{ counted(block.pages, "page")
+          }}{{ block.compared < block.pages ? `, ${block.compared} of them compared` : ""
+          }}{{ block.differing.length ? `, ${block.alike} alike` : ", all alike"
           }}{{ block.mark ? `; its own page is marked by ${block.mark}` : "" }}</span
         >
         <span class="fill" />

@@ -11,6 +11,8 @@ from signpost.store.database import Database
 
 #: Of how many pages it is told that their copies differ.
 _MOST = 100
+#: How many copies of a block are compared to show it; all of them are when they are made alike.
+_COMPARED = 120
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,8 +28,9 @@ class SharedView:
     """A block that several pages have copies of."""
 
     name: str  # its element, identifier and classes
-    copies: int
-    alike: int
+    pages: int  # that have it
+    compared: int  # of them; not all on a site of very many pages
+    alike: int  # of those compared
     usual: str | None  # a page whose copy is as most are; None where none is usual
     mark: str  # how the copies mark their own page, in words; "" where they do not
     differing: tuple[CopyView, ...]  # some of the others
@@ -36,12 +39,13 @@ class SharedView:
 def shared_blocks(database: Database, site_id: UUID) -> list[SharedView]:
     """Return the blocks of links that several pages of a site have."""
     with opened(database, site_id) as loaded:
-        return [_view(one) for one in find_shared(loaded.site)]
+        return [_view(one) for one in find_shared(loaded.site, _COMPARED)]
 
 
 def _view(shared: Shared) -> SharedView:
     return SharedView(
         shared.name,
+        shared.pages,
         len(shared.copies),
         len(shared.alike),
         next((copy.page.path for copy in shared.alike), None),

@@ -225,3 +225,14 @@ def test_the_demo_moves_there_and_back_to_the_byte():
         there = carried_out(files, site, plan_move(site, {old: new}))
         back = site_from(there)
         assert carried_out(there, back, plan_move(back, {new: old})) == files, old
+
+
+@pytest.mark.parametrize(
+    "moves", [{"year-2.html": "parts/two.html"}, {"style.css": "css/site.css"}, {"handbook.html": "h/b.html"}]
+)
+def test_nothing_else_is_wrong_after_a_move_than_before(moves):
+    files = demo_files()
+    site = site_from(files)
+    done = site_from(carried_out(files, site, plan_move(site, moves)))
+    before = {(moves.get(path, path), one.rule.code) for path in site.pages for one in check_page(site, path)}
+    assert {(path, one.rule.code) for path in done.pages for one in check_page(done, path)} == before

@@ -143,6 +143,15 @@ def test_indentation_and_line_ends_are_the_page_s_own():
     assert C in done["c.html"]
 
 
+def test_of_very_many_copies_the_rare_ones_are_compared():
+    files = {f"p{n}.html": page(menu(A, B, C)) for n in range(40)}
+    files |= {"p7.html": page(menu(A, B)), "p9.html": page(menu(A, B, C, '<a href="p1.html">1</a>'))}
+    (shared,) = find_shared(site_from(files), 10)
+    assert shared.pages == 39  # one has too few links to be told
+    assert [copy.page.path for copy in shared.differing] == ["p9.html"]
+    assert 5 <= len(shared.copies) <= 10
+
+
 def test_what_is_shared_is_told():
     files = {"a.html": page(menu(A, B, C)), "b.html": page(menu(A, B, C)), "c.html": page(menu(A, C, B))}
     (shared,) = find_shared(site_from(files))

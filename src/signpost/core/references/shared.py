@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Collection, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
 
 from signpost.core.addresses.links import is_absolute, path_of
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
@@ -62,7 +62,8 @@ class Shared:
     """A block that several pages have."""
 
     name: str  # of its element, with its identifier and classes
-    copies: tuple[Copy, ...]
+    pages: int  # that have it
+    copies: tuple[Copy, ...]  # of them that are compared
     usual: str | None  # the neutral form that most have; None where none is usual
     mark: Mark  # how it marks the page that it is on, as most copies do
 
@@ -77,15 +78,32 @@ class Shared:
         return tuple(copy for copy in self.copies if copy.key != self.usual)
 
 
-def find_shared(site: Site) -> list[Shared]:
-    """Return the blocks of links that at least a few pages of a site have copies of, by name."""
+def find_shared(site: Site, most: int | None = None) -> list[Shared]:
+    """Return the blocks of links that at least a few pages of a site have copies of, by name.
+
+    Of a block that more pages than `most` have, so many copies are compared: of each that leads elsewhere than others
+    some, the rarest first.
+    """
     found = []
     for name, told in sorted(site.index.ask_all(Kind.BLOCK).items()):
         if len(told) >= FEWEST_COPIES:
-            shared = read_shared(site, name, sorted(told))
+            shared = replace(read_shared(site, name, _some(told, most)), pages=len(told))
             if len(shared.copies) >= FEWEST_COPIES:
                 found.append(shared)
     return found
+
+
+def _some(told: Mapping[str, Collection[str]], most: int | None) -> list[str]:
+    """Return the pages whose copies are compared, by what each tells of its block."""
+    if most is None or len(told) <= most:
+        return sorted(told)
+    alike: dict[str, list[str]] = {}
+    for page, values in sorted(told.items()):
+        alike.setdefault(min(values), []).append(page)
+    rarest = sorted(alike.values(), key=len)
+    usual = rarest[-1][: most // 2]
+    others = [page for pages in rarest[:-1] for page in pages[: max(2, most // 10)]]
+    return sorted([*usual, *others[: most - len(usual)]])
 
 
 def read_shared(site: Site, name: str, paths: Sequence[str]) -> Shared:
@@ -105,7 +123,9 @@ def read_shared(site: Site, name: str, paths: Sequence[str]) -> Shared:
     key, number = count.most_common(1)[0] if count else ("", 0)
     usual = key if number > 1 and number >= _USUAL * len(copies) else None
     marks = Counter(copy.mark for copy in copies if copy.mark)
-    return Shared(" ".join(name.split()), tuple(copies), usual, marks.most_common(1)[0][0] if marks else Mark())
+    return Shared(
+        " ".join(name.split()), len(copies), tuple(copies), usual, marks.most_common(1)[0][0] if marks else Mark()
+    )
 
 
 def plan_alike(site: Site, name: str | None = None, model: str | None = None) -> SitePlan:
