@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from uuid import UUID
 
-from signpost.core.references.shared import Mark, Shared, find_shared
+from signpost.core.references.shared import Shared, find_shared
+from signpost.core.references.shared_marks import Mark
 from signpost.desk.opening import opened
 from signpost.store.database import Database
 

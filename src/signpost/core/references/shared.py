@@ -8,12 +8,21 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from signpost.core.addresses.links import is_absolute, path_of
-from signpost.core.page import Element, Node, Nodes, Page, read_nodes
-from signpost.core.page.habits import read_habits
+from signpost.core.page import Element, Page, read_nodes
+from signpost.core.references.shared_marks import (
+    Linked,
+    Mark,
+    item_of,
+    links_of,
+    mark_edits,
+    read_linked,
+    read_mark,
+    to_be_marked,
+)
 from signpost.core.references.written import WrittenAddress, read_written
 from signpost.core.site.index import fetched
 from signpost.core.site.plans import SitePlan
@@ -22,29 +31,13 @@ from signpost.core.site.told import Kind, read_shared_blocks
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, line_indent
-from signpost.core.text.tags import Attribute, removal, value_edit
 
 #: On how many pages a block is at least, to be shared.
 FEWEST_COPIES = 3
 #: What share of the copies must be alike for the others to follow them, and what share of its links a copy must have
 #: in common with those to be a copy of the same block.
 _USUAL, _LIKE = 0.5, 0.5
-_ITEMS = frozenset(["li", "td", "dd", "dt"])
-_BARE = frozenset(["b", "strong", "span", "em"])
 _SPACE = re.compile(r"\s+")
-
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """How a block marks the page that it is on: on the link that leads there, or instead of it."""
-
-    current: str | None = None  # the value of `aria-current`
-    classes: tuple[str, ...] = ()  # of the link
-    item_classes: tuple[str, ...] = ()  # of the list item that it is in
-    bare: str = ""  # the element that has the words where the page is not linked; "" where it is
-
-    def __bool__(self) -> bool:
-        return self != Mark()
 
 
 @dataclass(frozen=True, slots=True)
@@ -113,10 +106,10 @@ def read_shared(site: Site, name: str, paths: Sequence[str]) -> Shared:
         block = read_shared_blocks(page, site.base).get(name)
         if block is not None:
             places.append((page, block.element))
-    linked = _read_linked(site, places)
+    linked = read_linked(site, places)
     copies = []
     for page, element in places:
-        mark, edits = _read_mark(site, page, element, linked)
+        mark, edits = read_mark(site, page, element, linked)
         edits += _address_edits(site, page, element, _canonical(page, linked), edits)
         copies.append(Copy(page, element, mark, _key(page, element, edits)))
     count = Counter(copy.key for copy in copies)
@@ -180,19 +173,11 @@ def _likeness(site: Site, copy: Copy, source: Copy) -> float:
 
 
 def _goals(site: Site, page: Page, element: Element) -> set[str]:
-    found = (site.resolve(page.path, link.attributes.get("href") or "") for link in _links(page, element))
+    found = (site.resolve(page.path, link.attributes.get("href") or "") for link in links_of(page, element))
     return {site.file_at(one[0]) for one in found if one is not None}
 
 
 # ---------------------------------------------------------------- addresses
-
-
-def _links(page: Page, element: Element) -> Iterator[Node]:
-    """Yield the links of a block, as elements."""
-    nodes = read_nodes(page)
-    for node in nodes.all:
-        if element.open.end <= node.start < element.end and node.tag == "a" and "href" in node.attributes:
-            yield node
 
 
 def _address_edits(
@@ -219,7 +204,7 @@ def _address_edits(
     return edits
 
 
-def _canonical(page: Page, linked: _Linked) -> Callable[[WrittenAddress, str, str | None], str | None]:
+def _canonical(page: Page, linked: Linked) -> Callable[[WrittenAddress, str, str | None], str | None]:
     def spell(address: WrittenAddress, path: str, fragment: str | None) -> str | None:
         if not path_of(address.value) and path == page.path and (path, fragment) not in linked.places:
             return None  # within the page, as a link that skips the block has it
@@ -230,7 +215,7 @@ def _canonical(page: Page, linked: _Linked) -> Callable[[WrittenAddress, str, st
 
 
 def _spelled_on(
-    site: Site, source: Page, goal: Page, linked: _Linked
+    site: Site, source: Page, goal: Page, linked: Linked
 ) -> Callable[[WrittenAddress, str, str | None], str | None]:
     """Return how addresses of a block on one page are spelled on another."""
     names = goal.index_targets()
@@ -246,158 +231,6 @@ def _spelled_on(
         return goal.address_of(path, fragment, site.base)
 
     return spell
-
-
-# ---------------------------------------------------------------- the mark of the page itself
-
-
-@dataclass(frozen=True, slots=True)
-class _Linked:
-    """What the copies of a block lead to, all of them together."""
-
-    words: frozenset[tuple[str, str]]  # pages, with the words of links to them
-    classes: frozenset[
-        tuple[str, str]
-    ]  # pages, with the classes of links from other pages, and of those links' items
-    places: frozenset[tuple[str, str]]  # pages and fragments, of links from other pages
-
-
-def _read_linked(site: Site, places: Sequence[tuple[Page, Element]]) -> _Linked:
-    words, fragments, classes = set(), set(), set()
-    for page, element in places:
-        nodes = read_nodes(page)
-        for node in _links(page, element):
-            href = node.attributes.get("href") or ""
-            resolved = site.resolve(page.path, href)
-            if resolved is None or not path_of(href):
-                continue
-            path = site.file_at(resolved[0])
-            if resolved[1]:
-                fragments.add((path, resolved[1]))
-            else:
-                words.add((path, _plain(node.text)))
-                if path != page.path:
-                    holders = (node, _item(nodes, node, element))
-                    classes |= {(path, word) for one in holders if one is not None for word in _classes(one)}
-    return _Linked(frozenset(words), frozenset(classes), frozenset(fragments))
-
-
-def _plain(words: str) -> str:
-    return _SPACE.sub(" ", words).strip().casefold()
-
-
-def _read_mark(site: Site, page: Page, element: Element, linked: _Linked) -> tuple[Mark, list[Edit]]:
-    """Return how a copy marks its own page, and the edits that take the mark off."""
-    nodes = read_nodes(page)
-    links = list(_links(page, element))
-    owns = [node for node in links if _leads_to(site, page, node, page.path)]
-    if not owns:
-        return _read_bare(page, element, nodes, linked)
-    usual = {word for path, word in linked.classes if path == page.path}
-    for own in owns:
-        others = [node for node in links if node not in owns]
-        item = _item(nodes, own, element)
-        items = [found for node in others if (found := _item(nodes, node, element)) is not None and found is not item]
-        mark = Mark(
-            own.attributes.get("aria-current"),
-            _own_classes(own, others, usual),
-            () if item is None else _own_classes(item, items, usual),
-        )
-        if mark:
-            return mark, _unmarked(page, own, item, mark)
-    return Mark(), []
-
-
-def _unmarked(page: Page, own: Node, item: Node | None, mark: Mark) -> list[Edit]:
-    edits = []
-    if mark.current is not None:
-        edits.append(_without(page, own, "aria-current"))
-    edits += _without_classes(page, own, mark.classes)
-    if item is not None:
-        edits += _without_classes(page, item, mark.item_classes)
-    return [edit for edit in edits if edit is not None]
-
-
-def _read_bare(page: Page, element: Element, nodes: Nodes, linked: _Linked) -> tuple[Mark, list[Edit]]:
-    """Return the mark of a page that its copy does not link to: an element with the words that others link with."""
-    for node in nodes.all:
-        if not element.open.end <= node.start < element.end or node.tag not in _BARE or node.element.close is None:
-            continue
-        inside = any(above.tag == "a" for above in nodes.above(node))
-        if not inside and (page.path, _plain(node.text)) in linked.words:
-            tag = node.element
-            start = read_habits(page).start("a", href=f"site:{page.path}")
-            inner = Span(tag.open.end, tag.close.start if tag.close else tag.end).of(page.text)
-            link = Edit(tag.open.start, tag.end, f"{start}{inner}</a>")
-            return Mark(bare=Span(tag.open.start, tag.open.end).of(page.text)), [link]
-    return Mark(), []
-
-
-def _leads_to(site: Site, page: Page, node: Node, path: str) -> bool:
-    """Return whether a link leads to a page as a whole."""
-    href = node.attributes.get("href") or ""
-    found = site.resolve(page.path, href) if path_of(href) else None
-    return found is not None and not found[1] and site.file_at(found[0]) == path
-
-
-def _item(nodes: Nodes, node: Node, element: Element) -> Node | None:
-    return next(
-        (above for above in nodes.above(node) if above.tag in _ITEMS and above.start > element.open.start), None
-    )
-
-
-def _classes(node: Node) -> list[str]:
-    return (node.attributes.get("class") or "").split()
-
-
-def _own_classes(node: Node, others: Sequence[Node], usual: Collection[str]) -> tuple[str, ...]:
-    """Return the classes that one element alone has among others of its kind, and that are not usual for it."""
-    taken = {word for other in others for word in _classes(other)} | set(usual)
-    return tuple(word for word in _classes(node) if word not in taken)
-
-
-def _without(page: Page, node: Node, name: str) -> Edit | None:
-    written = page.attribute_at(node.start, name)
-    return None if written is None else removal(page.text, written, "")
-
-
-def _without_classes(page: Page, node: Node, classes: Sequence[str]) -> list[Edit]:
-    written = page.attribute_at(node.start, "class")
-    if written is None or not classes:
-        return []
-    left = " ".join(word for word in written.value.split() if word not in classes)
-    return [value_edit(page.text, written, left, "") if left else removal(page.text, written, "")]
-
-
-def _marked(page: Page, own: Node, item: Node | None, mark: Mark) -> Iterator[Edit]:
-    """Yield the edits that mark a link of a block."""
-    habits = read_habits(page)
-    if mark.bare:
-        tag = own.element
-        name = re.match(r"<\s*([A-Za-z]+)", mark.bare)
-        inner = Span(tag.open.end, tag.close.start if tag.close else tag.end).of(page.text)
-        yield Edit(tag.open.start, tag.end, f"{mark.bare}{inner}</{name[1] if name else 'b'}>")
-        return
-    added = "" if mark.current is None else " " + habits.attribute("aria-current", mark.current)
-    yield from _with_classes(page, own, mark.classes, added)
-    if item is not None:
-        yield from _with_classes(page, item, mark.item_classes, "")
-
-
-def _to_be_marked(site: Site, page: Page, element: Element, path: str) -> Node | None:
-    """Return the link to a page that is marked on that page: of several, the last, after the site's name."""
-    return next((node for node in reversed([*_links(page, element)]) if _leads_to(site, page, node, path)), None)
-
-
-def _with_classes(page: Page, node: Node, classes: Sequence[str], added: str) -> Iterator[Edit]:
-    written: Attribute | None = page.attribute_at(node.start, "class")
-    if classes and written is not None:
-        yield value_edit(page.text, written, " ".join([*written.value.split(), *classes]), "")
-    elif classes:
-        added = " " + read_habits(page).attribute("class", " ".join(classes)) + added
-    if added:
-        last = max((one.span.end for one in page.attributes_at(node.start)), default=node.start + 1 + len(node.tag))
-        yield Edit(last, last, added, rank=1)
 
 
 # ---------------------------------------------------------------- forms
@@ -428,15 +261,15 @@ def _outermost(edits: Sequence[Edit]) -> list[Edit]:
 def _edits(site: Site, block: Shared, source: Copy, copy: Copy) -> list[Edit]:
     """Return the edits that make a copy like another one, with its own paths and mark."""
     page, goal = source.page, copy.page
-    linked = _read_linked(site, [(one.page, one.element) for one in block.copies])
-    _, edits = _read_mark(site, page, source.element, linked)
+    linked = read_linked(site, [(one.page, one.element) for one in block.copies])
+    _, edits = read_mark(site, page, source.element, linked)
     edits = [
         Edit(one.start, one.end, one.text.replace(f"site:{page.path}", goal.address_of(page.path, None, site.base)))
         for one in edits
     ]
-    own = _to_be_marked(site, page, source.element, goal.path)
+    own = to_be_marked(site, page, source.element, goal.path)
     if own is not None and block.mark:
-        edits += _marked(page, own, _item(read_nodes(page), own, source.element), block.mark)
+        edits += mark_edits(page, own, item_of(read_nodes(page), own, source.element), block.mark)
     edits += _address_edits(site, page, source.element, _spelled_on(site, page, goal, linked), edits)
     span = Span(source.element.open.start, source.element.end)
     text = splice(page.text, span, _outermost(edits))
