@@ -19,6 +19,8 @@ GOAL = "<title>Goal</title><h1 id=x>G</h1>"
         (Leading.ON, "<link rel=next href=gone.html>", "<link rel=next href=sub/goal.html>"),
         (Leading.ON, "<a href=other.html>g</a>", "<a href=other.html>g</a>"),
         (Leading.UNLINK, "<p>See <a href='gone.html#y'>the <b>old</b> page</a>.", "<p>See the <b>old</b> page."),
+        (Leading.UNLINK, "<a id=k href=gone.html class=c>g</a>", "<a id=k class=c>g</a>"),
+        (Leading.UNLINK, "<a href=gone.html>g <a href=a.html>b</a>", "g <a href=a.html>b</a>"),
         (Leading.UNLINK, "<link rel=next href=gone.html>", "<link rel=next href=gone.html>"),
         (Leading.LEAVE, "<a href=gone.html>g</a>", "<a href=gone.html>g</a>"),
     ],

@@ -78,6 +78,13 @@ def test_addresses_change_by_the_list(written):
     assert len(again.notes) == 3
 
 
+def test_white_space_around_an_address_does_not_hide_it():
+    files = {"a.html": "<a href=' x.html '>1</a>\n"}
+    site = site_from(files)
+    rows = filled_in(site, {" x.html ": "y.html"})
+    assert carried_out(files, site, plan_addresses(site, as_csv(rows)))["a.html"] == b"<a href='y.html'>1</a>\n"
+
+
 def test_what_is_not_found_is_said():
     site = site_from(FILES)
     rows = [

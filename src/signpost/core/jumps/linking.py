@@ -9,7 +9,7 @@ from html import escape
 
 from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.jumps.planning import Origin, read_origin
-from signpost.core.page import Page
+from signpost.core.page import Page, read_nodes
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
@@ -99,8 +99,10 @@ def _changed(page: Page, habits: Habits, origin: Origin, address: str, look: Lin
         yield Edit(at, at, added, reason=reason)
     words = _window_words(page)
     if look.new_window and look.tells_window and words.strip() not in origin.text:
-        end = page.text.rfind("<", start, origin.span.end)
-        yield Edit(end, end, words, reason="says that a window opens")
+        node = next(one for one in read_nodes(page).all if one.start == start)
+        if node.element.close is not None:
+            at = node.element.close.start
+            yield Edit(at, at, words, reason="says that a window opens")
 
 
 def _wanted(attributes: Mapping[str, Attribute], address: str, look: LinkLook) -> dict[str, str]:

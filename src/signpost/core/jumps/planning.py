@@ -25,6 +25,7 @@ from signpost.core.text.tags import (
     Attribute,
     find_missing_quote,
     fragment_edit,
+    removal,
     start_tag_end,
     value_edit,
     without_markup,
@@ -203,12 +204,21 @@ def plan_no_jump(site: Site, path: str, start: int) -> SitePlan:
     link = next((link for link in page.links if link.start == start), None)
     if link is None:
         raise GoneError("The link")
-    begin = start_tag_end(page.text, start)
-    close = _LINK_END.search(page.text, begin)
-    edits = [Edit(start, begin, "", reason=f"“{link.text}” is no link any more")]
-    if close is not None:
-        edits.append(Edit(close.start(), close.end(), "", reason=f"“{link.text}” is no link any more"))
-    return plan_edits(site, {path: edits})
+    return plan_edits(site, {path: unlink_edits(page, start, f"“{link.text}” is no link any more")})
+
+
+def unlink_edits(page: Page, start: int, reason: str) -> list[Edit]:
+    """Return the edits that make plain words of the link at a start tag.
+
+    One that others can lead to, by its `id` or `name`, stays as a place and loses its address alone.
+    """
+    attributes = {one.name: one for one in page.attributes_at(start)}
+    if "href" in attributes and attributes.keys() & {"id", "name"}:
+        return [removal(page.text, attributes["href"], reason)]
+    node = next((one for one in read_nodes(page).all if one.start == start), None)
+    close = None if node is None else node.element.close
+    edits = [Edit(start, start_tag_end(page.text, start), "", reason=reason)]
+    return edits if close is None else [*edits, Edit(close.start, close.end, "", reason=reason)]
 
 
 def plan_relink(page: Page, start: int, name: str) -> tuple[str, EditSet]:

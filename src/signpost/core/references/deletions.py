@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 from enum import StrEnum
 
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.addresses.links import path_of
+from signpost.core.jumps.planning import unlink_edits
 from signpost.core.page import Page
 from signpost.core.references.moves import Respeller, may_lead_to, pages_concerned
 from signpost.core.references.written import WrittenAddress, read_sheet_addresses, read_written
@@ -16,9 +16,7 @@ from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, edit_set
 from signpost.core.text.errors import RequestError
-from signpost.core.text.tags import start_tag_end
 
-_LINK_END = re.compile(r"</a\s*>", re.IGNORECASE)
 _MANY_NOTES = 20
 
 
@@ -42,16 +40,17 @@ def plan_deletion(site: Site, path: str, leading: Leading, goal: str = "") -> Si
     if leading is Leading.ON and (goal not in site.files or goal == path):
         raise RequestError(f"{goal or 'Nothing'} is not another file of the site. Choose where the links shall lead.")
     edits, notes = {}, []
+    respeller = Respeller(site, {path: goal})
     for page in fetched(site.pages, pages_concerned(site, [path])):
         if page.path == path or not may_lead_to(site, page, [path]):
             continue
         made: list[Edit] = []
         for address in read_written(page):
-            found = (
-                [*_edits(site, page, address, path, leading, goal)] if _leads_to(site, page, address, path) else None
-            )
-            made += found or ()
-            if found == []:
+            if not _leads_to(site, page, address, path):
+                continue
+            found = [*_edits(respeller, page, address, leading)]
+            made += found
+            if not found:
                 line = page.source.lines.line(address.node.start)
                 notes.append(f"{page.path}, line {line}: {address.node.tag} still leads to {path}.")
         if made:
@@ -79,22 +78,18 @@ def _leads_to(site: Site, page: Page, address: WrittenAddress, path: str) -> boo
     return found is not None and site.file_at(found[0]) == path
 
 
-def _edits(site: Site, page: Page, address: WrittenAddress, path: str, leading: Leading, goal: str) -> Iterator[Edit]:
+def _edits(respeller: Respeller, page: Page, address: WrittenAddress, leading: Leading) -> Iterator[Edit]:
     """Yield the edits of an address that leads to the file; none where it stays."""
+    ((path, goal),) = respeller.moves.items()
     is_link = address.node.tag == "a" and address.name == "href"
     if leading is Leading.UNLINK and is_link:
-        reason = f"{path} is gone"
-        begin = start_tag_end(page.text, address.node.start)
-        yield Edit(address.node.start, begin, "", reason=reason)
-        close = _LINK_END.search(page.text, begin)
-        if close is not None and address.node.element.close is not None:
-            yield Edit(close.start(), close.end(), "", reason=reason)
+        yield from unlink_edits(page, address.node.start, f"{path} is gone")
     elif leading is Leading.ON:
-        respelled = Respeller(site, {path: goal}).on_page(page, address)
+        respelled = respeller.on_page(page, address)
         if respelled is None:
             return
         fragment = address.value.partition("#")[2]
-        there = site.pages.get(goal)
+        there = respeller.site.pages.get(goal)
         lost = bool(fragment) and (there is None or find_indicated(fragment, there.index_targets()) is None)
         if lost:
             yield address.value_edit(page.text, respelled, f"leads to {goal} now, which has no “{fragment}”")

@@ -111,8 +111,9 @@ def _edits_on(page: Page, rows: Sequence[Mapping[str, str]]) -> tuple[list[Edit]
     by_place: dict[tuple[str, str], list[Link]] = defaultdict(list)
     by_address: dict[str, list[Link]] = defaultdict(list)
     for link in page.links:
-        by_place[str(lines.line(link.start)), link.href or ""].append(link)
-        by_address[link.href or ""].append(link)
+        address = (link.href or "").strip()
+        by_place[str(lines.line(link.start)), address].append(link)
+        by_address[address].append(link)
     one_way: dict[str, set[str]] = defaultdict(set)
     for row in rows:
         one_way[row["address"]].add(row["new_address"])
