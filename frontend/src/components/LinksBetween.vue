@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The links between pages of a site, a stretch at a time. */
+import { useFileDialog } from "@vueuse/core";
 import { ref, watch } from "vue";
 import { api, data, type PageLinks } from "../api/client";
 import { useSite } from "../stores/site";
@@ -9,18 +10,17 @@ const props = defineProps<{ siteId: string; turn: number }>();
 const links = ref<PageLinks[]>([]);
 const after = ref<string | null>("");
 const open = ref(false);
-const chosen = ref<HTMLInputElement | null>(null);
 const site = useSite();
 const tray = useTray();
 
+const { open: choose, onChange } = useFileDialog({ accept: ".csv,.tsv,.json,.txt", multiple: false, reset: true });
+
 /** Change addresses as the table says that was chosen. */
-async function read(event: Event): Promise<void> {
-  const field = event.target as HTMLInputElement;
-  const file = field.files?.[0];
-  field.value = "";
+onChange(async (files) => {
+  const file = files?.[0];
   if (file)
     await tray.propose({ operation: "change-links", page: site.view?.first[0] ?? "", text: await file.text() });
-}
+});
 
 async function more(): Promise<void> {
   if (after.value === null) return;
@@ -54,9 +54,8 @@ watch(
     </ul>
     <p class="list soft small">
       To change many addresses at once, export the table of all links, fill in the column new_address, and
-      <el-button text size="small" @click="chosen?.click()">read it in again…</el-button>
+      <el-button text size="small" @click="choose()">read it in again…</el-button>
     </p>
-    <input ref="chosen" type="file" hidden accept=".csv,.tsv,.json,.txt" aria-label="Table of links" @change="read" />
     <el-button v-if="open && after !== null && links.length" text size="small" @click="more">Show more</el-button>
   </details>
 </template>

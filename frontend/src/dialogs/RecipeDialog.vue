@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A recipe: operations over all pages or some, written once and carried out again and again. */
-import { useLocalStorage } from "@vueuse/core";
+import { useFileDialog, useLocalStorage } from "@vueuse/core";
 import { computed, ref } from "vue";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
@@ -32,7 +32,6 @@ const site = useSite();
 const tray = useTray();
 const dialogs = useDialogs();
 const text = useLocalStorage(`signpost-recipe-${page.siteId}`, USUAL);
-const chosen = ref<HTMLInputElement | null>(null);
 const problem = ref("");
 const able = computed(() => text.value.trim() !== "");
 
@@ -42,10 +41,11 @@ async function go(): Promise<void> {
   else problem.value = tray.problem;
 }
 
-async function read(event: Event): Promise<void> {
-  const file = (event.target as HTMLInputElement).files?.[0];
+const { open: choose, onChange } = useFileDialog({ accept: ".toml,.txt", multiple: false, reset: true });
+onChange(async (files) => {
+  const file = files?.[0];
   if (file) text.value = await file.text();
-}
+});
 </script>
 
 <template>
@@ -56,9 +56,8 @@ async function read(event: Event): Promise<void> {
     <p class="soft small">
       It is kept in this browser. As a file, <code>signpost run RECIPE DIR</code> carries it out over a folder.
     </p>
-    <input ref="chosen" type="file" hidden accept=".toml,.txt" aria-label="A recipe" @change="read" />
     <template #more>
-      <el-button text @click="chosen?.click()">Open a file…</el-button>
+      <el-button text @click="choose()">Open a file…</el-button>
       <el-button text @click="text = USUAL">Begin anew</el-button>
     </template>
   </AskDialog>
