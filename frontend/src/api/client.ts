@@ -42,6 +42,7 @@ export type OriginView = Schemas["OriginView"];
 export type GoalView = Schemas["GoalView"];
 export type HeadView = Schemas["HeadView"];
 export type HeadsView = Schemas["HeadsView"];
+export type SiteNavigation = Schemas["SiteNavigation"];
 export type SharedView = Schemas["SharedView"];
 export type AddressView = Schemas["AddressView"];
 export type LinkState = Schemas["LinkState"];

@@ -15,6 +15,7 @@ const GoalDialog = defineAsyncComponent(() => import("./GoalDialog.vue"));
 const HeadingDialog = defineAsyncComponent(() => import("./HeadingDialog.vue"));
 const SpokenHeadingsDialog = defineAsyncComponent(() => import("./SpokenHeadingsDialog.vue"));
 const MoveFileDialog = defineAsyncComponent(() => import("./MoveFileDialog.vue"));
+const NavigationDialog = defineAsyncComponent(() => import("./NavigationDialog.vue"));
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
 const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
@@ -45,6 +46,7 @@ const dialogs = useDialogs();
       :is-page="dialogs.open.isPage"
     />
     <HeadsDialog v-else-if="dialogs.open.name === 'heads'" />
+    <NavigationDialog v-else-if="dialogs.open.name === 'navigation'" />
     <RecipeDialog v-else-if="dialogs.open.name === 'recipe'" />
     <DeleteFileDialog
       v-else-if="dialogs.open.name === 'delete-file'"

@@ -150,6 +150,7 @@ function write(): void {
           <h2 id="pages-title">Pages</h2>
           <span>
             <el-button text size="small" @click="dialogs.show({ name: 'heads' })">Titles and languages…</el-button>
+            <el-button text size="small" @click="dialogs.show({ name: 'navigation' })">Navigation…</el-button>
             <el-button text size="small" @click="dialogs.show({ name: 'recipe' })">Recipe…</el-button>
           </span>
         </div>

@@ -20,6 +20,7 @@ MODULES = {
     "signpost.cli.moving": ("move",),
     "signpost.cli.links": ("links",),
     "signpost.cli.shared": ("shared",),
+    "signpost.cli.navigation": ("navigation",),
     "signpost.cli.recipes": ("run",),
     "signpost.cli.findings": ("check", "fix", "explain"),
 }

@@ -10,6 +10,7 @@ from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
+from signpost.core.navigation.planning import NavigationKind
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
 from signpost.core.reading_style.style import PartLook, StylePart
 from signpost.core.references.deletions import Leading
@@ -190,6 +191,30 @@ class Alike(_Operation):
     operation: Literal["alike"]
     block: Annotated[str, Field(max_length=1000)] = ""  # "" for all blocks
     model: Annotated[str, Field(max_length=400)] = ""
+
+
+class Spread(_Operation):
+    """A block of the page `model` put on pages that lack it."""
+
+    operation: Literal["spread"]
+    block: Annotated[str, Field(max_length=1000)]
+    model: PagePath
+    pages: list[PagePath] = Field(min_length=1, max_length=20_000)
+
+
+class Navigation(_Operation):
+    """Navigation across pages made, renewed, or taken out again."""
+
+    operation: Literal["navigation"]
+    kind: NavigationKind
+    pages: list[PagePath] = Field([], max_length=20_000)  # in their order; none for all, as they are read
+    home: PagePath | None = None  # the page that a list over the site is on
+    block: Annotated[str, Field(max_length=1000)] = ""  # the menu that is changed; "" for a new one
+    is_list: bool = True
+    separator: Annotated[str, Field(max_length=20)] = "|"
+    sections: bool = False  # whether a menu lists sections below its pages
+    depth: Annotated[int, Field(ge=0, le=6)] = 1  # levels of sections in a list of all pages
+    remove: bool = False
 
 
 class HeadSaid(Body):
@@ -522,6 +547,8 @@ Operation = Annotated[
     | DeleteFile
     | ChangeLinks
     | Alike
+    | Spread
+    | Navigation
     | Heads
     | Recipe
     | Title

@@ -16,7 +16,10 @@ from signpost.core.text.source import Source
 from signpost.core.text.tags import Attribute, scan_attributes
 
 #: Classes by which blocks that we made are recognised.
-MADE_BLOCKS = ("part-contents", "contents", "back-to-top", "part-links", "moved-sections", "letters")
+MADE_BLOCKS = (
+    "part-contents", "contents", "back-to-top", "part-links", "moved-sections", "letters", "page-path", "page-steps",
+    "site-contents", "site-index",
+)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)

@@ -19,7 +19,9 @@ _CHROME_WORDS = frozenset(
     """.split()
 )
 #: Classes of lists that we made, which stand for what they are in old pages too.
-_MADE = frozenset("contents part-contents part-links moved-sections".split())
+_MADE = frozenset(
+    "contents part-contents part-links moved-sections page-path page-steps site-contents site-index site-menu".split()
+)
 _CHROME_ROLES = frozenset("banner complementary contentinfo navigation search".split())
 _OLD_BOXES = frozenset("div td table p ul center".split())
 

@@ -17,6 +17,9 @@ from signpost.core.headings.heads import plan_heads, titles_by_pattern
 from signpost.core.headings.levels import plan_closed_gaps
 from signpost.core.headings.promotions import plan_sure
 from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.navigation.menus import MenuOptions
+from signpost.core.navigation.order import reading_order
+from signpost.core.navigation.planning import NavigationKind, NavigationOptions, plan_navigation
 from signpost.core.page import Page, read_edited, read_page
 from signpost.core.page.plans import Planner, plan_in_turn
 from signpost.core.references.shared import plan_alike
@@ -226,6 +229,23 @@ def _shared(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Plann
     return replace(plan, edits={path: edits for path, edits in plan.edits.items() if path in set(paths)}), []
 
 
+def _navigation(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
+    kind = NavigationKind(said.get("kind", "steps"))
+    known = dict.fromkeys(said.get("order", reading_order(site)))
+    options = NavigationOptions(
+        kind,
+        tuple(path for path in known if path in set(paths)),
+        said.get("home", ""),
+        said.get("block"),
+        MenuOptions(sections=said.get("sections", False)),
+        depth=said.get("depth", 1),
+    )
+    try:
+        return plan_navigation(site, options), []
+    except RequestError as error:
+        return SitePlan(), [str(error)]
+
+
 def _titles(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
     pattern = said.get("pattern", "")
     return plan_heads(site, titles_by_pattern(site, paths, pattern)), []
@@ -263,5 +283,16 @@ STEPS: dict[str, _Kind] = {
     ),
     "fix": _Kind(_fix, {"select": _are_codes}),
     "shared": _Kind(_shared, {"block": _is_words, "from": _is_words}),
+    "navigation": _Kind(
+        _navigation,
+        {
+            "kind": lambda value: value in set(NavigationKind),
+            "order": lambda value: isinstance(value, list) and all(isinstance(one, str) for one in value),
+            "home": _is_words,
+            "block": _is_words,
+            "sections": _is_switch,
+            "depth": lambda value: type(value) is int and value in range(7),
+        },
+    ),
     "titles": _Kind(_titles, {"pattern": lambda value: _is_words(value) and value.strip() != ""}),
 }

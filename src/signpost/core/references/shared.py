@@ -71,15 +71,15 @@ class Shared:
         return tuple(copy for copy in self.copies if copy.key != self.usual)
 
 
-def find_shared(site: Site, most: int | None = None) -> list[Shared]:
-    """Return the blocks of links that at least a few pages of a site have copies of, by name.
+def find_shared(site: Site, most: int | None = None, only: str | None = None) -> list[Shared]:
+    """Return the blocks of links that at least a few pages of a site have copies of, by name; or `only` the one.
 
     Of a block that more pages than `most` have, so many copies are compared: of each that leads elsewhere than others
     some, the rarest first.
     """
     found = []
     for name, told in sorted(site.index.ask_all(Kind.BLOCK).items()):
-        if len(told) >= FEWEST_COPIES:
+        if len(told) >= FEWEST_COPIES and only in (None, " ".join(name.split())):
             shared = replace(read_shared(site, name, _some(told, most)), pages=len(told))
             if len(shared.copies) >= FEWEST_COPIES:
                 found.append(shared)
@@ -128,11 +128,9 @@ def plan_alike(site: Site, name: str | None = None, model: str | None = None) ->
     is left alone, unless the block is named: it may be a block of another kind. Raises RequestError for a block or a
     copy that is not there.
     """
-    blocks = find_shared(site)
-    if name is not None:
-        blocks = [one for one in blocks if one.name == " ".join(name.split())]
-        if not blocks:
-            raise RequestError(f"The site has no block “{name}” that at least {FEWEST_COPIES} pages have.")
+    blocks = find_shared(site, only=None if name is None else " ".join(name.split()))
+    if name is not None and not blocks:
+        raise RequestError(f"The site has no block “{name}” that at least {FEWEST_COPIES} pages have.")
     edits: dict[str, EditSet] = {}
     notes = []
     made: dict[str, list[Edit]] = {}
@@ -156,6 +154,19 @@ def plan_alike(site: Site, name: str | None = None, model: str | None = None) ->
     for path, found in made.items():
         edits[path] = edit_set(site.pages[path].source, found)
     return SitePlan({path: one for path, one in edits.items() if one}, notes=tuple(notes))
+
+
+def plan_like(site: Site, block: Shared, page: Page, element: Element) -> SitePlan:
+    """Return the plan that makes all copies of a block like one on a page that was edited, with its marks and paths.
+
+    `element` is that copy, on the page as it is now; the block's other copies are as they are in the site.
+    """
+    mark, _ = read_mark(site, page, element, read_linked(site, [(one.page, one.element) for one in block.copies]))
+    source = Copy(page, element, mark, "")
+    others = tuple(copy for copy in block.copies if copy.page.path != page.path)
+    known = replace(block, copies=(source, *others), mark=block.mark or mark)
+    edits = {copy.page.path: edit_set(copy.page.source, _edits(site, known, source, copy)) for copy in others}
+    return SitePlan({path: one for path, one in edits.items() if one})
 
 
 def _model(block: Shared, path: str | None) -> Copy | None:
@@ -260,27 +271,36 @@ def _outermost(edits: Sequence[Edit]) -> list[Edit]:
 
 def _edits(site: Site, block: Shared, source: Copy, copy: Copy) -> list[Edit]:
     """Return the edits that make a copy like another one, with its own paths and mark."""
-    page, goal = source.page, copy.page
+    goal = copy.page
     linked = read_linked(site, [(one.page, one.element) for one in block.copies])
+    text = copied_text(site, source, goal, block.mark, linked)
+    text = _at_home(text, source.page, source.element.open.start, goal, copy.element.open.start)
+    old = Span(copy.element.open.start, copy.element.end)
+    return edits_between(old.of(goal.text), text, old.start, f"as on the other pages: {block.name}")
+
+
+def copied_text(site: Site, source: Copy, goal: Page, mark: Mark, linked: Linked) -> str:
+    """Return a block's text as it is on another page: with that page's paths and mark, in its own indentation yet."""
+    page = source.page
     _, edits = read_mark(site, page, source.element, linked)
     edits = [
         Edit(one.start, one.end, one.text.replace(f"site:{page.path}", goal.address_of(page.path, None, site.base)))
         for one in edits
     ]
     own = to_be_marked(site, page, source.element, goal.path)
-    if own is not None and block.mark:
-        edits += mark_edits(page, own, item_of(read_nodes(page), own, source.element), block.mark)
+    if own is not None and mark:
+        edits += mark_edits(page, own, item_of(read_nodes(page), own, source.element), mark)
     edits += _address_edits(site, page, source.element, _spelled_on(site, page, goal, linked), edits)
-    span = Span(source.element.open.start, source.element.end)
-    text = splice(page.text, span, _outermost(edits))
-    text = _at_home(text, page, span.start, goal, copy.element.open.start)
-    old = Span(copy.element.open.start, copy.element.end)
-    return edits_between(old.of(goal.text), text, old.start, f"as on the other pages: {block.name}")
+    return splice(page.text, Span(source.element.open.start, source.element.end), _outermost(edits))
 
 
 def _at_home(text: str, source: Page, start: int, goal: Page, at: int) -> str:
-    """Return a block's text with the indentation and the line ends of the page that it goes to."""
-    old, new = line_indent(source.text, start), line_indent(goal.text, at)
+    return at_home(text, source, start, goal, line_indent(goal.text, at))
+
+
+def at_home(text: str, source: Page, start: int, goal: Page, new: str) -> str:
+    """Return a block's text with the indentation `new` and the line ends of the page that it goes to."""
+    old = line_indent(source.text, start)
     lines = re.split(r"\r\n|\n|\r", text)
     moved = [
         line if not index else new + line.removeprefix(old) if line.strip() else line

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 from signpost.core.headings.heads import HeadChange, plan_heads, titles_by_pattern
+from signpost.core.navigation.menus import MenuOptions
+from signpost.core.navigation.planning import NavigationKind, NavigationOptions, plan_navigation
 from signpost.core.recipes.recipes import plan_recipe, read_recipe
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
 from signpost.core.references.shared import plan_alike
+from signpost.core.references.spreading import plan_spread
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
 
@@ -50,11 +53,49 @@ def _recipe(asked: Asked) -> Planned:
     return Planned(f"Recipe “{recipe.name}”" if recipe.name else "Recipe", plan_recipe(asked.site, recipe))
 
 
+_MADE = {
+    NavigationKind.MENU: "Menu",
+    NavigationKind.PATH: "Path to each page",
+    NavigationKind.STEPS: "Links to the pages before and after",
+    NavigationKind.CONTENTS: "List of all pages",
+    NavigationKind.INDEX: "Index from A to Z",
+    NavigationKind.SKIP: "Links past the header",
+}
+
+
+def _navigation(asked: Asked) -> Planned:
+    kind = NavigationKind(asked["kind"])
+    options = NavigationOptions(
+        kind,
+        asked["pages"],
+        asked["home"] or "",
+        asked["block"] or None,
+        MenuOptions(asked["is_list"], asked["separator"], asked["sections"]),
+        depth=asked["depth"],
+        remove=asked["remove"],
+    )
+    done = (
+        "removed"
+        if asked["remove"]
+        else "made"
+        if kind is not NavigationKind.MENU or not options.block
+        else "changed"
+    )
+    return Planned(f"{_MADE[kind]} {done}", plan_navigation(asked.site, options))
+
+
+def _spread(asked: Asked) -> Planned:
+    plan = plan_spread(asked.site, asked["model"], asked["block"], asked["pages"])
+    return Planned(f"“{asked['block']}” on {count_of(len(plan.edits), 'page')} more", plan)
+
+
 FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
     "delete-file": _delete_file,
     "change-links": _change_links,
     "alike": _alike,
+    "spread": _spread,
+    "navigation": _navigation,
     "heads": _heads,
     "recipe": _recipe,
 }

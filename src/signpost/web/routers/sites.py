@@ -12,11 +12,12 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
-from signpost.desk import deeds, heads, intake, pages, shared, takeout, working
+from signpost.desk import deeds, heads, intake, navigating, pages, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
 from signpost.desk.intake import Choices, Intake
+from signpost.desk.navigating import SiteNavigation
 from signpost.desk.shared import SharedView
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
 from signpost.desk.working import WorkLeft
@@ -197,6 +198,12 @@ async def list_heads(
 async def list_shared(desk: Asked, site_id: SiteId) -> list[SharedView]:
     """List the blocks of links that several pages have, and which copies differ."""
     return await desk.run(shared.shared_blocks, site_id)
+
+
+@router.get("/{site_id}/navigation")
+async def show_navigation(desk: Asked, site_id: SiteId) -> SiteNavigation:
+    """Show what navigation the site has, and the order in which its pages are read."""
+    return await desk.run(navigating.navigation_of, site_id)
 
 
 @router.get("/{site_id}/links")

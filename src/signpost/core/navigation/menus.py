@@ -1,0 +1,403 @@
+"""Menus: read as an author wrote them, given another order and other entries, and the same on all pages."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from html import escape
+from itertools import pairwise
+
+from signpost.core.addresses.links import path_of
+from signpost.core.navigation.made import put
+from signpost.core.navigation.order import menu_words, page_name
+from signpost.core.navigation.phrases import navigation_words
+from signpost.core.page import Element, Node, Nodes, Page, read_edited, read_nodes
+from signpost.core.page.edges import before_content
+from signpost.core.page.habits import Habits, read_habits
+from signpost.core.page.outline import Section, read_outline
+from signpost.core.references.shared import Shared, find_shared, plan_alike, plan_like
+from signpost.core.references.spreading import plan_spread
+from signpost.core.site.plans import SitePlan
+from signpost.core.site.site import Site
+from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
+from signpost.core.text.errors import RequestError
+from signpost.core.text.positions import Span, indent_before, line_indent
+from signpost.core.text.tags import value_edit
+
+MENU = "site-menu"
+_LISTS = frozenset(["ul", "ol", "menu", "dir"])
+_BARE = frozenset(["b", "strong", "span", "em"])
+_WORD = re.compile(r"[^\W_]")
+#: How many copies of a block are compared to show its menu.
+_COMPARED = 40
+#: Of how many entries a menu consists at least.
+_FEWEST = 2
+
+
+@dataclass(frozen=True, slots=True)
+class MenuEntry:
+    """An entry of a menu, as it is written."""
+
+    path: str | None  # of the page that it leads to as a whole; None for one that leads anywhere else
+    span: Span  # in the source
+    words: str
+    node: Node  # the item or the link
+
+
+@dataclass(frozen=True, slots=True)
+class Menu:
+    """The entries of a block of links, in their order."""
+
+    page: Page
+    block: Element
+    holder: Node  # the list, or what the links are right in
+    entries: tuple[MenuEntry, ...]
+    is_list: bool
+
+    @property
+    def order(self) -> list[str]:
+        """The pages that it leads to."""
+        return [entry.path for entry in self.entries if entry.path is not None]
+
+
+@dataclass(frozen=True, slots=True)
+class MenuOptions:
+    """How a menu is made, and what it lists."""
+
+    is_list: bool = True  # else a bar with a separator between its entries
+    separator: str = "|"
+    sections: bool = False  # whether the sections of each page are listed below it
+
+
+# ---------------------------------------------------------------- reading
+
+
+def read_menu(site: Site, page: Page, element: Element) -> Menu | None:
+    """Return the menu in a block of a page: its longest list, else its links side by side; None where it has none."""
+    nodes = read_nodes(page)
+    block = nodes.of(element)
+    if block is None:
+        return None
+    lists = [node for node in (block, *nodes.below(block)) if node.tag in _LISTS]
+    found = [_of_list(site, nodes, node, element) for node in lists]
+    best = max(found, key=lambda menu: len(menu.order), default=None)
+    if best is None or len(best.order) < _FEWEST:
+        best = _of_row(site, nodes, block)
+    return best if best is not None and len(best.order) >= _FEWEST else None
+
+
+def _of_list(site: Site, nodes: Nodes, holder: Node, block: Element) -> Menu:
+    page, entries = nodes.page, []
+    for item in nodes.children(holder):
+        if item.tag == "li":
+            end = item.element.close.end if item.element.close else _trimmed(page, item.start, item.element.end)
+            inner = [
+                node
+                for node in nodes.below(item)
+                if not any(above.tag in _LISTS and above.start > item.start for above in nodes.above(node))
+            ]
+            links = [node for node in inner if node.tag == "a" and "href" in node.attributes]
+            path = _leads(site, page, links[0]) if links else page.path if item.text else None
+            words = links[0].text if links else item.text
+            entries.append(MenuEntry(path, Span(item.start, end), words, item))
+    return Menu(page, block, holder, tuple(entries), is_list=True)
+
+
+def _trimmed(page: Page, start: int, end: int) -> int:
+    return start + len(page.text[start:end].rstrip())
+
+
+def _of_row(site: Site, nodes: Nodes, block: Node) -> Menu | None:
+    """Return links that stand side by side, with nothing but signs between them."""
+    page = nodes.page
+    holders = Counter(node.parent for node in nodes.below(block) if node.tag == "a" and "href" in node.attributes)
+    best: Menu | None = None
+    for parent, _ in holders.most_common():
+        holder = nodes.all[parent]
+        entries = []
+        for node in nodes.children(holder):
+            if node.tag == "a" and "href" in node.attributes:
+                path = _leads(site, page, node)
+            elif node.tag in _BARE and node.text and not any(below.tag == "a" for below in nodes.below(node)):
+                path = page.path
+            else:
+                continue
+            entries.append(MenuEntry(path, Span(node.start, node.element.end), node.text, node))
+        if any(_WORD.search(_between(page, one, other)) for one, other in pairwise(entries)):
+            continue
+        menu = Menu(page, block.element, holder, tuple(entries), is_list=False)
+        if best is None or len(menu.order) > len(best.order):
+            best = menu
+    return best
+
+
+def _between(page: Page, one: MenuEntry, other: MenuEntry) -> str:
+    return re.sub(r"<[^>]*>|&\w+;", "", page.text[one.span.end : other.span.start])
+
+
+def _leads(site: Site, page: Page, link: Node) -> str | None:
+    """Return the page that a link leads to as a whole."""
+    href = link.attributes.get("href") or ""
+    found = site.resolve(page.path, href) if path_of(href) else None
+    if found is None or found[1]:
+        return None
+    path = site.file_at(found[0])
+    return path if path in site.pages else None
+
+
+# ---------------------------------------------------------------- planning
+
+
+def find_menus(site: Site) -> list[tuple[Shared, Menu]]:
+    """Return the blocks that several pages share and that have a menu, each with the menu as most copies have it."""
+    found = ((shared, _usual_menu(site, shared)) for shared in find_shared(site, _COMPARED))
+    return [(shared, menu) for shared, menu in found if menu is not None]
+
+
+def _usual_menu(site: Site, shared: Shared) -> Menu | None:
+    copy = next(iter(shared.alike or shared.copies))
+    return read_menu(site, copy.page, copy.element)
+
+
+def plan_menu(
+    site: Site,
+    order: Sequence[str],
+    block: str | None = None,
+    options: MenuOptions | None = None,
+    words: Mapping[str, str] | None = None,
+) -> SitePlan:
+    """Return the plan that gives a site's pages a menu in an order, or the menu in `block` another order.
+
+    Entries that are there stay as their author wrote them; those of pages that are not in `order` go; what leads
+    anywhere else stays behind the entry that it follows. New entries look like those beside them. The menu is made
+    the same on all pages that have it; a new one is put on all pages of `order`. Raises RequestError where that
+    cannot be.
+    """
+    options, words = options or MenuOptions(), {**menu_words(site), **(words or {})}
+    strange = next((path for path in order if path not in site.pages), None)
+    if strange is not None:
+        raise RequestError(f"{strange} is not a page of the site.")
+    if len(set(order)) < _FEWEST:
+        raise RequestError("A menu has at least two pages. Choose more.")
+    order = list(dict.fromkeys(order))
+    if block is None:
+        return _plan_new(site, order, options, words)
+    shared = next(iter(find_shared(site, only=block)), None)
+    menu = None if shared is None else _usual_menu(site, shared)
+    if shared is None or menu is None:
+        raise RequestError(f"The site has no menu “{block}” that at least three pages have.")
+    edits = _edits(site, menu, order, options, words)
+    if not edits:
+        return plan_alike(site, block)
+    page = read_edited(menu.page, edits)
+    element = next(node.element for node in read_nodes(page).all if node.start == menu.block.open.start)
+    others = plan_like(site.replaced({page.path: page}), shared, page, element)
+    return replace(others, edits={**others.edits, page.path: edits})
+
+
+def _plan_new(site: Site, order: Sequence[str], options: MenuOptions, words: Mapping[str, str]) -> SitePlan:
+    there = [path for path in order if _has_menu(site.pages[path])]
+    if there:
+        raise RequestError(f"{there[0]} has a menu that was made already. Choose that menu to change it.")
+    page = site.pages[order[0]]
+    habits, label = read_habits(page), navigation_words(page.language).menu
+    tag = "nav" if page.html5 else "div"
+    start = habits.start(tag, class_=MENU, aria_label=label if tag == "nav" else None)
+    lines = [*_new_lines(site, page, habits, order, options, words)]
+    edits = put(page, before_content(page), start, lines, habits.end(tag), "menu")
+    after = site.replaced({page.path: read_edited(page, edits)})
+    others = plan_spread(after, page.path, MENU, order[1:])
+    return replace(others, edits={**others.edits, page.path: edits})
+
+
+def _has_menu(page: Page) -> bool:
+    return any(MENU in node.classes for node in read_nodes(page).all)
+
+
+def _new_lines(
+    site: Site, page: Page, habits: Habits, order: Sequence[str], options: MenuOptions, words: Mapping[str, str]
+) -> list[str]:
+    entries = [
+        _link(site, page, habits, path, None, _words(site, path, words), own=path == page.path) for path in order
+    ]
+    if not options.is_list:
+        separator = escape(options.separator.strip(), quote=False)
+        gap = f" {separator}" if separator else ""
+        return [entry + (gap if at < len(entries) - 1 else "") for at, entry in enumerate(entries)]
+    lines = [habits.start("ul")]
+    for path, entry in zip(order, entries, strict=True):
+        below = _section_lines(site, page, habits, path) if options.sections else []
+        if below:
+            lines.append(f"{habits.indent}{habits.start('li')}{entry}")
+            lines += [habits.indent * 2 + line for line in below]
+            lines.append(habits.indent + habits.end("li"))
+        else:
+            lines.append(f"{habits.indent}{habits.start('li')}{entry}{habits.end('li')}")
+    return [*lines, habits.end("ul")]
+
+
+def _words(site: Site, path: str, words: Mapping[str, str]) -> str:
+    return words.get(path) or page_name(site.page(path))
+
+
+def _link(
+    site: Site, page: Page, habits: Habits, path: str, fragment: str | None, words: str, *, own: bool = False
+) -> str:
+    address = page.address_of(path, fragment, site.base)
+    if own and fragment is None and not path_of(address):
+        address = path.rpartition("/")[2]
+    start = habits.start("a", href=address, aria_current="page" if own else None)
+    return start + escape(words, quote=False) + habits.end("a")
+
+
+def _section_lines(site: Site, page: Page, habits: Habits, path: str) -> list[str]:
+    """Return the list of a page's sections, below its entry."""
+    found = [section for section in _sections(site.page(path)) if section.identifier]
+    if not found:
+        return []
+    items = [
+        f"{habits.indent}{habits.start('li')}{_link(site, page, habits, path, section.identifier, section.text)}"
+        f"{habits.end('li')}"
+        for section in found
+    ]
+    return [habits.start("ul"), *items, habits.end("ul")]
+
+
+def _sections(page: Page) -> Sequence[Section]:
+    sections = read_outline(page).sections
+    return sections[0].sections if len(sections) == 1 and sections[0].level == 1 else sections
+
+
+# ---------------------------------------------------------------- changing one that is there
+
+
+def _edits(site: Site, menu: Menu, order: Sequence[str], options: MenuOptions, words: Mapping[str, str]) -> EditSet:
+    """Return the edits that bring the entries of a menu into an order, on its own page."""
+    page, entries = menu.page, menu.entries
+    first = next(at for at, entry in enumerate(entries) if entry.path is not None)
+    followers: dict[str | None, list[int]] = {}
+    own_of: dict[str, list[int]] = {}
+    last: str | None = None
+    for at, entry in enumerate(entries):
+        if entry.path is None:
+            followers.setdefault(last if at > first else None, []).append(at)
+        else:
+            last = entry.path
+            own_of.setdefault(last, []).append(at)
+    wanted: list[int | str] = [*followers.get(None, [])]
+    for path in order:
+        wanted += own_of.get(path, [path])
+        wanted += followers.pop(path, [])
+    wanted += [at for path, left in followers.items() if path is not None for at in left]
+    region = Span(entries[0].span.start, entries[-1].span.end)
+    pieces, before = [], None
+    for one in wanted:
+        if before is not None:
+            pieces.append(_gap(menu, before, one))
+        text = _new_entry(site, menu, one, words) if isinstance(one, str) else entries[one].span.of(page.text)
+        if options.sections and menu.is_list:
+            text = _with_sections(site, menu, one, text)
+        pieces.append(text)
+        before = one
+    return edit_set(page.source, edits_between(region.of(page.text), "".join(pieces), region.start, "menu"))
+
+
+def _gap(menu: Menu, before: int | str, one: int | str) -> str:
+    """Return what stands between two entries: what is there, or what most often is."""
+    text, entries = menu.page.text, menu.entries
+    gaps = [text[first.span.end : second.span.start] for first, second in pairwise(entries)]
+    if isinstance(before, int) and isinstance(one, int) and one == before + 1:
+        return gaps[before]
+    return Counter(gaps).most_common(1)[0][0] if gaps else menu.page.source.newline
+
+
+def _new_entry(site: Site, menu: Menu, path: str, words: Mapping[str, str]) -> str:
+    """Return a new entry, written as those that are there."""
+    page, habits, nodes = menu.page, read_habits(menu.page), read_nodes(menu.page)
+    label, address = _words(site, path, words), menu.page.address_of(path, None, site.base)
+    for entry in reversed(menu.entries):
+        links = [node for node in (entry.node, *nodes.below(entry.node)) if node.tag == "a"]
+        plain = len(links) == 1 and entry.path not in (None, page.path) and links[0].element.close is not None
+        named = any(node.attributes.get("id") for node in (entry.node, *nodes.below(entry.node)))
+        if not plain or named or any(True for _ in nodes.children(links[0])):
+            continue
+        link = links[0]
+        href = page.attribute_at(link.start, "href")
+        close = link.element.close
+        if href is None or close is None:
+            continue
+        title = page.attribute_at(link.start, "title")
+        edits = [
+            value_edit(page.text, href, address, ""),
+            Edit(link.element.open.end, close.start, escape(label, quote=False)),
+        ]
+        if title is not None:
+            edits.append(value_edit(page.text, title, label, ""))
+        return splice(page.text, entry.span, edits)
+    link_text = _link(site, page, habits, path, None, label)
+    return f"{habits.start('li')}{link_text}{habits.end('li')}" if menu.is_list else link_text
+
+
+def _with_sections(site: Site, menu: Menu, one: int | str, text: str) -> str:
+    """Return an entry with the sections of its page below it: those that are there stay, others come in."""
+    page, habits = menu.page, read_habits(menu.page)
+    path = one if isinstance(one, str) else menu.entries[one].path
+    if path is None:
+        return text
+    start = menu.entries[0].span.start
+    indent = indent_before(page.text, start)
+    inside = (line_indent(page.text, start) if indent is None else indent) + habits.indent
+    listed = [] if isinstance(one, str) else _listed(site, menu, menu.entries[one])
+    if listed:
+        return _completed(site, menu, menu.entries[one], path, listed) if isinstance(one, int) else text
+    lines = _section_lines(site, page, habits, path)
+    if not lines:
+        return text
+    close = re.search(r"</li\s*>\s*$", text, re.IGNORECASE)
+    body, end = (text[: close.start()], close[0]) if close else (text, "")
+    block = "".join(f"{habits.newline}{inside}{line}" for line in lines)
+    tail = f"{habits.newline}{inside[: len(inside) - len(habits.indent)]}{end.strip()}" if end else ""
+    return body.rstrip() + block + tail
+
+
+def _listed(site: Site, menu: Menu, entry: MenuEntry) -> list[tuple[str, Node, Node]]:
+    """Return the jump links below an entry into its page: the identifier, the item and the link."""
+    nodes, found = read_nodes(menu.page), []
+    for node in nodes.below(entry.node):
+        if node.tag != "a" or "href" not in node.attributes:
+            continue
+        item = next((above for above in nodes.above(node) if above.tag == "li"), None)
+        led = site.resolve(menu.page.path, node.attributes["href"] or "")
+        below = item is not None and item is not entry.node
+        if item is not None and below and led is not None and led[1] and site.file_at(led[0]) == entry.path:
+            found.append((led[1], item, node))
+    return found
+
+
+def _completed(site: Site, menu: Menu, entry: MenuEntry, path: str, listed: Sequence[tuple[str, Node, Node]]) -> str:
+    """Return an entry with the sections that its list lacks, each behind the one that it follows on its page."""
+    page, habits = menu.page, read_habits(menu.page)
+    items = {name: item for name, item, _ in listed}
+    edits, before, rank = list[Edit](), None, 0
+    for section in _sections(site.page(path)):
+        name = section.identifier
+        if not name:
+            continue
+        if name in items:
+            before = items[name]
+            continue
+        text = habits.start("li") + _link(site, page, habits, path, name, section.text) + habits.end("li")
+        first = listed[0][1]
+        indent = indent_before(page.text, first.start)
+        gap = "" if indent is None else habits.newline + indent
+        rank += 1
+        if before is None:
+            edits.append(Edit(first.start, first.start, text + gap, rank=rank))
+        else:
+            end = (
+                before.element.close.end if before.element.close else _trimmed(page, before.start, before.element.end)
+            )
+            edits.append(Edit(end, end, gap + text, rank=rank))
+    return splice(page.text, entry.span, edits)
