@@ -6,6 +6,12 @@ export const router = createRouter({
     { path: "/", name: "sites", component: () => import("./views/SitesView.vue") },
     { path: "/sites/:siteId", name: "site", component: () => import("./views/SiteDesk.vue"), props: true },
     {
+      path: "/sites/:siteId/map",
+      name: "map",
+      component: () => import("./views/MapDesk.vue"),
+      props: ({ params, query }) => ({ siteId: String(params.siteId), focus: String(query.focus ?? "") }),
+    },
+    {
       path: "/sites/:siteId/compare",
       name: "compare",
       component: () => import("./views/CompareDesk.vue"),

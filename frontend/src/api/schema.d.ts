@@ -596,6 +596,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/map": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Map
+         * @description Show the pages of the site and the links between them; with `focus`, those around one page.
+         */
+        get: operations["show_map_api_sites__site_id__map_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/map/links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links Between
+         * @description List the links on one page that lead to another, or should.
+         */
+        get: operations["list_links_between_api_sites__site_id__map_links_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/measure": {
         parameters: {
             query?: never;
@@ -1177,7 +1217,7 @@ export interface paths {
         };
         /**
          * Take Out
-         * @description Export the whole site, the changed files, one diff, or a table of all links.
+         * @description Export the whole site, the changed files, one diff, a table of all links, or their map.
          */
         get: operations["take_out_api_sites__site_id__takeout__kind__get"];
         put?: never;
@@ -2553,6 +2593,31 @@ export interface components {
             page: string;
         };
         /**
+         * LinkRow
+         * @description A link of a site, as the table has it.
+         */
+        LinkRow: {
+            /** Address */
+            address: string;
+            /** Kind */
+            kind: string;
+            /** Leads To */
+            leads_to: string;
+            /** Line */
+            line: number;
+            /**
+             * New Address
+             * @default
+             */
+            new_address: string;
+            /** Page */
+            page: string;
+            /** State */
+            state: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * LinkState
          * @description What a link says now.
          */
@@ -2725,6 +2790,46 @@ export interface components {
             sure: boolean;
             /** Text */
             text: string;
+        };
+        /**
+         * MapLinks
+         * @description All links from one page to another.
+         */
+        MapLinks: {
+            /** Broken */
+            broken: number;
+            /** Goal */
+            goal: string;
+            /** Jumps */
+            jumps: number;
+            /** Links */
+            links: number;
+            /** Source */
+            source: string;
+        };
+        /**
+         * MapPage
+         * @description A page of the map, or one that is missing.
+         */
+        MapPage: {
+            /** Broken */
+            broken: number;
+            /** Folder */
+            folder: string;
+            /** Is Hub */
+            is_hub: boolean;
+            /** Is Orphan */
+            is_orphan: boolean;
+            /** Links In */
+            links_in: number;
+            /** Links Out */
+            links_out: number;
+            /** Pages In */
+            pages_in: number;
+            /** Path */
+            path: string;
+            /** There */
+            there: boolean;
         };
         /**
          * MarkPlace
@@ -4274,6 +4379,18 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
+        };
+        /**
+         * SiteMap
+         * @description Pages, and the links between them.
+         */
+        SiteMap: {
+            /** Left Out */
+            left_out: number;
+            /** Links */
+            links: components["schemas"]["MapLinks"][];
+            /** Pages */
+            pages: components["schemas"]["MapPage"][];
         };
         /**
          * SiteNames
@@ -9608,6 +9725,279 @@ export interface operations {
             };
         };
     };
+    show_map_api_sites__site_id__map_get: {
+        parameters: {
+            query?: {
+                focus?: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteMap"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    list_links_between_api_sites__site_id__map_links_get: {
+        parameters: {
+            query: {
+                source: string;
+                goal: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LinkRow"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
     open_measure_api_sites__site_id__measure_get: {
         parameters: {
             query: {
@@ -13850,7 +14240,7 @@ export interface operations {
             header?: never;
             path: {
                 site_id: string;
-                kind: "site.zip" | "changed.zip" | "changes.diff" | "links.csv";
+                kind: "site.zip" | "changed.zip" | "changes.diff" | "links.csv" | "map.graphml";
             };
             cookie?: never;
         };
@@ -13862,6 +14252,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
+                    "application/graphml+xml": string;
                     "application/zip": string;
                     "text/csv": string;
                     "text/x-diff": string;

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The source, edited by hand as freely as in an editor of one's own. */
 import { nextTick, onBeforeUnmount, onMounted, ref, watch } from "vue";
+import { useRoute } from "vue-router";
 import { api, data, detailOf, type PageIndex } from "../api/client";
 import { useFindings } from "../findings/useFindings";
 import { useBench } from "../stores/bench";
@@ -14,6 +15,7 @@ import { anchorsOf, topOfLine } from "./sync";
 const props = defineProps<{ inSight: boolean }>();
 const emit = defineEmits<{ save: [] }>();
 const page = usePage();
+const route = useRoute();
 const bench = useBench();
 const measures = useMeasures();
 const tray = useTray();
@@ -62,7 +64,9 @@ async function load(): Promise<void> {
     editor.setLocked(Boolean(page.saved?.locked));
     editor.setSections(margin(), page.selected);
     showFindings();
-    if (first && page.section) editor.goTo(page.section.line);
+    const asked = Number(route.query.line);
+    if (first && asked) editor.goTo(asked, 1, true);
+    else if (first && page.section) editor.goTo(page.section.line);
     problem.value = "";
   } catch (error) {
     problem.value = detailOf(error);

@@ -36,6 +36,11 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
           ><strong>All links</strong><span>a table, to fill in new addresses</span></a
         >
       </li>
+      <li>
+        <a class="choice" :href="href('map.graphml')" download="map.graphml"
+          ><strong>The link map</strong><span>GraphML, for programs that draw graphs</span></a
+        >
+      </li>
     </ul>
     <p v-if="!changed" class="soft small none">No file differs from what was brought in.</p>
   </el-popover>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** Navigation across pages: a menu, where a page is, the pages before and after, lists over the whole site. */
-import type { TreeInstance } from "element-plus";
-import { computed, nextTick, ref, shallowRef, watch } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { api, data, detailOf, type SiteNavigation } from "../api/client";
 import PagePicker from "../components/PagePicker.vue";
 import { useDialogs } from "../stores/dialogs";
@@ -31,14 +30,13 @@ const kind = ref<Kind>("menu");
 const block = ref(""); // of the menu that is changed; "" for a new one
 const rows = ref<Row[]>([]);
 const chosen = ref<string[]>([]);
-const current = ref("");
+const dragged = ref(-1); // the row that is being dragged
 const home = ref("");
 const isList = ref(true);
 const separator = ref("|");
 const sections = ref(false);
 const depth = ref(1);
 const problem = ref("");
-const tree = ref<TreeInstance>();
 
 const said = computed(() => KINDS.find((one) => one.value === kind.value)!);
 const menu = computed(() => view.value?.menus.find((one) => one.block === block.value));
@@ -48,7 +46,9 @@ const there = computed(() => {
   if (!known) return false;
   if (kind.value === "contents") return known.contents !== "" && known.contents === home.value;
   if (kind.value === "index") return known.index !== "" && known.index === home.value;
-  return { menu: /\bsite-menu\b/.test(block.value), steps: known.steps > 0, path: known.paths > 0, skip: true }[kind.value];
+  return { menu: /\bsite-menu\b/.test(block.value), steps: known.steps > 0, path: known.paths > 0, skip: true }[
+    kind.value
+  ];
 });
 const able = computed(() => chosen.value.length > 0 && (!overview.value || home.value !== ""));
 
@@ -58,7 +58,7 @@ async function load(): Promise<void> {
       api.GET("/api/sites/{site_id}/navigation", { params: { path: { site_id: page.siteId } } }),
     );
     block.value = view.value.menus[0]?.block ?? "";
-    await arrange();
+    arrange();
   } catch (error) {
     problem.value = detailOf(error);
   }
@@ -66,7 +66,7 @@ async function load(): Promise<void> {
 void load();
 
 /** Put the pages in the order of the menu that is chosen, with those ticked that it has; else all, as they are read. */
-async function arrange(): Promise<void> {
+function arrange(): void {
   const known = view.value;
   if (!known) return;
   const listed = kind.value === "menu" && menu.value ? menu.value.order : known.pages.map((one) => one.path);
@@ -74,27 +74,19 @@ async function arrange(): Promise<void> {
   const paths = [...new Set([...listed, ...known.pages.map((one) => one.path)])];
   rows.value = paths.map((path) => ({ path, name: names.get(path) ?? path }));
   chosen.value = [...listed];
-  await nextTick();
-  tree.value?.setCheckedKeys(listed);
 }
 watch([kind, block], () => {
   problem.value = "";
   if (kind.value === "contents") home.value = view.value?.contents ?? "";
   if (kind.value === "index") home.value = view.value?.index ?? "";
-  void arrange();
+  arrange();
 });
 
-function move(by: -1 | 1): void {
-  const at = rows.value.findIndex((row) => row.path === current.value);
-  const to = at + by;
-  if (at < 0 || to < 0 || to >= rows.value.length) return;
+function move(from: number, to: number): void {
+  if (from < 0 || to < 0 || from === to || to >= rows.value.length) return;
   const next = [...rows.value];
-  next.splice(to, 0, ...next.splice(at, 1));
+  next.splice(to, 0, ...next.splice(from, 1));
   rows.value = next;
-  void nextTick(() => {
-    tree.value?.setCheckedKeys(chosen.value);
-    tree.value?.setCurrentKey(current.value);
-  });
 }
 
 /** The pages that are ticked, in their order on the screen. */
@@ -158,37 +150,43 @@ async function go(remove = false): Promise<void> {
       </el-form-item>
     </div>
 
-    <el-form-item>
-      <template #label>
-        <span class="over"
-          ><span>{{ counted(chosen.length, "page") }}{{ kind === "skip" ? "" : ", in this order" }}</span
-          ><span class="fill" />
-          <el-button text size="small" :disabled="!current" @click="move(-1)">Move up</el-button>
-          <el-button text size="small" :disabled="!current" @click="move(1)">Move down</el-button></span
-        >
-      </template>
-      <el-scrollbar max-height="300px" class="pages">
-        <el-tree
-          ref="tree"
-          :data="rows"
-          node-key="path"
-          show-checkbox
-          draggable
-          highlight-current
-          :indent="0"
-          :props="{ label: 'name' }"
-          :allow-drop="(_: unknown, __: unknown, type: string) => type !== 'inner'"
-          empty-text="Reading the pages…"
-          @check="chosen = tree?.getCheckedKeys() as string[]"
-          @current-change="(row: Row | null) => (current = row?.path ?? '')"
-        >
-          <template #default="{ data: row }">
-            <span class="name clipped">{{ row.name }}</span>
-            <span class="soft small clipped">{{ row.path }}</span>
-          </template>
-        </el-tree>
-      </el-scrollbar>
-    </el-form-item>
+    <p class="over">{{ counted(chosen.length, "page") }}{{ kind === "skip" ? "" : ", in this order" }}</p>
+    <el-scrollbar max-height="300px" class="pages">
+      <p v-if="!view && !problem" class="soft small">Reading the pages…</p>
+      <el-checkbox-group v-model="chosen" aria-label="Pages">
+        <ol>
+          <li
+            v-for="(row, at) in rows"
+            :key="row.path"
+            draggable="true"
+            @dragstart="dragged = at"
+            @dragover.prevent
+            @drop.prevent="move(dragged, at)"
+          >
+            <el-checkbox :value="row.path" class="page"
+              ><span class="name clipped">{{ row.name }}</span
+              ><span class="soft small clipped">{{ row.path }}</span></el-checkbox
+            >
+            <el-button
+              text
+              size="small"
+              :disabled="at === 0"
+              :aria-label="`Move ${row.name} up`"
+              @click="move(at, at - 1)"
+              >↑</el-button
+            >
+            <el-button
+              text
+              size="small"
+              :disabled="at === rows.length - 1"
+              :aria-label="`Move ${row.name} down`"
+              @click="move(at, at + 1)"
+              >↓</el-button
+            >
+          </li>
+        </ol>
+      </el-checkbox-group>
+    </el-scrollbar>
     <template #more>
       <el-button v-if="there" text type="danger" @click="go(true)">Remove it again</el-button>
     </template>
@@ -197,33 +195,50 @@ async function go(remove = false): Promise<void> {
 
 <style scoped>
 .over {
-  display: flex;
-  align-items: center;
-  width: 100%;
-}
-
-:deep(.el-form-item__label) {
-  width: 100%;
+  font-weight: 600;
 }
 
 .pages {
-  width: 100%;
   border: 1px solid var(--line);
   border-radius: var(--radius);
 }
 
-:deep(.el-tree-node__expand-icon.is-leaf) {
-  display: none;
+ol {
+  list-style: none;
+  margin: 0;
+  padding: 2px 4px 2px 10px;
 }
 
-:deep(.el-tree-node__content) {
-  padding-left: 8px !important;
-  gap: 8px;
-  height: 30px;
+li {
+  display: flex;
+  align-items: center;
+}
+
+li + li {
+  border-top: 1px solid var(--line);
+}
+
+.page {
+  flex: 1;
+  min-width: 0;
+  margin: 0;
+}
+
+.page :deep(.el-checkbox__label) {
+  display: flex;
+  flex: 1;
+  min-width: 0;
+  align-items: baseline;
+  gap: 10px;
 }
 
 .name {
-  flex: 0 0 330px;
+  flex: 0 0 290px;
+}
+
+li .el-button {
+  margin: 0;
+  padding: 0 6px;
 }
 
 .sign {

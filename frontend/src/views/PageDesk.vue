@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The desk of one page: the strip of stages, road, ledger, bench, tray. */
 import { computed, onBeforeUnmount, ref, watch } from "vue";
+import { useRoute } from "vue-router";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
 import BenchPane from "../bench/BenchPane.vue";
 import DeskHeader from "../components/DeskHeader.vue";
@@ -50,6 +51,7 @@ const help = ref(false);
 const ledger = ref<InstanceType<typeof LedgerTable> | InstanceType<typeof PartsLedger> | null>(null);
 const landings = ref<InstanceType<typeof WalkTable> | null>(null);
 const road = ref<InstanceType<typeof RoadMap> | null>(null);
+const route = useRoute();
 const benchPane = ref<InstanceType<typeof BenchPane> | null>(null);
 const root = ref<HTMLElement | null>(null);
 const choosing = useChoosing({
@@ -94,6 +96,8 @@ watch(
   () => page.view?.title,
   () => (document.title = `${props.path} · Humble Signpost`),
 );
+
+if (route.query.line) bench.show("source");
 
 /** Change a section's identifier: give it, or rename it with all that refers to it. */
 function identify(section: SectionView, name: string): void {

@@ -107,6 +107,7 @@ function write(): void {
         ><h1 class="name">{{ site.view?.name ?? "Site" }}</h1>
         <span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template
       >
+      <LinkButton v-if="site.view?.first[1]" text :to="{ name: 'map', params: { siteId } }">Link map</LinkButton>
       <LinkButton
         v-if="site.view?.first[1]"
         text

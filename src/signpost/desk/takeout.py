@@ -7,6 +7,7 @@ from io import BytesIO
 from uuid import UUID
 
 from signpost.core.references.link_list import links_csv, list_links
+from signpost.core.references.link_map import graphml, map_site
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.loading import load_record
 from signpost.desk.opening import opened
@@ -35,6 +36,12 @@ def take_out_links(database: Database, site_id: UUID) -> bytes:
     """Return all links of the site as a table, CSV in UTF-8; filled in, it can be read again to change addresses."""
     with opened(database, site_id) as loaded:
         return links_csv(list_links(loaded.site)).encode()
+
+
+def take_out_map(database: Database, site_id: UUID) -> bytes:
+    """Return the pages of the site and the links between them as GraphML."""
+    with opened(database, site_id) as loaded:
+        return graphml(map_site(loaded.site)).encode()
 
 
 def take_out_diff(database: Database, site_id: UUID) -> bytes:

@@ -65,7 +65,7 @@ _MAKE: Mapping[NavigationKind, _Plan] = {
     NavigationKind.SKIP: lambda site, pages, _: plan_skips(site, pages),
 }
 _REMOVE: Mapping[NavigationKind, _Plan] = {
-    NavigationKind.MENU: lambda site, pages, said: plan_taken_off(site, MENU, pages),
+    NavigationKind.MENU: lambda site, pages, _: plan_taken_off(site, MENU, pages),
     NavigationKind.PATH: lambda site, pages, _: plan_without(site, pages, PATH),
     NavigationKind.STEPS: lambda site, pages, _: plan_without(site, pages, STEPS),
     NavigationKind.CONTENTS: lambda site, _, said: plan_no_overview(site, said.home, CONTENTS),

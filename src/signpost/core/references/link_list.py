@@ -48,6 +48,18 @@ def list_links(site: Site) -> Iterator[LinkRow]:
             )
 
 
+def list_links_between(site: Site, source: str, goal: str) -> Iterator[LinkRow]:
+    """Yield the links on one page that lead to another page or file, or should, in the order of the source."""
+    page = site.pages[source]
+    lines = page.source.lines
+    for link in page.links:
+        leads_to, state = _outcome(site, page, link)
+        if leads_to.partition("#")[0] == goal:
+            yield LinkRow(
+                source, lines.line(link.start), link.text, link.href or "", link.kind.value, leads_to, state
+            )
+
+
 def _outcome(site: Site, page: Page, link: Link) -> tuple[str, str]:
     if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER) or link.href is None:
         return "", "no address"

@@ -12,7 +12,9 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
-from signpost.desk import deeds, heads, intake, navigating, pages, shared, takeout, working
+from signpost.core.references.link_list import LinkRow
+from signpost.core.references.link_map import SiteMap
+from signpost.desk import deeds, heads, intake, mapping, navigating, pages, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
@@ -34,7 +36,7 @@ Words = Annotated[str, Query(max_length=400)]
 After = Annotated[str, Query(max_length=400)]
 
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
-TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES, "text/csv": _BYTES}
+TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES, "text/csv": _BYTES, "application/graphml+xml": _BYTES}
 
 
 @router.get("")
@@ -206,6 +208,18 @@ async def show_navigation(desk: Asked, site_id: SiteId) -> SiteNavigation:
     return await desk.run(navigating.navigation_of, site_id)
 
 
+@router.get("/{site_id}/map")
+async def show_map(desk: Asked, site_id: SiteId, focus: Words = "") -> SiteMap:
+    """Show the pages of the site and the links between them; with `focus`, those around one page."""
+    return await desk.run(mapping.map_of_site, site_id, focus)
+
+
+@router.get("/{site_id}/map/links")
+async def list_links_between(desk: Asked, site_id: SiteId, source: Words, goal: Words) -> list[LinkRow]:
+    """List the links on one page that lead to another, or should."""
+    return await desk.run(mapping.links_between, site_id, source, goal)
+
+
 @router.get("/{site_id}/links")
 async def list_links(desk: Asked, site_id: SiteId, after: After = "", limit: Limit = 100) -> LinksView:
     """List links from pages behind a path to other pages."""
@@ -235,11 +249,13 @@ async def find_of_rule(
 
 @router.get("/{site_id}/takeout/{kind}", response_class=Response, responses={200: {"content": TAKEN_OUT}})
 async def take_out(
-    desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff", "links.csv"]
+    desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff", "links.csv", "map.graphml"]
 ) -> Response:
-    """Export the whole site, the changed files, one diff, or a table of all links."""
+    """Export the whole site, the changed files, one diff, a table of all links, or their map."""
     if kind == "links.csv":
         data, media_type = await desk.run(takeout.take_out_links, site_id), "text/csv; charset=utf-8"
+    elif kind == "map.graphml":
+        data, media_type = await desk.run(takeout.take_out_map, site_id), "application/graphml+xml"
     elif kind == "changes.diff":
         data, media_type = await desk.run(takeout.take_out_diff, site_id), "text/x-diff"
     else:
