@@ -1376,6 +1376,8 @@ export interface components {
             operation: "alike";
             /** Page */
             page: string;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * Anchors
@@ -2129,6 +2131,8 @@ export interface components {
             rule?: string | null;
             /** Start */
             start?: number | null;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * Forwarding
@@ -2290,6 +2294,8 @@ export interface components {
              * @default
              */
             pattern: string;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * HeadsView
@@ -3087,6 +3093,8 @@ export interface components {
              * @default |
              */
             separator: string;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * NavigationKind
@@ -3811,6 +3819,8 @@ export interface components {
             page: string;
             /** Text */
             text: string;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * RectBody
@@ -4625,6 +4635,8 @@ export interface components {
             page: string;
             /** Pages */
             pages: string[];
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * StageView

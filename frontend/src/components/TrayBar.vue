@@ -85,7 +85,7 @@ watch(
         <el-button
           ref="applyButton"
           type="primary"
-          :disabled="tray.busy || Boolean(tray.plan.question)"
+          :disabled="tray.busy || Boolean(tray.plan.question) || !tray.plan.edits"
           :title="MAC ? '⌘ Enter' : 'Ctrl Enter'"
           @click="tray.apply()"
           >Apply</el-button

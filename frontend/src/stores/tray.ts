@@ -10,6 +10,9 @@ import { useSite } from "./site";
 const FINDING_OUT = 20;
 const PAUSE = 1500;
 
+/** Operations whose edits of one page do not need those of another. */
+const MANY_PAGES = new Set(["recipe", "alike", "spread", "navigation", "heads"]);
+
 /** A key for one request, which the server knows it again by. */
 function newKey(): string {
   const bytes = crypto.getRandomValues(new Uint8Array(16));
@@ -25,7 +28,7 @@ export const useTray = defineStore("tray", () => {
   const notice = ref(""); // what was done last, for everyone to see and hear
   const question = shallowRef<PlannedChange["question"]>(null); // what the plan's author is asked, or was
   const open = ref(false); // whether the diff is shown
-  const waits = computed(() => plan.value !== null && plan.value.edits > 0);
+  const waits = computed(() => plan.value !== null && (plan.value.edits > 0 || (without.value?.length ?? 0) > 0));
   /** Saves what its author typed in the source, before an operation is planned on what is saved; false to stop. */
   const settleTyped = shallowRef<(() => Promise<boolean>) | null>(null);
   let asked = 0;
@@ -40,8 +43,9 @@ export const useTray = defineStore("tray", () => {
   }
 
   /** Ask what an operation would do; it waits in the tray then. False where it was refused. */
-  async function propose(operation: Operation): Promise<boolean> {
+  async function propose(wanted: Operation): Promise<boolean> {
     const page = usePage();
+    const operation = MANY_PAGES.has(wanted.operation) ? ({ without: [], ...wanted } as Operation) : wanted;
     if (page.typing && operation.operation !== "type" && settleTyped.value && !(await settleTyped.value()))
       return false;
     const mine = ++asked;
@@ -86,6 +90,22 @@ export const useTray = defineStore("tray", () => {
     const operation = request.value;
     if (operation?.operation === "parts" || operation?.operation === "join")
       await propose({ ...operation, frame: choice });
+  }
+
+  /** The pages that the operation shall leave as they are; null where its edits belong together. */
+  const without = computed((): string[] | null => {
+    const operation = request.value;
+    if (!operation) return null;
+    if (operation.operation === "fix") return operation.everywhere ? (operation.without ?? []) : null;
+    return MANY_PAGES.has(operation.operation) && "without" in operation ? (operation.without ?? []) : null;
+  });
+
+  /** Leave a page as it is, or take it in again; the plan is made anew, and the diff stays open. */
+  async function leave(path: string, out: boolean): Promise<void> {
+    const operation = request.value;
+    if (!operation || without.value === null) return;
+    const rest = without.value.filter((one) => one !== path);
+    await propose({ ...operation, without: out ? [...rest, path] : rest } as Operation);
   }
 
   /** Apply what waits, as one change. Where the page changed meanwhile, the new plan is shown instead. */
@@ -205,6 +225,8 @@ export const useTray = defineStore("tray", () => {
     question,
     answer,
     say,
+    without,
+    leave,
     busy,
     problem,
     notice,

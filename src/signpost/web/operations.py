@@ -25,6 +25,10 @@ class _Operation(Body):
         return self.model_dump(exclude={"operation", "page"})
 
 
+class _ManyPages(_Operation):
+    without: list[PagePath] | None = Field(None, max_length=20_000)  # pages that stay as they are
+
+
 class Promote(_Operation):
     """Look-alike headings made real: their levels by index."""
 
@@ -185,7 +189,7 @@ class ChangeLinks(_Operation):
     text: Annotated[str, Field(max_length=20_000_000)]
 
 
-class Alike(_Operation):
+class Alike(_ManyPages):
     """Copies of a block on several pages made alike, as the one on the page `model` is, or as most are."""
 
     operation: Literal["alike"]
@@ -193,7 +197,7 @@ class Alike(_Operation):
     model: Annotated[str, Field(max_length=400)] = ""
 
 
-class Spread(_Operation):
+class Spread(_ManyPages):
     """A block of the page `model` put on pages that lack it."""
 
     operation: Literal["spread"]
@@ -202,7 +206,7 @@ class Spread(_Operation):
     pages: list[PagePath] = Field(min_length=1, max_length=20_000)
 
 
-class Navigation(_Operation):
+class Navigation(_ManyPages):
     """Navigation across pages made, renewed, or taken out again."""
 
     operation: Literal["navigation"]
@@ -225,7 +229,7 @@ class HeadSaid(Body):
     language: Annotated[str, Field(max_length=40)] | None = None
 
 
-class Heads(_Operation):
+class Heads(_ManyPages):
     """Heads of pages that say something else, by path; with a pattern, the titles of `pages` follow it."""
 
     operation: Literal["heads"]
@@ -234,7 +238,7 @@ class Heads(_Operation):
     pages: list[PagePath] = Field(default_factory=list, max_length=1000)
 
 
-class Recipe(_Operation):
+class Recipe(_ManyPages):
     """A recipe carried out over the site: operations with their settings, in TOML."""
 
     operation: Literal["recipe"]
@@ -494,7 +498,7 @@ class JoinParts(_Operation):
     frame: PagePath | None = None  # whose head, header and footer stay, where the parts' differ
 
 
-class FixFindings(_Operation):
+class FixFindings(_ManyPages):
     """Findings fixed: one, all of a rule, or all that take no choice; on the page or on all pages of the site."""
 
     operation: Literal["fix"]

@@ -142,9 +142,7 @@ def graphml(found: SiteMap) -> str:
         for name, of in keys:
             lines.append(f'  <key id="{kind}-{name}" for="{kind}" attr.name="{name}" attr.type="{of}"/>')
     lines.append('  <graph edgedefault="directed">')
-    lines += [
-        f"    <node id={quoteattr(page.path)}>{_data('node', page, _PAGE_KEYS)}</node>" for page in found.pages
-    ]
+    lines += [f"    <node id={quoteattr(page.path)}>{_data('node', page, _PAGE_KEYS)}</node>" for page in found.pages]
     for one in found.links:
         ends = f"source={quoteattr(one.source)} target={quoteattr(one.goal)}"
         lines.append(f"    <edge {ends}>{_data('edge', one, _LINK_KEYS)}</edge>")

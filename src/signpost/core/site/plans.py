@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Callable, Collection, Iterable, Mapping
+from dataclasses import dataclass, field, replace
 
 from signpost.core.page import Page
 from signpost.core.site.site import Site
@@ -39,6 +39,12 @@ class SitePlan:
         """How many edits there are, a file that comes, goes or moves counting as one."""
         files = len(self.new_files) + len(self.gone) + len(self.moves)
         return sum(len(edits) for edits in self.edits.values()) + files
+
+    def without(self, paths: Collection[str]) -> SitePlan:
+        """Return the plan that leaves some files as they are; files that come, go or move are no edits."""
+        if not paths:
+            return self
+        return replace(self, edits={path: edits for path, edits in self.edits.items() if path not in paths})
 
     def outcome(self, source: Callable[[str], Source], read: Callable[[str], bytes]) -> dict[str, bytes | None]:
         """Return what each file is afterwards, by path; None for one that is gone.

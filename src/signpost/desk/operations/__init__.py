@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from signpost.core.page import Page
@@ -43,5 +44,6 @@ def plan_operation(
     lengths: Lengths,
     faulty: Faulty,
 ) -> Planned:
-    """Return the plan of an operation on a page. Raises what its planner raises."""
-    return OPERATIONS[operation](Asked(site, page, settings, parameters, lengths, faulty))
+    """Return the plan of an operation on a page, without the pages that it shall leave. Raises what it raises."""
+    planned = OPERATIONS[operation](Asked(site, page, settings, parameters, lengths, faulty))
+    return replace(planned, plan=planned.plan.without(frozenset(parameters.get("without") or ())))
