@@ -1117,7 +1117,7 @@ export interface paths {
         };
         /**
          * List Shared
-         * @description List the blocks of links that several pages have, and which copies differ.
+         * @description List the blocks of links that several pages have, and which copies differ; or only one, by name or class.
          */
         get: operations["list_shared_api_sites__site_id__shared_get"];
         put?: never;
@@ -1821,6 +1821,16 @@ export interface components {
             outdated: boolean;
         };
         /**
+         * CopyChange
+         * @description A stretch of a copy, and what the usual copies have in its place.
+         */
+        CopyChange: {
+            /** Has */
+            has: string;
+            /** Usual */
+            usual: string;
+        };
+        /**
          * CopyPage
          * @description A new page that is a copy of this one, with a title of its own.
          */
@@ -1842,6 +1852,8 @@ export interface components {
          * @description A copy that is not as most are.
          */
         CopyView: {
+            /** Changes */
+            changes: components["schemas"]["CopyChange"][];
             /** Line */
             line: number;
             /** Page */
@@ -4319,6 +4331,8 @@ export interface components {
             compared: number;
             /** Differing */
             differing: components["schemas"]["CopyView"][];
+            /** Lacking */
+            lacking: string[];
             /** Mark */
             mark: string;
             /** Name */
@@ -13572,7 +13586,9 @@ export interface operations {
     };
     list_shared_api_sites__site_id__shared_get: {
         parameters: {
-            query?: never;
+            query?: {
+                only?: string;
+            };
             header?: never;
             path: {
                 site_id: string;

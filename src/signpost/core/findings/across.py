@@ -5,12 +5,15 @@ from __future__ import annotations
 import json
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Sequence
+from dataclasses import replace
 
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.habits import read_habits
+from signpost.core.references.shared import plan_alike
 from signpost.core.site.answers import site_answer
+from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Resolved, Site
 from signpost.core.site.told import Kind, links_in, read_shared_blocks
 from signpost.core.text.edits import Edit
@@ -32,7 +35,7 @@ def find_differences(check: Check) -> Iterator[Finding]:
         usual = find_usual_block(site, name)
         if usual is not None:
             here = _without_own(_led(site, block.links), page.path)
-            yield from _compared(check, block.element, here, {(where, words) for where, words in usual})
+            yield from _compared(check, name, block.element, here, {(where, words) for where, words in usual})
             yield from _current(check, block.element)
 
 
@@ -71,7 +74,9 @@ def find_usual_block(site: Site, name: str) -> list[_Led] | None:
     return sorted(kept) if same >= _SHARE * total else None
 
 
-def _compared(check: Check, element: Element, here: frozenset[_Led], usual: Collection[_Led]) -> Iterator[Finding]:
+def _compared(
+    check: Check, name: str, element: Element, here: frozenset[_Led], usual: Collection[_Led]
+) -> Iterator[Finding]:
     kept = _without_own(usual, check.page.path)
     missing = [words or where for where, words in sorted(kept - here)]
     added = [words or where for where, words in sorted(here - kept)]
@@ -82,11 +87,15 @@ def _compared(check: Check, element: Element, here: frozenset[_Led], usual: Coll
         said.append(f"it lacks {_listed(missing)}")
     if added:
         said.append(f"it has {_listed(added)} besides")
-    message = (
-        f"Most pages of the site have this block with other links: {', and '.join(said)}. “Shared blocks” on the "
-        "site's desk, or “signpost shared”, makes the copies alike."
-    )
-    yield check.find("block-differs", element.open.start, message)
+    message = f"Most pages of the site have this block with other links: {', and '.join(said)}."
+    site, path = check.site, check.page.path
+
+    def plan() -> SitePlan:
+        alike = plan_alike(site, name)
+        return replace(alike, edits={one: edits for one, edits in alike.edits.items() if one == path}, notes=())
+
+    choice = Choice("Make it as on most pages", plan=plan)
+    yield check.find("block-differs", element.open.start, message, choices=[choice])
 
 
 def _listed(words: list[str]) -> str:

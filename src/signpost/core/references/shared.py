@@ -34,6 +34,8 @@ from signpost.core.text.positions import Span, line_indent
 
 #: On how many pages a block is at least, to be shared.
 FEWEST_COPIES = 3
+#: The same, for a block that its author names by its class.
+_FEWEST_NAMED = 2
 #: What share of the copies must be alike for the others to follow them, and what share of its links a copy must have
 #: in common with those to be a copy of the same block.
 _USUAL, _LIKE = 0.5, 0.5
@@ -72,8 +74,9 @@ class Shared:
 
 
 def find_shared(site: Site, most: int | None = None, only: str | None = None) -> list[Shared]:
-    """Return the blocks of links that at least a few pages of a site have copies of, by name; or `only` the one.
+    """Return the blocks of links that at least a few pages of a site have copies of, by name.
 
+    With `only`, the one that is called so, or else the elements of pages that have that class.
     Of a block that more pages than `most` have, so many copies are compared: of each that leads elsewhere than others
     some, the rarest first.
     """
@@ -83,7 +86,31 @@ def find_shared(site: Site, most: int | None = None, only: str | None = None) ->
             shared = replace(read_shared(site, name, _some(told, most)), pages=len(told))
             if len(shared.copies) >= FEWEST_COPIES:
                 found.append(shared)
+    if only is not None and not found:
+        told = dict.fromkeys(site.index.ask(Kind.CLASS, only), (only,))
+        shared = replace(read_shared(site, only, _some(told, most)), pages=len(told))
+        found += [shared] if len(shared.copies) >= _FEWEST_NAMED else []
     return found
+
+
+def find_block(site: Site, page: Page, name: str) -> Element | None:
+    """Return the block of links of a page that is called so, or its first element with that class."""
+    name = " ".join(name.split())
+    for called, block in read_shared_blocks(page, site.base).items():
+        if " ".join(called.split()) == name:
+            return block.element
+    if " " in name:
+        return None
+    return next((node.element for node in read_nodes(page).all if name.lower() in node.classes), None)
+
+
+def find_changes(site: Site, block: Shared, copy: Copy) -> list[tuple[str, str]]:
+    """Return what a copy has where the usual copies have something else, and what they have there."""
+    source = next(iter(block.alike), None)
+    if source is None:
+        return []
+    edits = _edits(site, block, source, copy)
+    return [(copy.page.text[edit.start : edit.end], edit.text) for edit in edits]
 
 
 def _some(told: Mapping[str, Collection[str]], most: int | None) -> list[str]:
@@ -103,9 +130,9 @@ def read_shared(site: Site, name: str, paths: Sequence[str]) -> Shared:
     """Return a block by its name, with its copies on these pages."""
     places = []
     for page in fetched(site.pages, list(paths)):
-        block = read_shared_blocks(page, site.base).get(name)
-        if block is not None:
-            places.append((page, block.element))
+        element = find_block(site, page, name)
+        if element is not None:
+            places.append((page, element))
     linked = read_linked(site, places)
     copies = []
     for page, element in places:

@@ -7,23 +7,13 @@ from collections.abc import Sequence
 from signpost.core.page import Element, Node, Page, read_nodes
 from signpost.core.page.edges import after_content, before_content, body_start, content_holder
 from signpost.core.page.placing import Slot, block_start, whole_block
-from signpost.core.references.shared import Copy, Shared, at_home, copied_text, find_shared
+from signpost.core.references.shared import Copy, Shared, at_home, copied_text, find_block, find_shared
 from signpost.core.references.shared_marks import Linked, read_linked, read_mark
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
-from signpost.core.site.told import read_shared_blocks
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import RequestError, SignpostError
 from signpost.core.text.positions import line_start
-
-
-def lacking(site: Site, name: str, pages: Sequence[str]) -> list[str]:
-    """Return those of some pages that have no copy of a block, by what it is called."""
-    return [path for path in pages if name not in _names(site, path)]
-
-
-def _names(site: Site, path: str) -> set[str]:
-    return {" ".join(name.split()) for name in read_shared_blocks(site.pages[path], site.base)}
 
 
 def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> SitePlan:
@@ -33,7 +23,7 @@ def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> Site
     before or behind the content. Raises RequestError where that page has no such block.
     """
     page = site.pages.get(model)
-    element = None if page is None else _find(site, page, name)
+    element = None if page is None else find_block(site, page, name)
     if page is None or element is None:
         raise RequestError(f"{model} has no block “{name}”.")
     known = next(iter(find_shared(site, only=name)), None)
@@ -45,7 +35,7 @@ def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> Site
         goal = site.pages.get(path)
         if goal is None:
             raise RequestError(f"{path} is not a page of the site.")
-        if path == model or _find(site, goal, name) is not None:
+        if path == model or find_block(site, goal, name) is not None:
             continue
         try:
             text = copied_text(site, source, goal, mark, linked)
@@ -68,7 +58,7 @@ def plan_taken_off(site: Site, name: str, pages: Sequence[str]) -> SitePlan:
     edits = {}
     for path in pages:
         page = site.pages[path]
-        element = _find(site, page, name) if name else None
+        element = find_block(site, page, name) if name else None
         if element is not None:
             span = whole_block(page.text, element)
             edits[path] = edit_set(page.source, [Edit(span.start, span.end, "", reason=f"“{name}” taken off")])
@@ -82,16 +72,6 @@ def _source(site: Site, page: Page, element: Element, known: Shared | None) -> t
     linked = read_linked(site, places)
     mark, _ = read_mark(site, page, element, linked)
     return Copy(page, element, mark, ""), linked
-
-
-def _find(site: Site, page: Page, name: str) -> Element | None:
-    """Return the block of a page that is called so, or has that class."""
-    for called, block in read_shared_blocks(page, site.base).items():
-        if " ".join(called.split()) == name:
-            return block.element
-    if " " in name:
-        return None
-    return next((node.element for node in read_nodes(page).all if name.lower() in node.classes), None)
 
 
 def _slot(page: Page, element: Element, goal: Page) -> Slot:

@@ -197,9 +197,9 @@ async def list_heads(
 
 
 @router.get("/{site_id}/shared")
-async def list_shared(desk: Asked, site_id: SiteId) -> list[SharedView]:
-    """List the blocks of links that several pages have, and which copies differ."""
-    return await desk.run(shared.shared_blocks, site_id)
+async def list_shared(desk: Asked, site_id: SiteId, only: Words = "") -> list[SharedView]:
+    """List the blocks of links that several pages have, and which copies differ; or only one, by name or class."""
+    return await desk.run(shared.shared_blocks, site_id, only)
 
 
 @router.get("/{site_id}/navigation")

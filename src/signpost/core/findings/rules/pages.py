@@ -76,7 +76,7 @@ PAGES = (
         "#note { color: red }, with <p class=\"note\">", ".note { color: red }",
     ),
     Rule(
-        "block-differs", Severity.ADVICE, Fix.NONE, WCAG + "consistent-navigation",
+        "block-differs", Severity.ADVICE, Fix.ASK, WCAG + "consistent-navigation",
         "Navigation differs from its copies",
         "The reader finds other links here than on the other pages.",
         "a menu of seven links where eight pages have eight", "the same menu on all pages",
