@@ -160,7 +160,7 @@ li {
 }
 
 .changes {
-  width: 100%;
+  flex: 0 0 100%;
   table-layout: fixed;
   border-collapse: collapse;
   margin-bottom: 8px;

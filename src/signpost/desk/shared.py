@@ -11,6 +11,7 @@ from signpost.core.page.phrasing import shorten
 from signpost.core.references.shared import Shared, find_changes, find_shared
 from signpost.core.references.shared_marks import Mark
 from signpost.core.site.site import Site
+from signpost.core.site.told import Kind
 from signpost.desk.opening import opened
 from signpost.store.database import Database
 
@@ -63,6 +64,7 @@ def shared_blocks(database: Database, site_id: UUID, only: str = "") -> list[Sha
 
 def _view(site: Site, shared: Shared, read: Sequence[str]) -> SharedView:
     have = {copy.page.path for copy in shared.copies}
+    have |= {path for told in site.index.ask_all(Kind.SERIES).values() for path in told}
     lacking = [path for path in read if path not in have] if shared.pages == len(shared.copies) else []
     return SharedView(
         shared.name,

@@ -41,6 +41,11 @@ def test_a_page_that_lacks_a_block_gets_it_where_the_others_have_it(place):
     assert after == {**files, "deep/c.html": page("C", **{place: UP})}
 
 
+def test_a_page_that_has_one_with_few_links_gets_no_second():
+    files = {"a.html": page("A", MENU), "b.html": page("B", '<nav class="main"><a href="a.html">A</a></nav>\n')}
+    assert spread(files, "a.html", "nav main", ["b.html"]) == files
+
+
 def test_into_the_block_around_it():
     head = '  <header class="top">\n    <p>Our line</p>\n{}  </header>\n'
     inner = '    <p class="note">Mind <a href="a.html">the gap</a>.</p>\n'

@@ -27,6 +27,7 @@ def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> Site
     if page is None or element is None:
         raise RequestError(f"{model} has no block “{name}”.")
     known = next(iter(find_shared(site, only=name)), None)
+    own = read_nodes(page).of(element)
     source, linked = _source(site, page, element, known)
     mark = known.mark if known is not None and known.mark else source.mark
     edits: dict[str, EditSet] = {}
@@ -35,7 +36,7 @@ def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> Site
         goal = site.pages.get(path)
         if goal is None:
             raise RequestError(f"{path} is not a page of the site.")
-        if path == model or find_block(site, goal, name) is not None:
+        if path == model or _has(site, goal, name, own):
             continue
         try:
             text = copied_text(site, source, goal, mark, linked)
@@ -48,6 +49,13 @@ def plan_spread(site: Site, model: str, name: str, pages: Sequence[str]) -> Site
         lead = slot.indent if slot.own_line else ""
         edits[path] = edit_set(goal.source, [Edit(slot.at, slot.at, lead + text + gap, reason=f"as on {model}")])
     return SitePlan(edits, notes=tuple(notes))
+
+
+def _has(site: Site, page: Page, name: str, own: Node | None) -> bool:
+    """Return whether a page has a block already: one that is called so, or looks like it, as those of parts do."""
+    if find_block(site, page, name) is not None:
+        return True
+    return own is not None and any(_same(node, own) for node in read_nodes(page).all)
 
 
 def plan_taken_off(site: Site, name: str, pages: Sequence[str]) -> SitePlan:
