@@ -47,6 +47,7 @@ export type SiteMap = Schemas["SiteMap"];
 export type MapPage = Schemas["MapPage"];
 export type MapLinks = Schemas["MapLinks"];
 export type LinkRowView = Schemas["LinkRow"];
+export type KeptRecipe = Schemas["KeptRecipe"];
 export type SharedView = Schemas["SharedView"];
 export type AddressView = Schemas["AddressView"];
 export type LinkState = Schemas["LinkState"];

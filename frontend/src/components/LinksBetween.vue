@@ -22,6 +22,11 @@ onChange(async (files) => {
     await tray.propose({ operation: "change-links", page: site.view?.first[0] ?? "", text: await file.text() });
 });
 
+/** Write the site's own addresses relative, or in full. */
+function own(full: boolean): void {
+  void tray.propose({ operation: "own-addresses", page: site.view?.first[0] ?? "", full });
+}
+
 async function more(): Promise<void> {
   if (after.value === null) return;
   const found = await data(
@@ -55,6 +60,11 @@ watch(
     <p class="list soft small">
       To change many addresses at once, export the table of all links, fill in the column new_address, and
       <el-button text size="small" @click="choose()">read it in again…</el-button>
+    </p>
+    <p v-if="site.view?.base" class="list soft small">
+      Addresses that begin with {{ site.view.base }} can be
+      <el-button text size="small" @click="own(false)">made relative</el-button> on all pages, and relative ones
+      <el-button text size="small" @click="own(true)">written in full</el-button>.
     </p>
     <el-button v-if="open && after !== null && links.length" text size="small" @click="more">Show more</el-button>
   </details>

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 /** The pages of a site: how long each is, what it lacks, what is wrong; found and put in order by the server. */
 import { watchDebounced } from "@vueuse/core";
+import type { TableInstance } from "element-plus";
 import { ref, shallowRef, watch } from "vue";
 import { RouterLink } from "vue-router";
 import { api, data, detailOf, type PageSummary, type PagesView } from "../api/client";
+import { useDialogs } from "../stores/dialogs";
 import { counted } from "../text/count";
 import FileMenu from "./FileMenu.vue";
 
@@ -15,6 +17,9 @@ const AT_ONCE = 100;
 /** From how many pages on they can be filtered. */
 const MANY = 8;
 type SortKey = "path" | "words" | "sections" | "links_in" | "findings";
+const dialogs = useDialogs();
+const table = ref<TableInstance>();
+const chosen = ref<string[]>([]);
 const filter = ref("");
 const at = ref(1);
 const order = ref<{ prop: SortKey; down: boolean }>({ prop: "path", down: false });
@@ -79,7 +84,22 @@ function sort(by: { prop: string | null; order: string | null }): void {
       aria-label="Find a page"
     />
     <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
-    <el-table v-if="view" :data="view.pages" row-key="path" @sort-change="sort">
+    <div v-if="chosen.length" class="chosen">
+      <strong>{{ counted(chosen.length, "page") }} chosen</strong>
+      <el-button size="small" @click="dialogs.show({ name: 'move-files', paths: chosen })"
+        >Move to a folder…</el-button
+      >
+      <el-button text size="small" @click="table?.clearSelection()">Choose none</el-button>
+    </div>
+    <el-table
+      v-if="view"
+      ref="table"
+      :data="view.pages"
+      row-key="path"
+      @sort-change="sort"
+      @selection-change="(rows: PageSummary[]) => (chosen = rows.map((row) => row.path))"
+    >
+      <el-table-column type="selection" width="38" reserve-selection label="Chosen" />
       <el-table-column label="Page" prop="path" sortable="custom" min-width="220">
         <template #default="{ row }: { row: PageSummary }">
           <RouterLink
@@ -160,6 +180,13 @@ function sort(by: { prop: string | null; order: string | null }): void {
 .page-link {
   color: var(--post);
   font-weight: 600;
+}
+
+.chosen {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 4px 16px 8px;
 }
 
 .title {

@@ -31,7 +31,7 @@ export function useJumps() {
   function lead(
     origin: { start: number; end: number },
     goal: Goal,
-    more: { title?: string; button?: boolean; beside?: boolean } = {},
+    more: { title?: string; button?: boolean; beside?: boolean; back?: boolean } = {},
   ): void {
     void tray.propose({
       operation: "jump",
@@ -44,7 +44,17 @@ export function useJumps() {
       title: more.title ?? "",
       button: more.button ?? false,
       beside: more.beside ?? true,
+      back: more.back ?? false,
     });
+  }
+
+  /** Lead the link that begins at a place to a goal, without asking for more. */
+  async function leadLink(start: number, goal: Goal): Promise<void> {
+    try {
+      lead(await choices.originOfWords(start), goal);
+    } catch (error) {
+      tray.problem = detailOf(error);
+    }
   }
 
   const retarget = (link: LinkView) => begin(choices.originOfWords(link.start));
@@ -56,5 +66,5 @@ export function useJumps() {
     else lead(offer, { path: offer.path, section: offer.section });
   }
 
-  return { begin, lead, retarget, take };
+  return { begin, lead, leadLink, retarget, take };
 }

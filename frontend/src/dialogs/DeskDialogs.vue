@@ -16,6 +16,8 @@ const HeadingDialog = defineAsyncComponent(() => import("./HeadingDialog.vue"));
 const SpokenHeadingsDialog = defineAsyncComponent(() => import("./SpokenHeadingsDialog.vue"));
 const MoveFileDialog = defineAsyncComponent(() => import("./MoveFileDialog.vue"));
 const NavigationDialog = defineAsyncComponent(() => import("./NavigationDialog.vue"));
+const MoveFilesDialog = defineAsyncComponent(() => import("./MoveFilesDialog.vue"));
+const PairDialog = defineAsyncComponent(() => import("./PairDialog.vue"));
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
 const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
@@ -59,6 +61,8 @@ const dialogs = useDialogs();
     <RulesDialog v-else-if="dialogs.open.name === 'rules'" />
     <TwiceDialog v-else-if="dialogs.open.name === 'twice'" />
     <GoalDialog v-else-if="dialogs.open.name === 'goal'" :origin="dialogs.open.origin" />
+    <PairDialog v-else-if="dialogs.open.name === 'pair'" :section="dialogs.open.section" />
+    <MoveFilesDialog v-else-if="dialogs.open.name === 'move-files'" :paths="dialogs.open.paths" />
     <PointersDialog v-else-if="dialogs.open.name === 'pointers'" :section="dialogs.open.section" />
     <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />
     <ContentsPlaceDialog v-else-if="dialogs.open.name === 'contents-place'" :block="dialogs.open.block" />

@@ -23,6 +23,7 @@ const view = shallowRef<HeadsView | null>(null);
 const filter = ref("");
 const at = ref(1);
 const said = reactive(new Map<string, Said>()); // what was typed, by page
+const fits = reactive(new Map<string, boolean>()); // whether a page is as wide as its window, where that was changed
 const chosen = ref<string[]>([]);
 const pattern = ref("");
 const problem = ref("");
@@ -47,14 +48,17 @@ const valueOf = (head: HeadView, name: keyof Said) => said.get(head.path)?.[name
 function say(head: HeadView, name: keyof Said, words: string): void {
   said.set(head.path, { ...said.get(head.path), [name]: words });
 }
-const able = computed(() => said.size > 0 || (chosen.value.length > 0 && pattern.value.trim() !== ""));
+const able = computed(
+  () => said.size > 0 || fits.size > 0 || (chosen.value.length > 0 && pattern.value.trim() !== ""),
+);
 
 async function go(): Promise<void> {
   if (!able.value) return;
+  const paths = [...new Set([...said.keys(), ...fits.keys()])];
   const done = await tray.propose({
     operation: "heads",
     page: site.view?.first[0] ?? "",
-    heads: Object.fromEntries(said),
+    heads: Object.fromEntries(paths.map((path) => [path, { ...said.get(path), viewport: fits.get(path) }])),
     pattern: chosen.value.length ? pattern.value.trim() : "",
     pages: chosen.value,
   });
@@ -149,7 +153,13 @@ async function go(): Promise<void> {
       </el-table-column>
       <el-table-column label="Window" width="78">
         <template #default="{ row }: { row: HeadView }"
-          ><span :class="row.viewport ? 'soft' : 'wait'">{{ row.viewport ? "said" : "not said" }}</span></template
+          ><el-checkbox
+            :model-value="fits.get(row.path) ?? row.viewport"
+            :aria-label="`${row.path} fits the reader's window`"
+            title="As wide as the reader's window, phones included"
+            @change="fits.set(row.path, Boolean($event))"
+            >fits</el-checkbox
+          ></template
         >
       </el-table-column>
       <el-table-column label="Encoding" width="104">

@@ -44,6 +44,12 @@ onBeforeUnmount(measures.widen());
     >
     <el-button
       size="small"
+      :disabled="unable || !state.section"
+      @click="dialogs.show({ name: 'pair', section: state.selected })"
+      >See also…</el-button
+    >
+    <el-button
+      size="small"
       type="primary"
       :disabled="unable"
       :aria-pressed="dialogs.linking"

@@ -5,6 +5,7 @@ import type { LinkView } from "../api/client";
 import { useJumps } from "../composables/useJumps";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
+import { carryLink } from "./carry";
 import VerdictMark from "../walk/VerdictMark.vue";
 
 const props = defineProps<{ link: LinkView; locked: boolean }>();
@@ -29,7 +30,9 @@ const change = () => void jumps.retarget(props.link);
   <tr
     class="extra"
     tabindex="-1"
+    :draggable="!locked"
     :aria-label="`Link ${link.text}, to ${goal}. Enter changes its target.`"
+    @dragstart="carryLink($event, link.start)"
     @keydown.enter.exact.self.prevent.stop="locked || change()"
   >
     <td class="level soft">↳</td>

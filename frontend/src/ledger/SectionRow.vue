@@ -1,12 +1,14 @@
 <script setup lang="ts">
 /** A section's row in the ledger. It is drawn anew only when something of its own changes, since there may be a thousand. */
-import { computed } from "vue";
+import { computed, ref } from "vue";
 import type { SectionView } from "../api/client";
 import AddressMenu from "../components/AddressMenu.vue";
+import { useJumps } from "../composables/useJumps";
 import { useHeadings } from "../composables/useHeadings";
 import { usePage } from "../stores/page";
 import EditField from "./EditField.vue";
 import EntryCell from "./EntryCell.vue";
+import { carrySection, droppedLink, isLink } from "./carry";
 import IdentifierCell from "./IdentifierCell.vue";
 import MarkCells from "./MarkCells.vue";
 import type { Column } from "./rows";
@@ -30,19 +32,36 @@ const emit = defineEmits<{
 
 const state = usePage();
 const headings = useHeadings();
+const jumps = useJumps();
 const stage = computed(() => state.stage);
 const chosen = computed(() => state.selected === props.section.index);
 const tabbable = computed(() => Math.max(state.selected, 0) === props.section.index);
 const marked = computed(() => state.marked.has(props.section.index));
-const dropping = computed(() =>
-  props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined,
-);
+const taking = ref(false); // whether a link is held over the row
+const dropping = computed(() => {
+  if (taking.value) return "into";
+  return props.drag.over.value?.index === props.section.index ? props.drag.over.value.where : undefined;
+});
+
+function pass(event: DragEvent): void {
+  if (!isLink(event) || props.locked) return props.drag.pass(event, props.section.index);
+  event.preventDefault();
+  taking.value = true;
+}
+
+function land(event: DragEvent): void {
+  const start = droppedLink(event);
+  taking.value = false;
+  if (start === null) return props.drag.land(event, props.section.index);
+  event.preventDefault();
+  void jumps.leadLink(start, { path: state.path, section: props.section.index });
+}
 </script>
 
 <template>
   <tr
     :data-row="section.index"
-    :draggable="stage === 'headings' && !locked && idle"
+    :draggable="!locked && idle && (stage === 'headings' || (stage === 'jumps' && Boolean(section.identifier)))"
     :tabindex="tabbable ? 0 : -1"
     :aria-selected="chosen"
     :class="{
@@ -53,9 +72,10 @@ const dropping = computed(() =>
     @click="emit('pick', $event)"
     @focus="emit('select')"
     @keydown="emit('press', $event)"
-    @dragstart="drag.begin($event, section.index)"
-    @dragover="drag.pass($event, section.index)"
-    @drop="drag.land($event, section.index)"
+    @dragstart="stage === 'jumps' ? carrySection($event, section) : drag.begin($event, section.index)"
+    @dragover="pass"
+    @dragleave="taking = false"
+    @drop="land"
     @dragend="drag.end()"
   >
     <td class="level">

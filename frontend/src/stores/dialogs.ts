@@ -23,6 +23,8 @@ export type Dialog =
   | { name: "twice" }
   | { name: "goal"; origin: OriginView }
   | { name: "pointers"; section: number }
+  | { name: "pair"; section: number }
+  | { name: "move-files"; paths: string[] }
   | { name: "adopt"; start: number }
   | { name: "contents-place"; block: number | "new" }
   | { name: "style" }

@@ -90,6 +90,7 @@ class Settings:
     )  # that pages are read in whatever they declare, by path
 
     checks: Checks = field(default_factory=Checks)
+    recipes: Mapping[str, str] = field(default_factory=dict)  # in TOML, by name
 
     @property
     def check_options(self) -> CheckOptions:

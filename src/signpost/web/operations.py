@@ -227,6 +227,7 @@ class HeadSaid(Body):
     title: Annotated[str, Field(max_length=400)] | None = None
     description: Annotated[str, Field(max_length=1000)] | None = None
     language: Annotated[str, Field(max_length=40)] | None = None
+    viewport: bool | None = None  # whether it says that it is as wide as the reader's window
 
 
 class Heads(_ManyPages):
@@ -398,6 +399,24 @@ class Jump(_Operation):
     title: Annotated[str, Field(max_length=200)] = ""
     button: bool = False
     beside: bool = True  # of words that are a button: whether that stays, with the link behind it
+    back: bool = False  # whether the section that it leads to points back
+
+
+class Pair(_Operation):
+    """A line “See also” at the end of a section, and at the end of the one that it leads to."""
+
+    operation: Literal["pair"]
+    section: int  # by index; -1 for the page
+    to_page: Annotated[str, Field(max_length=400)] = ""
+    to_section: int | None = None  # None for the page
+    both: bool = True
+
+
+class OwnAddresses(_ManyPages):
+    """Full addresses of the site made relative on all pages, or relative ones full."""
+
+    operation: Literal["own-addresses"]
+    full: bool = False
 
 
 class LinkTo(_Operation):
@@ -570,6 +589,8 @@ Operation = Annotated[
     | Entry
     | Entries
     | Jump
+    | Pair
+    | OwnAddresses
     | LinkTo
     | NoJump
     | LinkWords

@@ -62,6 +62,12 @@ def _holds_nul(value: object) -> bool:
     return False
 
 
+class RecipeBody(Body):
+    """A recipe to be kept, in TOML."""
+
+    text: Annotated[str, Field(min_length=1, max_length=100_000)]
+
+
 class NewSite(Body):
     """A site to be made."""
 

@@ -10,12 +10,12 @@ from html import escape
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.masking import read_markup_only
-from signpost.core.page.placing import block_start
+from signpost.core.page.placing import block_start, whole_span
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.errors import RequestError
-from signpost.core.text.positions import line_indent
+from signpost.core.text.positions import Span, line_indent
 from signpost.core.text.tags import Attribute, removal, scan_attributes, value_edit
 
 _META = re.compile(r"<meta\b", re.IGNORECASE)
@@ -45,6 +45,7 @@ class HeadChange:
     title: str | None = None
     description: str | None = None  # "" takes it out
     language: str | None = None
+    viewport: bool | None = None  # whether it says that it is as wide as the reader's window
 
 
 def read_head(page: Page) -> Head:
@@ -90,7 +91,22 @@ def plan_heads(site: Site, changes: Mapping[str, HeadChange]) -> SitePlan:
             edits.setdefault(path, []).extend(_described(page, " ".join(change.description.split())))
         if change.language is not None and change.language.strip() != now.language:
             edits.setdefault(path, []).extend(_in_language(page, change.language.strip()))
+        if change.viewport is not None and change.viewport != now.viewport:
+            edits.setdefault(path, []).extend(_fitted(page, wanted=change.viewport))
     return plan_edits(site, edits)
+
+
+def _fitted(page: Page, *, wanted: bool) -> Iterator[Edit]:
+    """Yield the edits that let a page be as wide as the reader's window, or no longer (CSS Device Adaptation)."""
+    reason = "the window that the page is for"
+    if wanted:
+        content = "width=device-width, initial-scale=1"
+        yield _in_head(page, read_habits(page).void("meta", name_="viewport", content=content), reason, rank=2)
+        return
+    for start, said in _metas(page):
+        if _name(said) == "viewport":
+            span = whole_span(page.text, Span(start, page.text.find(">", start) + 1))
+            yield Edit(span.start, span.end, "", reason=reason)
 
 
 def _titled(page: Page, title: str) -> Edit:
@@ -121,16 +137,17 @@ def _described(page: Page, words: str) -> Iterator[Edit]:
         yield _in_head(page, read_habits(page).void("meta", name_="description", content=words), reason)
 
 
-def _in_head(page: Page, element: str, reason: str) -> Edit:
+def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
     """Return the edit that puts an element into a page's head: behind its title, else at the head's end."""
     title = _TITLE_END.search(page.text, page.title_span.end) if page.title_span else None
     if title is not None:
         indent = line_indent(page.text, _TITLE_START.search(page.text).start())  # type: ignore[union-attr]
-        return Edit(title.end(), title.end(), f"{page.source.newline}{indent}{element}", rank=1, reason=reason)
+        return Edit(title.end(), title.end(), f"{page.source.newline}{indent}{element}", rank=rank, reason=reason)
     if page.head_end is None:
         raise RequestError(f"{page.path} has no head to write this into. Add <head> and </head> first.")
     slot = block_start(page.text, page.head_end)
-    return Edit(slot.at, slot.at, element + (page.source.newline if slot.own_line else ""), reason=reason)
+    gap = page.source.newline if slot.own_line else ""
+    return Edit(slot.at, slot.at, element + gap, rank=rank, reason=reason)
 
 
 def _in_language(page: Page, language: str) -> Iterator[Edit]:

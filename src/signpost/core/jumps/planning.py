@@ -135,7 +135,7 @@ def plan_jump(
     """
     page = site.pages[path]
     origin = read_origin(page, span)
-    name, marking = _mark_goal(site, goal, rule)
+    name, marking = mark_goal(site, goal, rule)
     address = page.address_of(goal.path, name, site.base)
     edits: dict[str, list[Edit]] = {goal.path: marking} if marking else {}
     own = edits.setdefault(path, [])
@@ -278,7 +278,7 @@ def find_words(page: Page, start: int, words: str, occurrence: int = 0) -> Span:
     raise RequestError("These words cannot be found in the source. Select them there instead.")
 
 
-def _mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str | None, list[Edit]]:
+def mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str | None, list[Edit]]:
     """Return the fragment of a goal, and the edits on its page that it needs."""
     page = site.pages.get(goal.path)
     if page is None:

@@ -65,6 +65,16 @@ def plan_for(page: Page, edits: EditSet, notes: Iterable[str] = ()) -> SitePlan:
     return SitePlan({page.path: edits} if edits else {}, notes=tuple(notes))
 
 
+def plan_both(site: Site, *plans: SitePlan) -> SitePlan:
+    """Return the plan that makes the edits of several, each once; they must be free of conflicts."""
+    edits: dict[str, list[Edit]] = {}
+    for plan in plans:
+        for path, found in plan.edits.items():
+            known = edits.setdefault(path, [])
+            known += [edit for edit in found.edits if edit not in known]
+    return plan_edits(site, edits, [note for plan in plans for note in plan.notes])
+
+
 def plan_edits(site: Site, edits: Mapping[str, Iterable[Edit]], notes: Iterable[str] = ()) -> SitePlan:
     """Return the plan that makes edits in files of a site, by path."""
     sets = {path: edit_set(site.source(path), found) for path, found in edits.items()}

@@ -9,6 +9,7 @@ from signpost.core.recipes.recipes import plan_recipe, read_recipe
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
 from signpost.core.references.moves import plan_move
+from signpost.core.references.own_addresses import plan_own_addresses
 from signpost.core.references.shared import plan_alike
 from signpost.core.references.spreading import plan_spread
 from signpost.core.text.errors import RequestError
@@ -33,6 +34,11 @@ def _delete_file(asked: Asked) -> Planned:
 
 def _change_links(asked: Asked) -> Planned:
     return Planned("Addresses changed by a list", plan_addresses(asked.site, asked["text"]))
+
+
+def _own_addresses(asked: Asked) -> Planned:
+    title = "Own addresses in full" if asked["full"] else "Own addresses relative"
+    return Planned(title, plan_own_addresses(asked.site, sorted(asked.site.pages), full=asked["full"]))
 
 
 def _alike(asked: Asked) -> Planned:
@@ -93,6 +99,7 @@ FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
     "delete-file": _delete_file,
     "change-links": _change_links,
+    "own-addresses": _own_addresses,
     "alike": _alike,
     "spread": _spread,
     "navigation": _navigation,

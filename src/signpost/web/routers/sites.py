@@ -14,12 +14,13 @@ from sse_starlette import EventSourceResponse
 
 from signpost.core.references.link_list import LinkRow
 from signpost.core.references.link_map import SiteMap
-from signpost.desk import deeds, heads, intake, mapping, navigating, pages, shared, takeout, working
+from signpost.desk import deeds, heads, intake, mapping, navigating, pages, recipes, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
 from signpost.desk.intake import Choices, Intake
 from signpost.desk.navigating import SiteNavigation
+from signpost.desk.recipes import KeptRecipe
 from signpost.desk.shared import SharedView
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
 from signpost.desk.working import WorkLeft
@@ -27,7 +28,7 @@ from signpost.store.records import DeedRecord
 from signpost.web.dependencies import Asked, Desk, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
-from signpost.web.requests import NewSite, RuleCode, SiteNames
+from signpost.web.requests import NewSite, RecipeBody, RuleCode, SiteNames
 from signpost.web.responses import ChangeEntry, SiteEntry
 
 router = APIRouter(prefix="/api/sites", tags=["sites"])
@@ -206,6 +207,24 @@ async def list_shared(desk: Asked, site_id: SiteId, only: Words = "") -> list[Sh
 async def show_navigation(desk: Asked, site_id: SiteId) -> SiteNavigation:
     """Show what navigation the site has, and the order in which its pages are read."""
     return await desk.run(navigating.navigation_of, site_id)
+
+
+@router.get("/{site_id}/recipes")
+async def list_recipes(desk: Asked, site_id: SiteId) -> list[KeptRecipe]:
+    """List the recipes that are kept with the site."""
+    return await desk.run(recipes.recipes_of, site_id)
+
+
+@router.put("/{site_id}/recipes")
+async def keep_recipe(desk: Asked, site_id: SiteId, body: RecipeBody) -> list[KeptRecipe]:
+    """Keep a recipe with the site, under its name."""
+    return await desk.run(recipes.keep_recipe, site_id, body.text)
+
+
+@router.delete("/{site_id}/recipes")
+async def forget_recipe(desk: Asked, site_id: SiteId, name: Words) -> list[KeptRecipe]:
+    """Delete a recipe of the site."""
+    return await desk.run(recipes.forget_recipe, site_id, name)
 
 
 @router.get("/{site_id}/map")
