@@ -92,3 +92,32 @@ def test_a_link_shows_what_it_says_and_is_led_elsewhere(desk):
     apply(desk)
     show_bench(desk, "Source")
     expect(desk.locator(".cm-content")).to_contain_text('<a href="tel:+441632960123" rel="me">Friends</a>')
+
+
+def test_two_sections_point_to_one_another(screen, served):
+    other = b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>x</p>"
+    open_page(screen, bring(served, {**FILES, "fire.html": other}), "visit.html", "Jump links")
+    screen.get_by_role("row", name="Visit us").first.click()
+    screen.get_by_role("button", name="See also…").click()
+    dialog = screen.get_by_role("dialog", name="See also")
+    dialog.get_by_role("combobox").fill("fire")
+    expect(dialog.get_by_role("option", selected=True)).to_contain_text("Fire")
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("combobox").press("Enter")
+    expect(screen.locator(".tray")).to_contain_text("See also, both ways 2 edits in 2 files")
+
+
+def test_a_link_is_led_to_a_section_by_dragging(desk):
+    row = desk.get_by_role("row", name="Link Friends")
+    row.drag_to(desk.get_by_role("row", name="Visit us").first)
+    expect(desk.locator(".tray")).to_contain_text("Jump link 1 edit in visit.html")
+    apply(desk)
+    show_bench(desk, "Source")
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="#t" rel="me">Friends</a>')
+
+
+def test_a_section_dragged_onto_the_source_becomes_a_link(desk):
+    show_bench(desk, "Source")
+    line = desk.locator(".cm-line", has_text="Ask the office")
+    desk.get_by_role("row", name="Visit us").first.drag_to(line)
+    expect(line).to_contain_text('<a href="#t">Visit us</a>')

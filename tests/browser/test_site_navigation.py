@@ -64,3 +64,27 @@ def test_one_page_lists_all(screen, served):
     dialog.get_by_role("button", name="Show the edits").click()
     apply(screen)
     expect(screen.locator(".tray")).to_contain_text("Applied: List of all pages made")
+
+
+def test_several_pages_are_moved_and_one_is_left_out_of_a_change(screen, served):
+    screen.goto(bring(served, FILES))
+    for name in ("b.html", "c.html"):
+        screen.get_by_role("row", name=name).locator(".el-checkbox").click()
+    screen.get_by_role("button", name="Move to a folder…").click()
+    screen.get_by_label("Into the folder").fill("works/")
+    screen.keyboard.press("Enter")
+    tray = screen.locator(".tray")
+    expect(tray).to_contain_text("in 4 files")
+    apply(screen)
+    expect(screen.get_by_role("link", name="works/c.html")).to_be_visible()
+    screen.get_by_role("button", name="Recipe…").click()
+    screen.get_by_role("button", name="Keep with the site").click()
+    expect(screen.get_by_role("combobox", name="Kept with the site")).to_be_attached()
+    screen.get_by_role("button", name="Show the edits").click()
+    expect(tray).to_contain_text("in 4 files")
+    screen.keyboard.press("d")
+    screen.get_by_role("checkbox", name="a.html: untick").press("Space")
+    expect(screen.get_by_role("region", name="No edits in a.html")).to_be_visible()
+    expect(tray).to_contain_text("in 3 files")
+    apply(screen)
+    expect(tray).to_contain_text("Applied: Recipe")
