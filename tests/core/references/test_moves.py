@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from pages import carried_out, site_from
 from signpost.core.findings import check_page
 from signpost.core.page import Target
+from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.moves import folder_moves, plan_move
 from signpost.core.site.site import NoTarget, Resolved, Site
 from signpost.core.text.errors import RequestError
@@ -215,6 +216,23 @@ def test_every_link_leads_where_it_did(made, base):
             expected = None if goal is None else (moves.get(goal[0], goal[0]), goal[1])
             if goal is not None:
                 assert led(site, new.path, now.href) == expected, (path, was.href, now.href)
+
+
+@given(sites(), st.sampled_from([None, BASE]), st.data())
+@settings(max_examples=EXAMPLES, deadline=None)
+def test_after_a_deletion_every_link_leads_where_it_did_or_to_the_page_that_takes_over(made, base, data):
+    files, _ = made
+    before = site_from(files, base)
+    gone, goal = data.draw(st.permutations(sorted(before.pages)))[:2]
+    done = carried_out(files, before, plan_deletion(before, gone, Leading.ON, goal))
+    site = site_from(done, base)
+    for path, new in site.pages.items():
+        for was, now in zip(before.pages[path].links, new.links, strict=True):
+            led_to = led(before, path, was.href)
+            if led_to is not None and led_to[0] in before.files:
+                where, target = led_to
+                expected = (goal if where == gone else where, target)
+                assert led(site, path, now.href) == expected, (path, was.href, now.href)
 
 
 def test_the_demo_moves_there_and_back_to_the_byte():

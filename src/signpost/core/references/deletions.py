@@ -72,7 +72,7 @@ def _sheet_notes(site: Site, path: str) -> Iterator[str]:
 
 
 def _leads_to(site: Site, page: Page, address: WrittenAddress, path: str) -> bool:
-    if not path_of(address.value):
+    if not path_of(address.value) and page.base is None:
         return False
     found = site.resolve(page.path, address.value, ignore_base=address.node.tag == "base")
     return found is not None and site.file_at(found[0]) == path
