@@ -14,6 +14,7 @@ from signpost.core.text.errors import SignpostError
 
 #: Which module has which commands, in the order of the help. Only what is called is loaded.
 MODULES = {
+    "signpost.cli.desk": ("desk", "demo"),
     "signpost.cli.reading": ("outline",),
     "signpost.cli.making": ("headings", "rename", "identify", "contents", "returns", "entries", "style"),
     "signpost.cli.parts": ("parts", "join"),

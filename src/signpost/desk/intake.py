@@ -42,7 +42,7 @@ _BROKEN = (
     NotImplementedError, RuntimeError, IndexError, KeyError, OverflowError, MemoryError,
 )  # fmt: skip
 #: Up to how many files brought in are read at once; where there are more, whoever opens the site has them read.
-_INDEXED_AT_ONCE = 100
+INDEXED_AT_ONCE = 100
 _LEFTOVERS = frozenset([".ds_store", "thumbs.db", "desktop.ini", "__macosx"])
 
 
@@ -166,7 +166,7 @@ def _bring_in(
             _replace(session, site_id, changing, known)
         if taken:
             note_deed(session, site_id, f"brought in {count_of(len(taken), 'file')}")
-        if len(taken) + len(replacing) <= _INDEXED_AT_ONCE:
+        if len(taken) + len(replacing) <= INDEXED_AT_ONCE:
             bring_up_to_date(session, site_id)
     return Intake((*taken, *replacing), tuple(replacing), tuple(left_out))
 

@@ -225,3 +225,52 @@ class DestinationRow(Base):
     identifier: Mapped[str | None] = mapped_column(String)
     text: Mapped[str] = mapped_column(String)
     words: Mapped[str] = mapped_column(String)  # what it is found by: text, identifier and path, folded
+
+
+class FolderRow(Base):
+    """The folder on a disk that a site is linked to."""
+
+    __tablename__ = "folders"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    folder: Mapped[str] = mapped_column(String)  # its full path
+    host: Mapped[str] = mapped_column(String)  # the machine that has it
+    away: Mapped[str] = mapped_column(String, server_default=text("''"))  # why it cannot be used now; "" where it can
+
+
+class FolderFileRow(Base):
+    """A file as folder and site had it when they last agreed."""
+
+    __tablename__ = "folder_files"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64))
+    size: Mapped[int] = mapped_column(BigInteger)
+    mtime: Mapped[int] = mapped_column(BigInteger)  # in nanoseconds
+
+
+class FolderWriteRow(Base):
+    """A file that is being written to the folder; what was begun is finished, whoever stops in between."""
+
+    __tablename__ = "folder_writes"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: nothing was there
+    after_sha256: Mapped[str | None] = mapped_column(String(64))
+
+
+class FolderConflictRow(Base):
+    """A file that was edited on both sides, in the same place."""
+
+    __tablename__ = "folder_conflicts"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    base_sha256: Mapped[str | None] = mapped_column(String(64))  # what both began from
+    folder_sha256: Mapped[str | None] = mapped_column(String(64))  # what the folder has

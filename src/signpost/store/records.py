@@ -136,3 +136,30 @@ class FindingsAsked:
     left_out: tuple[str, ...] = ()  # folders and pages
     after: tuple[str, int] | None = None  # page and number of the one before the first
     limit: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class FolderRecord:
+    """The folder that a site is linked to."""
+
+    site_id: UUID
+    folder: str  # its full path
+    host: str  # the machine that has it
+    away: str  # why it cannot be used now; "" where it can
+
+
+class FolderFileRecord(NamedTuple):
+    """A file as folder and site had it when they last agreed."""
+
+    sha256: str
+    size: int
+    mtime: int
+
+
+@dataclass(frozen=True, slots=True)
+class ConflictRecord:
+    """A file that was edited on both sides; hashes are SHA-256, None for a file that is not there."""
+
+    path: str
+    base_sha256: str | None
+    folder_sha256: str | None

@@ -17,7 +17,9 @@ from signpost.web.access import Access
 from signpost.web.background import work_in_background
 from signpost.web.errors import REFUSALS, install_errors
 from signpost.web.routers import checks, jumps, measures, pages, parts, places, preview, sites, terms
+from signpost.web.routers.folders import router as folders_router
 from signpost.web.security import Guard
+from signpost.web.watching import watch_folders
 from signpost.web.workers import Processes, Threads
 
 STATIC = Path(__file__).parent / "static"
@@ -26,12 +28,17 @@ LOCAL_HOSTS = ("localhost", "127.0.0.1", "::1")
 
 
 def create_app(
-    database: Database | None = None, hosts: tuple[str, ...] = (), workers: int = 0, key: str | None = None
+    database: Database | None = None,
+    hosts: tuple[str, ...] = (),
+    workers: int = 0,
+    key: str | None = None,
+    folders: tuple[str, ...] = (),
 ) -> FastAPI:
     """Return the application over a database; without one, over the one that DATABASE_URL names.
 
     Use cases run in so many `workers`, processes that can be stopped; without any, in threads of this process.
-    With a `key`, nothing is answered until somebody has signed in with it.
+    With a `key`, nothing is answered until somebody has signed in with it. `folders` of this machine, and those
+    within them, can be opened as sites, and are watched then.
     """
 
     @asynccontextmanager
@@ -39,10 +46,11 @@ def create_app(
         app.state.database = database or Database(os.environ["DATABASE_URL"])
         url = app.state.database.url.render_as_string(hide_password=False)
         app.state.runner = Processes(url, workers) if workers else Threads(app.state.database)
-        background = asyncio.create_task(work_in_background(app.state.runner)) if workers else None
+        tasks = [asyncio.create_task(work_in_background(app.state.runner))] if workers else []
+        tasks += [asyncio.create_task(watch_folders(app.state.runner))] if folders else []
         yield
-        if background is not None:
-            background.cancel()
+        for task in tasks:
+            task.cancel()
         app.state.runner.close()
         if database is None:
             app.state.database.close()
@@ -55,6 +63,7 @@ def create_app(
         openapi_url="/api/openapi",
         responses=REFUSALS,
     )
+    app.state.folders = folders
     app.add_middleware(Access, key=key)
     app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *hosts))
     install_errors(app)
@@ -68,6 +77,7 @@ def create_app(
         parts.router,
         terms.router,
         checks.router,
+        folders_router,
         preview.router,
     ):
         app.include_router(router)

@@ -62,6 +62,19 @@ def _holds_nul(value: object) -> bool:
     return False
 
 
+class FolderBody(Body):
+    """A folder of this machine."""
+
+    path: Annotated[str, Field(min_length=1, max_length=2000)]
+
+
+class ConflictBody(Body):
+    """Which side's version of a file counts."""
+
+    path: PagePath
+    side: Literal["desk", "folder"]
+
+
 class RecipeBody(Body):
     """A recipe to be kept, in TOML."""
 

@@ -35,7 +35,7 @@ def main() -> int:
         reach = read_reach(os.environ)
     except ValueError as error:
         return _fail(str(error))
-    app = create_app(database, reach.hosts, reach.workers, reach.key)
+    app = create_app(database, reach.hosts, reach.workers, reach.key, reach.folders)
     sys.stderr.write(f"Humble Signpost is at http://127.0.0.1:{port}/ (Ctrl-C stops it)\n")
     uvicorn.run(
         app,
@@ -58,6 +58,7 @@ class Reach:
     key: str | None
     proxies: tuple[str, ...]  # addresses whose forwarded headers are believed
     workers: int
+    folders: tuple[str, ...]  # of this machine that can be opened as sites
 
 
 def read_reach(environment: Mapping[str, str]) -> Reach:
@@ -80,7 +81,9 @@ def read_reach(environment: Mapping[str, str]) -> Reach:
     workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(max(2, os.cpu_count() or 2))
     if not workers.isdigit():
         raise ValueError("SIGNPOST_WORKERS is how many processes work on pages; 0 for none of their own.")
-    return Reach(hosts, key or None, proxies, int(workers))
+    named = environment.get("SIGNPOST_FOLDERS", "").strip()
+    folders = () if hosts or proxies else tuple(named.split(os.pathsep) if named else [str(Path.home())])
+    return Reach(hosts, key or None, proxies, int(workers), folders)
 
 
 def _words(text: str) -> tuple[str, ...]:

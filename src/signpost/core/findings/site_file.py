@@ -24,6 +24,7 @@ class SiteFile:
     checks: Checks = field(default_factory=Checks)
     regions: Mapping[str, Marks] = field(default_factory=dict)  # by page; "" for all pages
     levels: tuple[int, ...] | None = None  # of the headings that get identifiers; None for the usual ones
+    ignored: tuple[str, ...] = ()  # patterns, as in .gitignore, of what in its folder is no part of the site
 
     def marks(self, path: str) -> Marks:
         """Return what is said of a page's regions."""
@@ -42,7 +43,7 @@ def read_site_file(text: str) -> SiteFile:
     except tomllib.TOMLDecodeError as error:
         raise InputError(f"{SITE_FILE} cannot be read: {error}. Correct it, or remove the file.") from error
     reader = _Reader()
-    found = SiteFile(reader.checks(said), reader.regions(said), reader.levels(said))
+    found = SiteFile(reader.checks(said), reader.regions(said), reader.levels(said), reader.ignored(said))
     reader.refuse_rest(said)
     return found
 
@@ -85,6 +86,12 @@ class _Reader:
         if not isinstance(levels, list) or not levels or any(one not in range(1, 7) for one in levels):
             raise self._error("levels in [identifiers] is a list of levels, such as [2, 3]")
         return tuple(sorted(set(levels)))
+
+    def ignored(self, said: dict[str, Any]) -> tuple[str, ...]:
+        table = self._table(said, "folder")
+        found = self._words(table, "ignore")
+        self._empty(table, "[folder]")
+        return found
 
     def refuse_rest(self, said: dict[str, Any]) -> None:
         self._empty(said, "this file")

@@ -1,0 +1,109 @@
+"""What is kept of the folders that sites are linked to."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from uuid import UUID
+
+from sqlalchemy import delete, func, select, update
+from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy.orm import Session
+
+from signpost.store.index import digest_of
+from signpost.store.models import FolderConflictRow, FolderFileRow, FolderRow, FolderWriteRow
+from signpost.store.records import ConflictRecord, FolderFileRecord, FolderRecord
+
+
+def hold_folder(session: Session, site_id: UUID) -> None:
+    """Wait until nobody else sees to a site's folder; it is held until the transaction ends."""
+    session.execute(select(func.pg_advisory_xact_lock(digest_of("folder", str(site_id)))))
+
+
+def add_folder(session: Session, site_id: UUID, folder: str, host: str) -> None:
+    """Link a site to a folder."""
+    session.add(FolderRow(site_id=site_id, folder=folder, host=host, away=""))
+    session.flush()
+
+
+def load_folder(session: Session, site_id: UUID) -> FolderRecord | None:
+    """Return the folder of a site, or None."""
+    row = session.get(FolderRow, site_id, populate_existing=True)
+    return None if row is None else FolderRecord(row.site_id, row.folder, row.host, row.away)
+
+
+def load_folders(session: Session, host: str) -> list[FolderRecord]:
+    """Return the folders of all sites that one machine has."""
+    rows = session.scalars(select(FolderRow).where(FolderRow.host == host).order_by(FolderRow.folder))
+    return [FolderRecord(row.site_id, row.folder, row.host, row.away) for row in rows]
+
+
+def note_away(session: Session, site_id: UUID, away: str) -> None:
+    """Keep why a folder cannot be used; "" where it can."""
+    session.execute(update(FolderRow).where(FolderRow.site_id == site_id).values(away=away))
+
+
+def delete_folder(session: Session, site_id: UUID) -> None:
+    """Forget the folder of a site, and all that is kept of it."""
+    for table in (FolderRow, FolderFileRow, FolderWriteRow, FolderConflictRow):
+        session.execute(delete(table).where(table.site_id == site_id))
+
+
+def load_agreed(session: Session, site_id: UUID) -> dict[str, FolderFileRecord]:
+    """Return the files as folder and site last agreed on them, by path."""
+    rows = session.scalars(select(FolderFileRow).where(FolderFileRow.site_id == site_id))
+    return {row.path: FolderFileRecord(row.sha256, row.size, row.mtime) for row in rows}
+
+
+def save_agreed(session: Session, site_id: UUID, files: Mapping[str, FolderFileRecord | None]) -> None:
+    """Keep what folder and site agree on of some files; None for a file that neither has."""
+    gone = [path for path, file in files.items() if file is None]
+    if gone:
+        session.execute(delete(FolderFileRow).where(FolderFileRow.site_id == site_id, FolderFileRow.path.in_(gone)))
+    rows = [{"site_id": site_id, "path": path, **file._asdict()} for path, file in files.items() if file is not None]
+    if rows:
+        statement = insert(FolderFileRow)
+        new = {name: statement.excluded[name] for name in ("sha256", "size", "mtime")}
+        session.execute(statement.on_conflict_do_update(index_elements=["site_id", "path"], set_=new), rows)
+
+
+def load_writes(session: Session, site_id: UUID) -> dict[str, tuple[str | None, str | None]]:
+    """Return what is being written to the folder: the hashes before and after, by path."""
+    rows = session.scalars(select(FolderWriteRow).where(FolderWriteRow.site_id == site_id))
+    return {row.path: (row.before_sha256, row.after_sha256) for row in rows}
+
+
+def begin_writes(session: Session, site_id: UUID, files: Mapping[str, tuple[str | None, str | None]]) -> None:
+    """Keep what is about to be written to the folder."""
+    rows = [
+        {"site_id": site_id, "path": path, "before_sha256": before, "after_sha256": after}
+        for path, (before, after) in files.items()
+    ]
+    if rows:
+        session.execute(insert(FolderWriteRow), rows)
+
+
+def end_writes(session: Session, site_id: UUID) -> None:
+    """Forget what was being written."""
+    session.execute(delete(FolderWriteRow).where(FolderWriteRow.site_id == site_id))
+
+
+def load_conflicts(session: Session, site_id: UUID) -> dict[str, ConflictRecord]:
+    """Return the files that were edited on both sides, by path."""
+    rows = session.scalars(select(FolderConflictRow).where(FolderConflictRow.site_id == site_id))
+    return {row.path: ConflictRecord(row.path, row.base_sha256, row.folder_sha256) for row in rows}
+
+
+def save_conflicts(session: Session, site_id: UUID, conflicts: Collection[ConflictRecord]) -> None:
+    """Keep which files were edited on both sides, in the place of what was kept."""
+    session.execute(delete(FolderConflictRow).where(FolderConflictRow.site_id == site_id))
+    rows = [
+        {
+            "site_id": site_id,
+            "path": one.path,
+            "base_sha256": one.base_sha256,
+            "folder_sha256": one.folder_sha256,
+        }
+        for one in conflicts
+    ]
+    if rows:
+        session.execute(insert(FolderConflictRow), rows)

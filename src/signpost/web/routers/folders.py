@@ -1,0 +1,58 @@
+"""Folders on this machine that are open as sites."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Query, Request
+
+from signpost.desk import linked
+from signpost.desk.linked import FolderView, Synced
+from signpost.web.dependencies import Asked, SiteId
+from signpost.web.requests import ConflictBody, FolderBody
+from signpost.web.responses import SiteEntry
+
+router = APIRouter(prefix="/api", tags=["folders"])
+
+
+def _allowed(request: Request) -> list[str]:
+    """Return the folders that may be opened; none where others can reach the server."""
+    return list(request.app.state.folders)
+
+
+@router.get("/folders")
+async def find_folders(
+    desk: Asked, request: Request, under: Annotated[str, Query(max_length=2000)] = ""
+) -> list[str]:
+    """List the folders within one that can be opened as a site; without `under`, those where one can begin."""
+    return await desk.run(linked.find_folders, under, _allowed(request))
+
+
+@router.post("/folders", status_code=201)
+async def open_folder(desk: Asked, request: Request, body: FolderBody) -> SiteEntry:
+    """Open a folder of this machine as a site, or give the site that it is open as."""
+    return SiteEntry.of(await desk.run(linked.link_folder, body.path, _allowed(request)))
+
+
+@router.get("/sites/{site_id}/folder")
+async def show_folder(desk: Asked, site_id: SiteId) -> FolderView | None:
+    """Show the folder of a site and what is to be decided about it; null for a site that has none."""
+    return await desk.run(linked.view_folder, site_id)
+
+
+@router.post("/sites/{site_id}/folder/sync")
+async def sync_folder(desk: Asked, site_id: SiteId) -> Synced:
+    """Bring a site and its folder together now."""
+    return await desk.run(linked.sync_folder, site_id)
+
+
+@router.post("/sites/{site_id}/folder/conflicts")
+async def decide(desk: Asked, site_id: SiteId, body: ConflictBody) -> Synced:
+    """Settle a file that was edited on both sides."""
+    return await desk.run(linked.decide, site_id, body.path, body.side)
+
+
+@router.delete("/sites/{site_id}/folder", status_code=204)
+async def unlink_folder(desk: Asked, site_id: SiteId) -> None:
+    """Let the site be a copy of its own again; both stay as they are."""
+    await desk.run(linked.unlink_folder, site_id)
