@@ -4,6 +4,7 @@ import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type FindingView } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import FolderBar from "../components/FolderBar.vue";
 import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
 import LinkButton from "../components/LinkButton.vue";
@@ -145,7 +146,8 @@ function write(): void {
       <LinkButton to="/">Bring in another folder</LinkButton>
     </StateNote>
 
-    <main v-else>
+    <FolderBar v-if="site.view" :site-id="siteId" :turn="site.turn" @changed="site.load(siteId)" />
+    <main v-if="site.status !== 'failed' && site.view?.pages">
       <section class="pages" aria-labelledby="pages-title">
         <div class="head">
           <h2 id="pages-title">Pages</h2>

@@ -4,6 +4,7 @@ import { onMounted, ref, shallowRef } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, data, detailOf, type SiteEntry } from "../api/client";
 import AppBar from "../components/AppBar.vue";
+import FolderOpener from "../components/FolderOpener.vue";
 import IntakePanel from "../components/IntakePanel.vue";
 import SignIcon from "../components/SignIcon.vue";
 import StateNote from "../components/StateNote.vue";
@@ -43,6 +44,7 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
         </p>
       </div>
       <IntakePanel @done="open" />
+      <FolderOpener @done="open" />
       <section aria-labelledby="sites-title" class="sites">
         <h2 id="sites-title">Sites</h2>
         <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"

@@ -21,11 +21,9 @@ def _allowed(request: Request) -> list[str]:
 
 
 @router.get("/folders")
-async def find_folders(
-    desk: Asked, request: Request, under: Annotated[str, Query(max_length=2000)] = ""
-) -> list[str]:
+def find_folders(request: Request, under: Annotated[str, Query(max_length=2000)] = "") -> list[str]:
     """List the folders within one that can be opened as a site; without `under`, those where one can begin."""
-    return await desk.run(linked.find_folders, under, _allowed(request))
+    return linked.find_folders(under, _allowed(request))
 
 
 @router.post("/folders", status_code=201)

@@ -1,0 +1,92 @@
+"""A folder opened as a site, edited by another process while it is open."""
+
+import socket
+import subprocess
+import sys
+import threading
+import time
+
+import pytest
+import uvicorn
+from playwright.sync_api import expect
+
+from screens import apply, faults, open_page
+from signpost.web.app import create_app
+
+PAGE = "<!DOCTYPE html>\n<html lang=en>\n<title>Boilers</title>\n<h1>Boilers</h1>\n<h2>Fire</h2>\n<p>one</p>\n"
+
+
+@pytest.fixture
+def folder(tmp_path):
+    root = tmp_path / "line"
+    root.mkdir()
+    (root / "a.html").write_text(PAGE)
+    return root
+
+
+@pytest.fixture
+def beside(database, tmp_path):
+    """The application, which may open folders; returns its address."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    app = create_app(database, folders=(str(tmp_path),))
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.05)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(10)
+
+
+def save_elsewhere(path, text: str) -> None:
+    """Save a file as another program does."""
+    code = "import sys, pathlib; pathlib.Path(sys.argv[1]).write_text(sys.argv[2])"
+    subprocess.run([sys.executable, "-c", code, str(path), text], check=True)
+
+
+def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
+    screen.goto(beside)
+    field = screen.get_by_label("Folder on this computer")
+    field.fill(str(folder / "none"))
+    screen.get_by_role("button", name="Open the folder").click()
+    expect(screen.get_by_role("alert")).to_contain_text("is not a folder of this computer")
+    field.fill(f"{folder}/")
+    screen.get_by_role("button", name="Open the folder").click()
+    expect(screen.get_by_text(f"Linked to {folder}")).to_be_visible()
+    assert faults(screen, []) == []
+    site = screen.url
+    open_page(screen, site, "a.html", "Headings")
+    expect(screen.get_by_role("row", name="Fire")).to_be_visible()
+    save_elsewhere(folder / "a.html", PAGE + "<h2>Water</h2>\n<p>two</p>\n")
+    expect(screen.get_by_role("row", name="Water")).to_be_visible()
+    open_page(screen, site, "a.html", "Identifiers")
+    screen.get_by_role("button", name="Give identifiers").click()
+    apply(screen)
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    assert "<h2 id=water>Water</h2>" in (folder / "a.html").read_text()
+
+
+def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder, database):
+    from signpost.desk import linked
+    from signpost.desk.changes import apply_change, plan_change
+
+    site = linked.link_folder(database, str(folder), [str(folder.parent)])
+    typed = {"text": PAGE.replace("one", "at the desk")}
+    tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
+    apply_change(database, site.site_id, "a.html", "type", typed, tag)
+    save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
+    assert linked.sync_folder(database, site.site_id).conflicts == 1
+    screen.goto(f"{beside}/sites/{site.site_id}")
+    expect(screen.get_by_text("1 file edited here and in the folder")).to_be_visible()
+    screen.get_by_role("button", name="a.html…").click()
+    dialog = screen.get_by_role("dialog", name="a.html was edited here and in the folder")
+    expect(dialog.get_by_text("at the desk", exact=False).first).to_be_visible()
+    expect(dialog).to_contain_text("in the editor")
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("button", name="Take the folder's").click()
+    expect(screen.get_by_text("edited here and in the folder")).to_have_count(0)
+    text = (folder / "a.html").read_text()
+    assert text == PAGE.replace("one", "in the editor")
