@@ -75,6 +75,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/desks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unpack Desk
+         * @description Take in a site's desk as another installation exported it: files, changes and settings.
+         */
+        post: operations["unpack_desk_api_sites_desks_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}": {
         parameters: {
             query?: never;
@@ -1333,7 +1353,7 @@ export interface paths {
         };
         /**
          * Take Out
-         * @description Export the whole site, the changed files, one diff, a table of all links, or their map.
+         * @description Export the site, its changed files or its desk, one diff, its links, or what it contains in an open form.
          */
         get: operations["take_out_api_sites__site_id__takeout__kind__get"];
         put?: never;
@@ -1709,6 +1729,11 @@ export interface components {
         };
         /** Body_read_file_api_terms_file_post */
         Body_read_file_api_terms_file_post: {
+            /** File */
+            file: string;
+        };
+        /** Body_unpack_desk_api_sites_desks_post */
+        Body_unpack_desk_api_sites_desks_post: {
             /** File */
             file: string;
         };
@@ -5918,6 +5943,142 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["NewSite"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteEntry"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    unpack_desk_api_sites_desks_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["Body_unpack_desk_api_sites_desks_post"];
             };
         };
         responses: {
@@ -15745,7 +15906,7 @@ export interface operations {
             header?: never;
             path: {
                 site_id: string;
-                kind: "site.zip" | "changed.zip" | "changes.diff" | "links.csv" | "map.graphml";
+                kind: "site.zip" | "changed.zip" | "desk.zip" | "changes.diff" | "links.csv" | "map.graphml" | "outline.opml" | "outline.json" | "contents.md" | "contents.html" | "nav.xhtml" | "sitemap.xml" | "lengths.csv";
             };
             cookie?: never;
         };

@@ -4,6 +4,15 @@ import { computed } from "vue";
 import SignIcon from "./SignIcon.vue";
 
 const props = defineProps<{ siteId: string; changed: number }>();
+const FORMS = [
+  ["outline.opml", "outline (OPML)"],
+  ["outline.json", "outline (JSON)"],
+  ["contents.md", "contents (Markdown)"],
+  ["contents.html", "contents (HTML)"],
+  ["nav.xhtml", "EPUB navigation"],
+  ["sitemap.xml", "site map"],
+  ["lengths.csv", "lengths (CSV)"],
+] as const;
 const href = (kind: string) => `/api/sites/${encodeURIComponent(props.siteId)}/takeout/${kind}`;
 const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : "files"}`);
 </script>
@@ -41,6 +50,17 @@ const files = computed(() => `${props.changed} ${props.changed === 1 ? "file" : 
           ><strong>The link map</strong><span>GraphML, for programs that draw graphs</span></a
         >
       </li>
+      <li>
+        <a class="choice" :href="href('desk.zip')" download="desk.zip"
+          ><strong>The whole desk</strong><span>files, changes and settings, for another computer</span></a
+        >
+      </li>
+      <li class="forms">
+        <strong>In open forms</strong>
+        <span
+          ><a v-for="one in FORMS" :key="one[0]" :href="href(one[0])" :download="one[0]">{{ one[1] }}</a></span
+        >
+      </li>
     </ul>
     <p v-if="!changed" class="soft small none">No file differs from what was brought in.</p>
   </el-popover>
@@ -51,6 +71,20 @@ ul {
   list-style: none;
   margin: 0;
   padding: 0;
+}
+
+.forms {
+  padding: 7px 8px;
+}
+
+.forms span {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+}
+
+.forms a {
+  color: var(--post);
 }
 
 .choice {

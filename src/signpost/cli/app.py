@@ -23,6 +23,7 @@ MODULES = {
     "signpost.cli.shared": ("shared",),
     "signpost.cli.navigation": ("navigation",),
     "signpost.cli.recipes": ("run",),
+    "signpost.cli.forms": ("export",),
     "signpost.cli.findings": ("check", "fix", "explain"),
 }
 

@@ -37,7 +37,7 @@ ARCHIVE_BYTES = 128 * 1024 * 1024
 ARCHIVE_EXPANSION = 200
 
 #: All that the standard library raises for an archive that is broken, in its directory or in what it contains.
-_BROKEN = (
+BROKEN = (
     zipfile.BadZipFile, zlib.error, lzma.LZMAError, struct.error, EOFError, OSError, UnicodeError, ValueError,
     NotImplementedError, RuntimeError, IndexError, KeyError, OverflowError, MemoryError,
 )  # fmt: skip
@@ -101,7 +101,7 @@ def bring_in_archive(database: Database, site_id: UUID, data: bytes, choices: Ch
     """
     try:
         archive = zipfile.ZipFile(BytesIO(data))
-    except _BROKEN as error:
+    except BROKEN as error:
         raise ConflictError(
             "This is not a ZIP archive, or it is damaged. Pack the folder again and choose it."
         ) from error
@@ -135,7 +135,7 @@ def _unpack(
             try:
                 with archive.open(member) as file:
                     content = file.read(FILE_BYTES + 1)
-            except _BROKEN:
+            except BROKEN:
                 skipped.append(Skipped(path, "damaged in the archive; pack it again"))
                 continue
             yield path, content

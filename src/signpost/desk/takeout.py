@@ -6,6 +6,7 @@ import zipfile
 from io import BytesIO
 from uuid import UUID
 
+from signpost.core.forms.writing import FORMS
 from signpost.core.references.link_list import links_csv, list_links
 from signpost.core.references.link_map import graphml, map_site
 from signpost.core.text.diffs import FileDiff, unified_diff
@@ -42,6 +43,12 @@ def take_out_map(database: Database, site_id: UUID) -> bytes:
     """Return the pages of the site and the links between them as GraphML."""
     with opened(database, site_id) as loaded:
         return graphml(map_site(loaded.site)).encode()
+
+
+def take_out_form(database: Database, site_id: UUID, form: str) -> bytes:
+    """Return a site's outline, contents, lengths or site map in an open form, by the name of its file."""
+    with opened(database, site_id) as loaded:
+        return FORMS[form][0](loaded.site, ()).encode()
 
 
 def take_out_diff(database: Database, site_id: UUID) -> bytes:

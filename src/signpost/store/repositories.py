@@ -258,6 +258,48 @@ def load_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
     return [_change(row, tuple(files.get(row.number, ()))) for row in rows]
 
 
+def add_files(session: Session, site_id: UUID, files: Sequence[FileRecord]) -> None:
+    """Add files to a site that has none, each as it is and as it was brought in."""
+    rows = [
+        {"site_id": site_id, "path": one.path, "sha256": one.sha256, "brought_sha256": one.brought_sha256}
+        for one in files
+    ]
+    if rows:
+        session.execute(insert(FileRow), rows)
+        _touch_files(session, site_id)
+
+
+def restore_changes(session: Session, site_id: UUID, changes: Sequence[ChangeRecord]) -> None:
+    """Add changes to a site that has none; its files are as they left them already."""
+    for change in changes:
+        row = ChangeRow(
+            site_id=site_id,
+            number=change.number,
+            operation=change.operation,
+            title=change.title,
+            page=change.page,
+            parameters=change.parameters,
+            edits=change.edits,
+            undone=change.undone,
+            author=change.author,
+            created_at=change.created_at,
+        )
+        session.add(row)
+        session.flush()
+        session.add_all(
+            ChangeFileRow(
+                site_id=site_id,
+                number=change.number,
+                path=file.path,
+                before_sha256=file.before_sha256,
+                after_sha256=file.after_sha256,
+            )
+            for file in change.files
+        )
+    last = max((change.number for change in changes), default=0)
+    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(last_change=last))
+
+
 def find_change(session: Session, site_id: UUID, key: UUID) -> ChangeRecord | None:
     """Return the change that a request of this key made, or None."""
     row = session.scalar(select(ChangeRow).where(ChangeRow.site_id == site_id, ChangeRow.key == key))

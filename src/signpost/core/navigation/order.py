@@ -58,7 +58,10 @@ def _place(path: str) -> tuple[tuple[str, ...], bool, str]:
 def _chain(site: Site) -> list[str]:
     """Return the longest chain of pages that lead on to one another; none where it is short."""
     following: dict[str, str] = {}
+    parts = {path for told in site.index.ask_all(Kind.SERIES).values() for path in told}  # lead on within a page
     for path, told in site.index.ask_all(Kind.WAY).items():
+        if path in parts:
+            continue
         for values in told.values():
             led = json.loads(values[0]).get("next")
             if led is not None:

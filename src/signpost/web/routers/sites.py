@@ -12,9 +12,10 @@ from uuid import UUID
 from fastapi import APIRouter, File, Form, Query, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
+from signpost.core.forms.writing import FORMS
 from signpost.core.references.link_list import LinkRow
 from signpost.core.references.link_map import SiteMap
-from signpost.desk import deeds, heads, intake, mapping, navigating, pages, recipes, shared, takeout, working
+from signpost.desk import deeds, desks, heads, intake, mapping, navigating, pages, recipes, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
@@ -266,12 +267,26 @@ async def find_of_rule(
     return await desk.run(pages.findings_of_rule, site_id, rule, query, behind, limit)
 
 
+Taken = Literal[
+    "site.zip", "changed.zip", "desk.zip", "changes.diff", "links.csv", "map.graphml", "outline.opml", "outline.json",
+    "contents.md", "contents.html", "nav.xhtml", "sitemap.xml", "lengths.csv",
+]  # fmt: skip
+
+
+@router.post("/desks", status_code=201)
+async def unpack_desk(desk: Asked, file: UploadFile) -> SiteEntry:
+    """Take in a site's desk as another installation exported it: files, changes and settings."""
+    return SiteEntry.of(await desk.run(desks.unpack_desk, await file.read()))
+
+
 @router.get("/{site_id}/takeout/{kind}", response_class=Response, responses={200: {"content": TAKEN_OUT}})
-async def take_out(
-    desk: Asked, site_id: SiteId, kind: Literal["site.zip", "changed.zip", "changes.diff", "links.csv", "map.graphml"]
-) -> Response:
-    """Export the whole site, the changed files, one diff, a table of all links, or their map."""
-    if kind == "links.csv":
+async def take_out(desk: Asked, site_id: SiteId, kind: Taken) -> Response:
+    """Export the site, its changed files or its desk, one diff, its links, or what it contains in an open form."""
+    if kind in FORMS:
+        data, media_type = await desk.run(takeout.take_out_form, site_id, kind), FORMS[kind][1]
+    elif kind == "desk.zip":
+        data, media_type = await desk.run(desks.pack_desk, site_id), "application/zip"
+    elif kind == "links.csv":
         data, media_type = await desk.run(takeout.take_out_links, site_id), "text/csv; charset=utf-8"
     elif kind == "map.graphml":
         data, media_type = await desk.run(takeout.take_out_map, site_id), "application/graphml+xml"

@@ -1,0 +1,1 @@
+"""What pages contain, in open forms that other programs read."""
