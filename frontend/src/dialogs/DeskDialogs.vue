@@ -21,6 +21,7 @@ const PairDialog = defineAsyncComponent(() => import("./PairDialog.vue"));
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
 const PointersDialog = defineAsyncComponent(() => import("./PointersDialog.vue"));
+const PublishDialog = defineAsyncComponent(() => import("./PublishDialog.vue"));
 const RecipeDialog = defineAsyncComponent(() => import("./RecipeDialog.vue"));
 const RegionsDialog = defineAsyncComponent(() => import("./RegionsDialog.vue"));
 const RepairDialog = defineAsyncComponent(() => import("./RepairDialog.vue"));
@@ -49,6 +50,7 @@ const dialogs = useDialogs();
     />
     <HeadsDialog v-else-if="dialogs.open.name === 'heads'" />
     <NavigationDialog v-else-if="dialogs.open.name === 'navigation'" />
+    <PublishDialog v-else-if="dialogs.open.name === 'publish'" />
     <RecipeDialog v-else-if="dialogs.open.name === 'recipe'" />
     <DeleteFileDialog
       v-else-if="dialogs.open.name === 'delete-file'"

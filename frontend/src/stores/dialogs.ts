@@ -13,6 +13,7 @@ export type Dialog =
   | { name: "title" }
   | { name: "heads" }
   | { name: "recipe" }
+  | { name: "publish" }
   | { name: "navigation" }
   | { name: "move-file"; path: string; isPage: boolean }
   | { name: "delete-file"; path: string; linksIn: number }

@@ -121,6 +121,7 @@ function write(): void {
       <el-button text :disabled="!site.view" @click="bringing = true">
         <SignIcon name="bring" /> Bring in files
       </el-button>
+      <el-button text :disabled="!site.view" @click="dialogs.show({ name: 'publish' })">Publish…</el-button>
       <TakeOut :site-id="siteId" :changed="site.view?.changed ?? 0" />
     </AppBar>
 

@@ -274,3 +274,42 @@ class FolderConflictRow(Base):
     path: Mapped[str] = mapped_column(String, primary_key=True)
     base_sha256: Mapped[str | None] = mapped_column(String(64))  # what both began from
     folder_sha256: Mapped[str | None] = mapped_column(String(64))  # what the folder has
+
+
+class TargetRow(Base):
+    """A place that a site is published to."""
+
+    __tablename__ = "targets"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String, primary_key=True)
+    kind: Mapped[str] = mapped_column(String)  # a word of the desk's `TargetKind`
+    address: Mapped[str] = mapped_column(String)  # a folder, or an address; the secret is never here
+    user_name: Mapped[str] = mapped_column(String, server_default=text("''"))
+    live: Mapped[str] = mapped_column(String, server_default=text("''"))  # the address that readers use
+
+
+class PublishedRow(Base):
+    """A file as it was put to a target last."""
+
+    __tablename__ = "published"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    target: Mapped[str] = mapped_column(String, primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    sha256: Mapped[str] = mapped_column(String(64))
+
+
+class PublicationRow(Base):
+    """What a target had when a publication was finished."""
+
+    __tablename__ = "publications"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    target: Mapped[str] = mapped_column(String, primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)  # 1-based
+    files: Mapped[dict[str, str]] = mapped_column(JSONB)  # hashes by path
+    created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())

@@ -163,3 +163,23 @@ class ConflictRecord:
     path: str
     base_sha256: str | None
     folder_sha256: str | None
+
+
+@dataclass(frozen=True, slots=True)
+class TargetRecord:
+    """A place that a site is published to."""
+
+    name: str
+    kind: str
+    address: str
+    user_name: str = ""
+    live: str = ""  # the address that readers use
+
+
+@dataclass(frozen=True, slots=True)
+class PublicationRecord:
+    """What a target had when a publication was finished."""
+
+    number: int  # 1-based
+    files: dict[str, str]  # SHA-256 by path
+    created_at: datetime

@@ -12,12 +12,15 @@ from fastapi import FastAPI
 from fastapi.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
+from signpost.desk.publishing import Reach
 from signpost.store.database import Database
 from signpost.web.access import Access
 from signpost.web.background import work_in_background
 from signpost.web.errors import REFUSALS, install_errors
+from signpost.web.hosting import serve_host
 from signpost.web.routers import checks, jumps, measures, pages, parts, places, preview, sites, terms
 from signpost.web.routers.folders import router as folders_router
+from signpost.web.routers.publishing import router as publishing_router
 from signpost.web.security import Guard
 from signpost.web.watching import watch_folders
 from signpost.web.workers import Processes, Threads
@@ -33,12 +36,14 @@ def create_app(
     workers: int = 0,
     key: str | None = None,
     folders: tuple[str, ...] = (),
+    host: tuple[str, int] | None = None,
 ) -> FastAPI:
     """Return the application over a database; without one, over the one that DATABASE_URL names.
 
     Use cases run in so many `workers`, processes that can be stopped; without any, in threads of this process.
     With a `key`, nothing is answered until somebody has signed in with it. `folders` of this machine, and those
-    within them, can be opened as sites, and are watched then.
+    within them, can be opened as sites, and are watched then. `host` is the folder of the practice host and its port;
+    without it, there is none.
     """
 
     @asynccontextmanager
@@ -48,7 +53,10 @@ def create_app(
         app.state.runner = Processes(url, workers) if workers else Threads(app.state.database)
         tasks = [asyncio.create_task(work_in_background(app.state.runner))] if workers else []
         tasks += [asyncio.create_task(watch_folders(app.state.runner))] if folders else []
+        practice = None if host is None else serve_host(*host)
         yield
+        if practice is not None:
+            practice.should_exit = True
         for task in tasks:
             task.cancel()
         app.state.runner.close()
@@ -64,6 +72,12 @@ def create_app(
         responses=REFUSALS,
     )
     app.state.folders = folders
+    app.state.reach = Reach(
+        folders,
+        str(Path(host[0]).resolve()) if host else "",
+        f"http://127.0.0.1:{host[1]}" if host else "",
+        os.environ.get("SIGNPOST_SECRETS") or str(Path.home() / ".config" / "humble-signpost" / "secrets.json"),
+    )
     app.add_middleware(Access, key=key)
     app.add_middleware(Guard, hosts=(*LOCAL_HOSTS, *hosts))
     install_errors(app)
@@ -78,6 +92,7 @@ def create_app(
         terms.router,
         checks.router,
         folders_router,
+        publishing_router,
         preview.router,
     ):
         app.include_router(router)

@@ -14,6 +14,7 @@ from signpost.core.landings.geometry import Hold, Sized, Window
 from signpost.core.page.lengths import Limits
 from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
+from signpost.desk.publishing import TargetKind
 from signpost.desk.settings import NamedWindow, Settings
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
@@ -73,6 +74,25 @@ class ConflictBody(Body):
 
     path: PagePath
     side: Literal["desk", "folder"]
+
+
+class TargetBody(Body):
+    """A place to publish to."""
+
+    name: Annotated[str, Field(min_length=1, max_length=100)]
+    kind: TargetKind
+    address: Annotated[str, Field(max_length=2000)] = ""
+    user_name: Annotated[str, Field(max_length=200)] = ""
+    live: Annotated[str, Field(max_length=2000)] = ""
+    secret: Annotated[str, Field(max_length=1000)] | None = None  # null leaves it as it is
+
+
+class PublishBody(Body):
+    """A publication as it was shown."""
+
+    name: Annotated[str, Field(min_length=1, max_length=100)]
+    tag: Annotated[str, Field(min_length=1, max_length=100)]
+    anyway: bool = False  # whether what was not published from here is replaced
 
 
 class RecipeBody(Body):

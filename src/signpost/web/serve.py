@@ -35,7 +35,8 @@ def main() -> int:
         reach = read_reach(os.environ)
     except ValueError as error:
         return _fail(str(error))
-    app = create_app(database, reach.hosts, reach.workers, reach.key, reach.folders)
+    host = (os.environ.get("SIGNPOST_HOST_FOLDER", "var/host"), port + 1) if reach.folders else None
+    app = create_app(database, reach.hosts, reach.workers, reach.key, reach.folders, host)
     sys.stderr.write(f"Humble Signpost is at http://127.0.0.1:{port}/ (Ctrl-C stops it)\n")
     uvicorn.run(
         app,

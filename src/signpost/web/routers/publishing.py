@@ -1,0 +1,79 @@
+"""A site published, and looked at as readers get it."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Query, Request, Response
+
+from signpost.desk import publishing
+from signpost.desk.publishing import LiveView, Published, PublishPlan, Reach, TargetView
+from signpost.store.records import TargetRecord
+from signpost.web.dependencies import Asked, SiteId
+from signpost.web.requests import PublishBody, TargetBody
+
+router = APIRouter(prefix="/api/sites/{site_id}/targets", tags=["publishing"])
+
+Name = Annotated[str, Query(min_length=1, max_length=100)]
+_TEXT = {"text/plain": {"schema": {"type": "string"}}}
+
+
+def _reach(request: Request) -> Reach:
+    reach: Reach = request.app.state.reach
+    return reach
+
+
+@router.get("")
+async def list_targets(desk: Asked, request: Request, site_id: SiteId) -> list[TargetView]:
+    """List the places that the site is published to."""
+    return await desk.run(publishing.list_targets, site_id, _reach(request))
+
+
+@router.put("")
+async def save_target(desk: Asked, request: Request, site_id: SiteId, body: TargetBody) -> list[TargetView]:
+    """Keep a place to publish to; a secret is written and never read again."""
+    target = TargetRecord(body.name, body.kind, body.address, body.user_name, body.live)
+    return await desk.run(publishing.save_target, site_id, target, body.secret, _reach(request))
+
+
+@router.delete("")
+async def delete_target(desk: Asked, request: Request, site_id: SiteId, name: Name) -> list[TargetView]:
+    """Forget a place to publish to; what is there stays."""
+    return await desk.run(publishing.delete_target, site_id, name, _reach(request))
+
+
+@router.get("/plan")
+async def plan_publication(
+    desk: Asked, request: Request, site_id: SiteId, name: Name, anyway: bool = False
+) -> PublishPlan:
+    """Show what publishing would do; nothing is sent."""
+    return await desk.run(publishing.plan_publication, site_id, name, _reach(request), anyway=anyway)
+
+
+@router.post("/publish")
+async def publish(desk: Asked, request: Request, site_id: SiteId, body: PublishBody) -> Published:
+    """Publish as was shown."""
+    return await desk.run(publishing.publish, site_id, body.name, body.tag, _reach(request), anyway=body.anyway)
+
+
+@router.post("/undo")
+async def undo_publication(desk: Asked, request: Request, site_id: SiteId, name: Name) -> Published:
+    """Bring a target back to what it had before the last publication."""
+    return await desk.run(publishing.undo_publication, site_id, name, _reach(request))
+
+
+@router.get("/live")
+async def walk_site(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LiveView:
+    """Walk the published site as readers get it."""
+    return await desk.run(publishing.walk_site, site_id, name, _reach(request))
+
+
+@router.get("/redirects", response_class=Response, responses={200: {"content": _TEXT}})
+async def redirects_of(
+    desk: Asked, site_id: SiteId, name: Name, form: Literal["csv", "pairs", "apache", "nginx"] = "csv"
+) -> Response:
+    """Export redirects from where pages were at the last publication to where they are now."""
+    text = await desk.run(publishing.redirects_of, site_id, name, form)
+    file = {"csv": "redirects.csv", "pairs": "redirects.txt", "apache": "redirects-apache.conf"}
+    headers = {"content-disposition": f"attachment; filename={file.get(form, 'redirects-nginx.conf')}"}
+    return Response(text, media_type="text/plain", headers=headers)

@@ -1,0 +1,279 @@
+"""A site published to a folder, to the practice host, by WebDAV; and walked as readers get it."""
+
+import hashlib
+import json
+import socket
+import stat
+import threading
+import time
+from pathlib import Path
+
+import pytest
+import uvicorn
+from starlette.testclient import TestClient
+
+from signpost.core.text.errors import InputError, RequestError
+from signpost.desk import publishing
+from signpost.desk.publishing import Does, Reach
+from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host
+from signpost.hosting.targets import DavTarget, SftpTarget
+from signpost.hosting.walking import fetch
+from signpost.store.records import TargetRecord
+from sites import change, new_site
+
+FILES = {
+    "index.html": b"<!DOCTYPE html><title>I</title><h1 id=x>I</h1><a href='b.html#y'>b</a> <a href=gone.html>gone</a>",
+    "b.html": b"<!DOCTYPE html><title>B</title><h1>B</h1><h2 id=y>Y</h2>",
+    "deep/p.png": b"\x89PNG",
+    "signpost.toml": b"",
+}
+
+
+@pytest.fixture
+def host(tmp_path):
+    """The practice host on a port of its own: its folder and its address."""
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    root = tmp_path / "host"
+    server = uvicorn.Server(uvicorn.Config(create_host(root), host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.02)
+    yield root, f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(10)
+
+
+@pytest.fixture
+def reach(tmp_path, host):
+    root, address = host
+    return Reach((str(tmp_path),), str(root), address, str(tmp_path / "config" / "secrets.json"))
+
+
+@pytest.fixture
+def site(client):
+    return new_site(client, FILES, "Our line")
+
+
+def id_of(site: str) -> str:
+    return site.rpartition("/")[2]
+
+
+def set_up(database, site, reach, kind="folder", address="", live="", secret=None, user=""):
+    target = TargetRecord("there", kind, address, user, live)
+    return publishing.save_target(database, id_of(site), target, secret, reach)
+
+
+def publish(database, site, reach, **how):
+    plan = publishing.plan_publication(database, id_of(site), "there", reach, **how)
+    return plan, publishing.publish(database, id_of(site), "there", plan.tag, reach, **how)
+
+
+def on_disk(root: Path) -> dict[str, bytes]:
+    return {file.relative_to(root).as_posix(): file.read_bytes() for file in root.rglob("*") if file.is_file()}
+
+
+PUBLIC = {path: data for path, data in FILES.items() if path != "signpost.toml"}
+
+
+def test_what_would_be_sent_is_shown_first_and_only_that_is_sent(client, database, site, reach, tmp_path):
+    set_up(database, site, reach, address=str(tmp_path / "www"))
+    plan, done = publish(database, site, reach)
+    assert [(step.path, step.does, step.size) for step in plan.steps] == [
+        ("deep/p.png", Does.SEND, 4),  # pages come last, after what they need
+        ("b.html", Does.SEND, len(FILES["b.html"])),
+        ("index.html", Does.SEND, len(FILES["index.html"])),
+    ]
+    assert (done.sent, done.deleted, done.wrong) == (3, 0, ())
+    assert on_disk(tmp_path / "www") == PUBLIC
+    again, nothing = publish(database, site, reach)
+    assert (again.steps, nothing.sent) == ((), 0)
+    change(client, site, "type", "b.html", text=FILES["b.html"].decode() + "<p>more")
+    change(client, site, "delete-file", "index.html", path="deep/p.png", leading="leave", goal="")
+    plan, done = publish(database, site, reach)
+    assert [(step.path, step.does) for step in plan.steps] == [
+        ("b.html", Does.REPLACE),
+        ("deep/p.png", Does.DELETE),
+    ]
+    assert (done.sent, done.deleted) == (1, 1)
+    publishing.undo_publication(database, id_of(site), "there", reach)
+    assert on_disk(tmp_path / "www") == PUBLIC
+    publishing.undo_publication(database, id_of(site), "there", reach)
+    assert on_disk(tmp_path / "www") == {}
+    with pytest.raises(publishing.ConflictError):
+        publishing.undo_publication(database, id_of(site), "there", reach)
+
+
+def test_what_was_not_published_from_here_stays_unless_asked(client, database, site, reach, tmp_path):
+    www = tmp_path / "www"
+    www.mkdir()
+    (www / "b.html").write_bytes(b"somebody else's")
+    (www / "theirs.html").write_bytes(b"theirs")
+    set_up(database, site, reach, address=str(www))
+    plan, _ = publish(database, site, reach)
+    assert {step.path: step.does for step in plan.steps}["b.html"] is Does.FOREIGN
+    assert on_disk(www)["b.html"] == b"somebody else's"
+    publish(database, site, reach, anyway=True)
+    assert on_disk(www) == {**PUBLIC, "theirs.html": b"theirs"}
+    (www / "index.html").write_bytes(b"changed there")
+    change(client, site, "type", "index.html", text="<p>new")
+    plan, _ = publish(database, site, reach)
+    assert [step.does for step in plan.steps] == [Does.FOREIGN]
+    assert on_disk(www)["index.html"] == b"changed there"
+
+
+def test_a_publication_that_would_do_something_else_than_was_shown_is_refused(
+    client, database, site, reach, tmp_path
+):
+    set_up(database, site, reach, address=str(tmp_path / "www"))
+    plan = publishing.plan_publication(database, id_of(site), "there", reach)
+    change(client, site, "type", "b.html", text="<p>other")
+    with pytest.raises(publishing.ConflictError, match="nothing was sent"):
+        publishing.publish(database, id_of(site), "there", plan.tag, reach)
+    assert not (tmp_path / "www").exists()
+
+
+def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, monkeypatch):
+    set_up(database, site, reach, address=str(tmp_path / "www"))
+    real = publishing.FolderTarget.write
+    with monkeypatch.context() as patch:
+
+        def write(self, path, data):
+            if path == "b.html":
+                raise InputError("stopped")
+            real(self, path, data)
+
+        patch.setattr(publishing.FolderTarget, "write", write)
+        with pytest.raises(InputError):
+            publish(database, site, reach)
+    plan, _ = publish(database, site, reach)
+    assert [step.path for step in plan.steps] == ["b.html", "index.html"]
+    assert on_disk(tmp_path / "www") == PUBLIC
+
+
+def test_to_the_practice_host_and_walked_there(client, database, site, reach):
+    (view,) = set_up(database, site, reach, kind="practice")
+    publish(database, site, reach)
+    assert fetch(view.live).data == FILES["index.html"]
+    walk = publishing.walk_site(database, id_of(site), "there", reach)
+    assert (walk.pages, walk.files, walk.newer_here) == (2, 3, ())
+    assert [(one.path, one.line, "404" in one.message) for one in walk.findings] == [("index.html", 1, True)]
+    change(client, site, "type", "b.html", text="<p>without the place")
+    assert publishing.walk_site(database, id_of(site), "there", reach).newer_here == ("b.html",)
+    publish(database, site, reach)
+    walk = publishing.walk_site(database, id_of(site), "there", reach)
+    assert ["b.html#y" in one.message for one in walk.findings] == [True, False]
+
+
+def test_by_webdav_with_the_password_in_a_file_of_its_owner(database, site, reach, host):
+    root, address = host
+    (root / "mine").mkdir(parents=True)
+    with pytest.raises(RequestError, match="in the clear"):
+        set_up(database, site, reach, "webdav", "http://host.example/dav")
+    (view,) = set_up(
+        database, site, reach, "webdav", f"{address}/dav/mine", f"{address}/mine/", DAV_PASSWORD, DAV_USER
+    )
+    assert view.has_secret
+    assert DAV_PASSWORD not in json.dumps([view.name, view.address, view.live])
+    assert stat.S_IMODE(Path(reach.secrets).stat().st_mode) == 0o600
+    publish(database, site, reach)
+    assert on_disk(root / "mine") == PUBLIC
+    publishing.undo_publication(database, id_of(site), "there", reach)
+    assert on_disk(root / "mine") == {}
+    with pytest.raises(InputError, match="name or password"):
+        DavTarget(f"{address}/dav/mine", DAV_USER, "wrong").write("a.html", b"")
+    publishing.delete_target(database, id_of(site), "there", reach)
+    assert json.loads(Path(reach.secrets).read_text()) == {}
+
+
+def test_hosts_that_do_not_answer_are_told():
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        port = free.getsockname()[1]
+    for target in (DavTarget(f"http://127.0.0.1:{port}/x"), SftpTarget(f"sftp://127.0.0.1:{port}/x", "me", "p")):
+        with pytest.raises(InputError, match="does not answer"):
+            target.read("a.html")
+    with pytest.raises(RequestError, match="sftp://"):
+        SftpTarget("ftp://host/x", "", "")
+
+
+def test_redirects_from_where_pages_were(client, database, site, reach, tmp_path):
+    set_up(database, site, reach, address=str(tmp_path / "www"))
+    publish(database, site, reach)
+    change(client, site, "move-files", "index.html", moves={"b.html": "c d.html"})
+    change(client, site, "move-files", "index.html", moves={"c d.html": "e f.html"})
+    said = {
+        form: publishing.redirects_of(database, id_of(site), "there", form)
+        for form in ("csv", "pairs", "apache", "nginx")
+    }
+    assert said == {
+        "csv": "/b.html,/e%20f.html\n",
+        "pairs": "/b.html /e%20f.html\n",
+        "apache": 'Redirect permanent "/b.html" "/e%20f.html"\n',
+        "nginx": 'location = "/b.html" { return 301 "/e%20f.html"; }\n',
+    }
+
+
+class TestPracticeHost:
+    @pytest.fixture
+    def root(self, tmp_path):
+        folder = tmp_path / "line"
+        (folder / "deep").mkdir(parents=True)
+        (folder / "index.html").write_text("<p>home" + " and more" * 100)
+        (folder / "deep" / "index.html").write_text("<p>deep")
+        (folder / "404.html").write_text("<p>nothing")
+        (folder / "redirects.csv").write_text("/old.html,/deep/\n")
+        (folder / ".hidden").write_text("x")
+        (folder / "out").symlink_to("/etc")
+        return tmp_path
+
+    @pytest.mark.parametrize(
+        ("path", "status", "words"),
+        [
+            ("/line/", 200, "home"),
+            ("/line/index.html", 200, "home"),
+            ("/line/INDEX.html", 404, "nothing"),
+            ("/line/deep", 301, ""),
+            ("/line/deep/", 200, "deep"),
+            ("/line/old.html", 301, ""),
+            ("/line/.hidden", 404, "nothing"),
+            ("/line/redirects.csv", 404, "nothing"),
+            ("/line/out/hostname", 404, "nothing"),
+            ("/line/../line/none", 404, ""),
+            ("/none/", 404, "no such site"),
+        ],
+    )
+    def test_it_answers_as_hosts_do(self, root, path, status, words):
+        with TestClient(create_host(root), follow_redirects=False) as client:
+            answer = client.get(path)
+        assert (answer.status_code, words in answer.text) == (status, True)
+
+    def test_it_tells_types_tags_and_packs_what_is_long(self, root):
+        with TestClient(create_host(root, Way(charset="iso-8859-1"))) as client:
+            answer = client.get("/line/")
+            assert answer.headers["content-type"] == "text/html; charset=iso-8859-1"
+            assert answer.headers["content-encoding"] == "gzip"
+            assert client.get("/line/", headers={"if-none-match": answer.headers["etag"]}).status_code == 304
+            assert client.get("/dav/line/index.html").status_code == 401
+
+    def test_it_can_be_slow(self, root):
+        with TestClient(create_host(root, Way(delay=0.05, bandwidth=10_000))) as client:
+            before = time.monotonic()
+            answer = client.get("/line/", headers={"accept-encoding": "identity"})
+            assert time.monotonic() - before > 0.05
+        assert (
+            hashlib.sha256(answer.content).digest()
+            == hashlib.sha256((root / "line/index.html").read_bytes()).digest()
+        )
+
+
+def test_the_routes_answer(client, database, site):
+    client.app.state.reach = Reach((), "", "", "/nonexistent/secrets.json")
+    targets = f"{site}/targets"
+    assert client.get(targets).json() == []
+    refused = client.put(targets, json={"name": "w", "kind": "practice"})
+    assert (refused.status_code, "does not run here" in refused.json()["detail"]) == (422, True)
+    assert client.get(f"{targets}/plan", params={"name": "none"}).status_code == 404
+    assert client.delete(targets, params={"name": "none"}).json() == []
