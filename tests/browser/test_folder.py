@@ -11,6 +11,8 @@ import uvicorn
 from playwright.sync_api import expect
 
 from screens import apply, faults, open_page
+from signpost.desk import linked
+from signpost.desk.changes import apply_change, plan_change
 from signpost.web.app import create_app
 
 PAGE = "<!DOCTYPE html>\n<html lang=en>\n<title>Boilers</title>\n<h1>Boilers</h1>\n<h2>Fire</h2>\n<p>one</p>\n"
@@ -24,13 +26,18 @@ def folder(tmp_path):
     return root
 
 
-@pytest.fixture
-def beside(database, tmp_path):
-    """The application, which may open folders; returns its address."""
+def free_port() -> int:
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    app = create_app(database, folders=(str(tmp_path),))
+        return free.getsockname()[1]
+
+
+@pytest.fixture
+def beside(database, tmp_path, monkeypatch):
+    """The application, which may open folders; returns its address."""
+    port, other = free_port(), free_port()
+    monkeypatch.setenv("SIGNPOST_SECRETS", str(tmp_path / "secrets.json"))
+    app = create_app(database, folders=(str(tmp_path),), host=(str(tmp_path / "host"), other))
     server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
     thread = threading.Thread(target=server.run, daemon=True)
     thread.start()
@@ -70,9 +77,6 @@ def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
 
 
 def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder, database):
-    from signpost.desk import linked
-    from signpost.desk.changes import apply_change, plan_change
-
     site = linked.link_folder(database, str(folder), [str(folder.parent)])
     typed = {"text": PAGE.replace("one", "at the desk")}
     tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
@@ -90,3 +94,31 @@ def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder
     expect(screen.get_by_text("edited here and in the folder")).to_have_count(0)
     text = (folder / "a.html").read_text()
     assert text == PAGE.replace("one", "in the editor")
+
+
+def test_a_site_is_published_checked_and_taken_back(screen, beside, folder):
+    (folder / "a.html").write_text(PAGE + '<p><a href="#none">nowhere</a> <a href="gone.html">gone</a>\n')
+    screen.goto(beside)
+    screen.get_by_label("Folder on this computer").fill(str(folder))
+    screen.get_by_role("button", name="Open the folder").click()
+    screen.get_by_role("button", name="Publish…").click()
+    dialog = screen.get_by_role("dialog", name="Publish")
+    dialog.get_by_label("Name", exact=True).fill("Practice")
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("button", name="Keep this target").click()
+    expect(dialog).to_contain_text("1 file, 1")
+    dialog.get_by_role("button", name="Publish", exact=True).click()
+    expect(dialog).to_contain_text("1 file sent, 0 deleted. All were read back as they were sent.")
+    expect(dialog).to_contain_text("Nothing to send")
+    dialog.get_by_role("button", name="Check the live site").click()
+    expect(dialog.get_by_role("heading", name="As readers get it")).to_be_visible()
+    expect(dialog).to_contain_text("“nowhere” leads to #none")
+    expect(dialog).to_contain_text("the host answers 404")
+    assert faults(screen, [".el-dialog"]) == []
+    address = dialog.get_by_role("link", name="http://127.0.0.1").get_attribute("href")
+    reader = screen.context.new_page()
+    reader.goto(f"{address}a.html")
+    expect(reader.get_by_role("heading", name="Boilers")).to_be_visible()
+    dialog.get_by_role("button", name="Undo the last publication").click()
+    expect(dialog).to_contain_text("0 files sent, 1 deleted")
+    assert reader.goto(f"{address}a.html").status == 404
