@@ -41,7 +41,6 @@ def take_job(page: Page, site: str) -> None:
     page.get_by_role("button", name="Give identifiers").click()
     page.keyboard.press("d")
     expect(page.locator(".diff")).to_be_visible()
-    shoot(page, "tray")
     apply(page)
     page.keyboard.press("Alt+3")
     page.get_by_role("button", name="Review and adopt").click()
@@ -86,7 +85,6 @@ def take_walk(page: Page) -> None:
     tick(page.get_by_role("dialog"), "Room below")
     expect(page.get_by_role("row", name="Laptop")).to_contain_text("all land well")
     expect(page.locator("table[aria-busy=true]")).to_have_count(0)
-    shoot(page, "fix")
     page.keyboard.press("Escape")
 
     page.keyboard.press("Alt+7")
@@ -106,6 +104,22 @@ def take_walk(page: Page) -> None:
     shoot(page, "source")
 
 
+def take_map_and_publishing(page: Page, site: str) -> None:
+    page.goto(f"{site}/map")
+    page.get_by_role("button", name="handbook.html", exact=True).click()
+    page.wait_for_timeout(SETTLE_MS)
+    shoot(page, "map")
+    page.goto(site)
+    page.get_by_role("button", name="Publish…").click()
+    page.get_by_label("Name", exact=True).fill("Practice host")
+    page.get_by_role("button", name="Keep this target").click()
+    page.get_by_role("button", name="Publish", exact=True).click()
+    page.get_by_role("button", name="Check the live site").click()
+    expect(page.get_by_role("heading", name="As readers get it")).to_be_visible()
+    shoot(page, "publish")
+    page.keyboard.press("Escape")
+
+
 def take(page: Page, served: str, site: str) -> None:
     page.goto(served)
     expect(page.locator(".sites a").first).to_be_visible()
@@ -113,6 +127,7 @@ def take(page: Page, served: str, site: str) -> None:
     page.goto(site)
     expect(page.get_by_role("link", name="handbook.html")).to_be_visible()
     shoot(page, "site")
+    take_map_and_publishing(page, site)
 
     page.goto(f"{site}/pages/history.html")
     expect(page.locator("tr.extra").first).to_be_visible()

@@ -273,7 +273,8 @@ def test_the_routes_answer(client, database, site):
     client.app.state.reach = Reach((), "", "", "/nonexistent/secrets.json")
     targets = f"{site}/targets"
     assert client.get(targets).json() == []
-    refused = client.put(targets, json={"name": "w", "kind": "practice"})
-    assert (refused.status_code, "does not run here" in refused.json()["detail"]) == (422, True)
+    for kind, words in [("practice", "does not run here"), ("webdav", "publishes nowhere")]:
+        refused = client.put(targets, json={"name": "w", "kind": kind, "address": "https://host.example/"})
+        assert (refused.status_code, words in refused.json()["detail"]) == (422, True)
     assert client.get(f"{targets}/plan", params={"name": "none"}).status_code == 404
     assert client.delete(targets, params={"name": "none"}).json() == []

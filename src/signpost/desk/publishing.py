@@ -176,6 +176,8 @@ def _slug(database: Database, site_id: UUID) -> str:
 
 def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
     """Return the place that a target is. Raises RequestError for one that may not be used."""
+    if not reach.folders:
+        raise RequestError("This server publishes nowhere, since others can reach it. Export the files instead.")
     match TargetKind(target.kind):
         case TargetKind.PRACTICE:
             return FolderTarget(Path(target.address))
@@ -356,7 +358,7 @@ def undo_publication(database: Database, site_id: UUID, name: str, reach: Reach)
 def walk_site(database: Database, site_id: UUID, name: str, reach: Reach) -> LiveView:
     """Return what readers get at a target's address, compared with the site. Raises RequestError for no address."""
     target, _ = _load(database, site_id, name, reach)
-    if not target.live:
+    if not target.live.startswith(("http://", "https://")):
         raise RequestError("Say at which address readers find the pages first.")
     hashes = _wanted(database, site_id)
     with opened(database, site_id) as loaded:
