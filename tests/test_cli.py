@@ -458,6 +458,28 @@ def test_a_style_sheet_that_was_made_for_the_style_goes_with_it(folder):
 SLIPS = b"<!DOCTYPE html>\n<html lang=en>\n<title>S</title>\n<h1 id=top-of-it>S</h1>\n<p>1 < 2</p>\n<a href='top-of-it'>up</a>\n"
 
 
+def test_navigation_is_made_on_all_pages_and_renewed(demo):
+    done = run("navigation", "steps", ".", cwd=demo)
+    assert done.stdout.count(b'rel="next"') >= 8
+    before = files_of(demo)
+    run("navigation", "steps", ".", "--write", cwd=demo)
+    assert run("navigation", "steps", ".", cwd=demo).stdout == b""
+    run("navigation", "steps", ".", "--remove", "--write", cwd=demo)
+    assert files_of(demo) == before
+    run("navigation", "contents", ".", "--on", "index.html", "--write", cwd=demo)
+    assert b'class="site-contents"' in (demo / "index.html").read_bytes()
+    assert b"--on" in run("navigation", "index", ".", cwd=demo, code=2).stderr
+
+
+def test_a_site_is_exported_in_open_forms_and_so_is_one_page(demo):
+    assert run("export", "outline.opml", ".", cwd=demo).stdout.startswith(b"<?xml")
+    page = run("export", "contents.md", "glossary.html", cwd=demo).stdout
+    assert page.startswith(b"- [Glossary](<glossary.html>)")
+    assert b"own address" in run("export", "sitemap.xml", ".", cwd=demo, code=2).stderr
+    found = run("export", "sitemap.xml", ".", "--base", "https://line.example/", cwd=demo).stdout
+    assert b"<loc>https://line.example/handbook.html</loc>" in found
+
+
 def test_findings_are_chosen_exported_explained_and_fixed(folder):
     (folder / "slips.html").write_bytes(SLIPS)
     found = json.loads(run("check", "slips.html", "--json", cwd=folder, code=1).stdout)["findings"]

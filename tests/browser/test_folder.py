@@ -11,7 +11,7 @@ import uvicorn
 from playwright.sync_api import expect
 
 from screens import apply, faults, open_page
-from signpost.desk import linked
+from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
 from signpost.web.app import create_app
 
@@ -82,7 +82,7 @@ def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder
     tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
     apply_change(database, site.site_id, "a.html", "type", typed, tag)
     save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
-    assert linked.sync_folder(database, site.site_id).conflicts == 1
+    assert syncing.sync_folder(database, site.site_id).conflicts == 1
     screen.goto(f"{beside}/sites/{site.site_id}")
     expect(screen.get_by_text("1 file edited here and in the folder")).to_be_visible()
     screen.get_by_role("button", name="a.html…").click()

@@ -2,12 +2,13 @@
 
 import shutil
 import stat
+import subprocess
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from signpost.desk import linked
+from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.intake import remove_file
 from signpost.store import folders as kept
@@ -69,33 +70,33 @@ def test_what_is_edited_outside_is_a_change_that_can_be_undone(database, root, s
     (root / "a.html").write_bytes(A.replace(b"two", b"2"))
     (root / "new.html").write_bytes(b"<h1>New</h1>")
     (root / "deep" / "b.html").unlink()
-    assert linked.sync_folder(database, site_id).taken == 3
+    assert syncing.sync_folder(database, site_id).taken == 3
     assert in_store(database, site_id) == on_disk(root)
     assert titles(database, site_id) == ["Edited outside: a.html and 2 more"]
-    assert linked.sync_folder(database, site_id) == linked.Synced()
+    assert syncing.sync_folder(database, site_id) == syncing.Synced()
     undo_change(database, site_id, 1)
-    assert linked.sync_folder(database, site_id).written == 3
+    assert syncing.sync_folder(database, site_id).written == 3
     assert on_disk(root) == {"a.html": A, "deep/b.html": b"<h1>B</h1><a href='../a.html'>A</a>"}
     redo_change(database, site_id, 1)
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert not (root / "deep").exists()
 
 
 def test_what_is_applied_is_written_with_the_files_mode(database, root, site_id):
     (root / "a.html").chmod(0o640)
     edit(database, site_id, "a.html", A.decode().replace("two", "2"))
-    assert linked.sync_folder(database, site_id).written == 1
+    assert syncing.sync_folder(database, site_id).written == 1
     assert (root / "a.html").read_bytes() == A.replace(b"two", b"2")
     assert stat.S_IMODE((root / "a.html").stat().st_mode) == 0o640
     remove_file(database, site_id, "deep/b.html")
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert [*on_disk(root)] == ["a.html"]
 
 
 def test_edits_of_other_lines_on_both_sides_are_brought_together(database, root, site_id):
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     (root / "a.html").write_bytes(A.replace(b"five", b"5"))
-    result = linked.sync_folder(database, site_id)
+    result = syncing.sync_folder(database, site_id)
     assert (result.taken, result.written, result.conflicts) == (1, 1, 0)
     assert in_store(database, site_id) == on_disk(root)
     assert on_disk(root)["a.html"] == A.replace(b"one", b"1").replace(b"five", b"5")
@@ -106,7 +107,7 @@ def test_edits_of_the_same_line_are_the_authors_to_decide(database, root, site_i
     ours, theirs = A.replace(b"three", b"3 here"), A.replace(b"three", b"3 there")
     edit(database, site_id, "a.html", ours.decode())
     (root / "a.html").write_bytes(theirs)
-    assert linked.sync_folder(database, site_id).conflicts == 1
+    assert syncing.sync_folder(database, site_id).conflicts == 1
     assert (in_store(database, site_id)["a.html"], on_disk(root)["a.html"]) == (ours, theirs)
     (conflict,) = linked.view_folder(database, site_id).conflicts
     assert (conflict.base, conflict.desk, conflict.folder) == (A.decode(), ours.decode(), theirs.decode())
@@ -127,14 +128,14 @@ def _states(database, site_id, change) -> list[bytes]:
 def test_a_conflict_goes_where_both_sides_come_to_the_same(database, root, site_id):
     edit(database, site_id, "a.html", A.decode().replace("three", "3"))
     (root / "a.html").write_bytes(A.replace(b"three", b"III"))
-    assert linked.sync_folder(database, site_id).conflicts == 1
+    assert syncing.sync_folder(database, site_id).conflicts == 1
     (root / "a.html").write_bytes(A.replace(b"three", b"3"))
-    assert linked.sync_folder(database, site_id) == linked.Synced()
+    assert syncing.sync_folder(database, site_id) == syncing.Synced()
 
 
 def test_a_file_that_moved_is_known_by_its_bytes(database, root, site_id):
     (root / "deep" / "b.html").rename(root / "c.html")
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert titles(database, site_id) == ["Moved outside: deep/b.html is now c.html"]
 
 
@@ -142,15 +143,15 @@ def test_a_folder_that_is_away_loses_nothing_and_comes_back(database, root, site
     before = in_store(database, site_id)
     away = root.with_name("elsewhere")
     root.rename(away)
-    assert "is not there" in linked.sync_folder(database, site_id).away
+    assert "is not there" in syncing.sync_folder(database, site_id).away
     root.mkdir()  # as where a disk is put in, when it is not
-    assert "is empty" in linked.sync_folder(database, site_id).away
+    assert "is empty" in syncing.sync_folder(database, site_id).away
     assert in_store(database, site_id) == before
     assert "is empty" in linked.view_folder(database, site_id).away
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     shutil.rmtree(root)
     away.rename(root)
-    assert linked.sync_folder(database, site_id) == linked.Synced(written=1)
+    assert syncing.sync_folder(database, site_id) == syncing.Synced(written=1)
     assert linked.view_folder(database, site_id).away == ""
 
 
@@ -170,10 +171,10 @@ def test_what_tools_leave_and_what_is_ignored_is_no_part_of_the_site(database, r
         (root / path).write_text("x")
     (root / "kept.log").write_text("x")
     (root / "away.html").symlink_to("/etc/hostname")
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert sorted(in_store(database, site_id)) == ["a.html", "deep/b.html", "kept.log", "signpost.toml"]
     (root / ".gitignore").write_text("build/\n*.log\n!kept.log\ndeep/\n")
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert "deep/b.html" in in_store(database, site_id)  # it is there, ignored or not
 
 
@@ -192,7 +193,7 @@ def test_folders_that_are_not_allowed_are_refused(database, root, site_id):
 def test_unlinked_both_sides_stay_as_they_are(database, root, site_id):
     linked.unlink_folder(database, site_id)
     (root / "a.html").write_bytes(b"other")
-    assert linked.sync_folder(database, site_id) == linked.Synced()
+    assert syncing.sync_folder(database, site_id) == syncing.Synced()
     assert in_store(database, site_id)["a.html"] == A
 
 
@@ -213,15 +214,69 @@ def test_a_change_is_in_the_folder_whole_whoever_was_stopped(database, root, sit
     with monkeypatch.context() as patch:
         patch.setattr(type(root), "replace", replace)
         if stopped_at == 2:
-            patch.setattr(linked, "_agree", lambda *_: (_ for _ in ()).throw(KeyboardInterrupt))
+            patch.setattr(syncing, "_agree", lambda *_: (_ for _ in ()).throw(KeyboardInterrupt))
         if stopped_at <= 2:
             with pytest.raises(KeyboardInterrupt):
-                linked.sync_folder(database, site_id)
-    linked.sync_folder(database, site_id)
+                syncing.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     assert on_disk(root) == in_store(database, site_id)
     assert on_disk(root)["deep/b.html"] == b"<h1>B2</h1>"
     with database.transaction() as session:
         assert kept.load_writes(session, site_id) == {}
+
+
+def git(root, *arguments) -> str:
+    done = subprocess.run(["git", "-C", str(root), *arguments], capture_output=True, text=True, check=True)
+    return done.stdout.strip()
+
+
+@pytest.fixture
+def tree(root):
+    """The folder as a work tree of git, with what there is committed."""
+    git(root, "init", "--quiet", "--initial-branch=main")
+    git(root, "config", "user.name", "An author")
+    git(root, "config", "user.email", "author@line.example")
+    git(root, "add", ".")
+    git(root, "commit", "--quiet", "-m", "First")
+    return root
+
+
+def test_each_change_is_committed_by_its_name_where_the_author_wants_that(tree, database, site_id):
+    edit(database, site_id, "a.html", A.decode().replace("one", "1"))
+    syncing.sync_folder(database, site_id)
+    view = linked.view_folder(database, site_id)
+    assert (view.is_work_tree, view.commits, view.differing) == (True, False, ("a.html",))
+    git(tree, "commit", "--quiet", "-am", "By hand")
+    linked.set_commits(database, site_id, commits=True)
+    (tree / "notes.txt").write_text("not yet to be committed")
+    git(tree, "add", "notes.txt")
+    edit(database, site_id, "deep/b.html", "<h1>B2</h1>")
+    syncing.sync_folder(database, site_id)
+    assert git(tree, "log", "--format=%s") == "Source edited by hand\nBy hand\nFirst"
+    assert git(tree, "show", "--name-only", "--format=") == "deep/b.html"
+    assert git(tree, "status", "--porcelain") == "A  notes.txt"  # what its author has begun stays begun
+    undo_change(database, site_id, 2)
+    syncing.sync_folder(database, site_id)
+    remove_file(database, site_id, "a.html")
+    syncing.sync_folder(database, site_id)
+    assert git(tree, "log", "--format=%s", "-2") == "a.html removed\nUndid “Source edited by hand”"
+    assert linked.view_folder(database, site_id).differing == ("notes.txt",)
+
+
+def test_a_page_is_compared_with_any_commit(tree, database, site_id):
+    (tree / "a.html").write_bytes(A.replace(b"one", b"1"))
+    git(tree, "commit", "--quiet", "-am", "Second")
+    syncing.sync_folder(database, site_id)
+    second, first = linked.commits_of(database, site_id, "a.html")
+    assert (second.subject, first.subject) == ("Second", "First")
+    sha256 = linked.bring_in_committed(database, site_id, "a.html", first.name)
+    with database.transaction() as session:
+        assert store.load_blobs(session, site_id, {sha256}) == {sha256: A}
+    assert in_store(database, site_id)["a.html"] == A.replace(b"one", b"1")
+    with pytest.raises(linked.NotThereError):
+        linked.bring_in_committed(database, site_id, "none.html", first.name)
+    with pytest.raises(linked.InputError, match="names no commit"):
+        linked.bring_in_committed(database, site_id, "a.html", "--output=x")
 
 
 LINES = st.lists(st.sampled_from([b"<p>a\n", b"<p>b\n", b"<p>c\n", b"<h2>d</h2>\n", b"<p>e\r\n"]), max_size=8)
@@ -245,18 +300,18 @@ def test_after_quiet_both_hold_the_same_and_nothing_is_lost(database, tmp_path_f
         if who == "folder":
             file.write_bytes(text)
             saved[path] = text
-            linked.sync_folder(database, site_id)
+            syncing.sync_folder(database, site_id)
         elif who == "gone":
             file.unlink(missing_ok=True)
             saved.pop(path, None)
         elif who == "sync":
-            linked.sync_folder(database, site_id)
+            syncing.sync_folder(database, site_id)
         elif path in in_store(database, site_id):
             planned = plan_change(database, site_id, path, "type", {"text": text.decode()})
             if planned.edits:
                 apply_change(database, site_id, path, "type", {"text": text.decode()}, planned.tag)
                 written.add(in_store(database, site_id)[path])
-    linked.sync_folder(database, site_id)
+    syncing.sync_folder(database, site_id)
     for one in linked.view_folder(database, site_id).conflicts:
         linked.decide(database, site_id, one.path, "desk")
     assert on_disk(root) == in_store(database, site_id)

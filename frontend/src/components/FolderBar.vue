@@ -1,6 +1,7 @@
 <script setup lang="ts">
 /** The folder that a site is: where it is, whether it is there, what was edited on both sides. */
 import { ref, shallowRef, watch } from "vue";
+import { useRouter } from "vue-router";
 import { api, data, detailOf, type ConflictView, type FolderView } from "../api/client";
 import { counted } from "../text/count";
 import ConflictDialog from "./ConflictDialog.vue";
@@ -8,6 +9,7 @@ import SignIcon from "./SignIcon.vue";
 
 const props = defineProps<{ siteId: string; turn: number }>();
 const emit = defineEmits<{ changed: [] }>();
+const router = useRouter();
 const folder = shallowRef<FolderView | null>(null);
 const deciding = shallowRef<ConflictView | null>(null);
 const problem = ref("");
@@ -34,6 +36,24 @@ async function run(work: Promise<unknown>): Promise<void> {
   emit("changed");
 }
 
+const isPage = (file: string) => /\.(x?html?|shtml)$/i.test(file);
+const commit = (commits: boolean) =>
+  run(data(api.PUT("/api/sites/{site_id}/folder/commits", { ...path(), body: { commits } })));
+
+/** Compare a page with what the last commit has of it. */
+const compare = (file: string) =>
+  run(
+    (async () => {
+      const query = { path: file };
+      const params = { path: { site_id: props.siteId }, query };
+      const { sha256 } = await data(api.POST("/api/sites/{site_id}/folder/committed", { params }));
+      await router.push({
+        name: "compare",
+        params: { siteId: props.siteId },
+        query: { left: file, lr: sha256, right: file },
+      });
+    })(),
+  );
 const again = () => run(data(api.POST("/api/sites/{site_id}/folder/sync", path())));
 const unlink = () => run(data<unknown>(api.DELETE("/api/sites/{site_id}/folder", path())));
 const decide = (side: "desk" | "folder") =>
@@ -60,6 +80,23 @@ const decide = (side: "desk" | "folder") =>
         >{{ one.path }}…</el-button
       >
     </template>
+    <el-popover v-if="folder.is_work_tree && !folder.away" trigger="click" :width="360" placement="bottom-end">
+      <template #reference>
+        <el-button text size="small">{{
+          folder.differing.length ? `${counted(folder.differing.length, "file")} not committed` : "all committed"
+        }}</el-button>
+      </template>
+      <el-checkbox :model-value="folder.commits" @change="commit(Boolean($event))"
+        >Commit each change made here, with its name</el-checkbox
+      >
+      <p v-if="!folder.differing.length" class="soft small">Every file is as in the last commit.</p>
+      <ul v-else class="differing">
+        <li v-for="one in folder.differing" :key="one">
+          <span>{{ one }}</span>
+          <el-button v-if="isPage(one)" text size="small" @click="compare(one)">Compare</el-button>
+        </li>
+      </ul>
+    </el-popover>
     <el-button v-if="folder.away" size="small" @click="again">Try again</el-button>
     <el-popconfirm
       title="Folder and site stay as they are, and go their own ways from now on."
@@ -88,6 +125,22 @@ const decide = (side: "desk" | "folder") =>
 .folder.away {
   color: var(--wait);
   background: var(--wait-wash);
+}
+
+.differing {
+  max-height: 260px;
+  overflow: auto;
+  margin: 6px 0 0;
+  padding: 0;
+  list-style: none;
+}
+
+.differing li {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  overflow-wrap: anywhere;
 }
 
 .words {

@@ -90,6 +90,7 @@ class Settings:
     )  # that pages are read in whatever they declare, by path
 
     checks: Checks = field(default_factory=Checks)
+    commits: bool = False  # whether each change in a linked folder is committed with its name
     recipes: Mapping[str, str] = field(default_factory=dict)  # in TOML, by name
 
     @property

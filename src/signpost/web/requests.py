@@ -95,6 +95,12 @@ class PublishBody(Body):
     anyway: bool = False  # whether what was not published from here is replaced
 
 
+class CommitsBody(Body):
+    """Whether changes are committed."""
+
+    commits: bool
+
+
 class RecipeBody(Body):
     """A recipe to be kept, in TOML."""
 

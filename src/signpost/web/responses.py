@@ -25,6 +25,13 @@ class SiteEntry:
 
 
 @dataclass(frozen=True, slots=True)
+class Revision:
+    """Bytes that are kept."""
+
+    sha256: str
+
+
+@dataclass(frozen=True, slots=True)
 class ChangeEntry:
     """A change in the list of changes."""
 

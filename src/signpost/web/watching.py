@@ -9,7 +9,7 @@ from uuid import UUID
 
 from watchfiles import awatch
 
-from signpost.desk import linked
+from signpost.desk import linked, syncing
 from signpost.folders.ignoring import is_leftover
 from signpost.web.workers import Runner
 
@@ -37,7 +37,7 @@ async def watch_folders(runner: Runner) -> None:
                         watched[site_id] = asyncio.create_task(_watch(runner, site_id, Path(one.folder)))
                     revision = await runner.run(_stays, linked.files_revision, site_id)
                     if one.away or revisions.get(site_id) != revision:  # it may be back; or the site changed
-                        await runner.run(_stays, linked.sync_folder, site_id)
+                        await runner.run(_stays, syncing.sync_folder, site_id)
                         revisions[site_id] = await runner.run(_stays, linked.files_revision, site_id)
             except Exception as error:  # noqa: BLE001 - whatever went wrong, it is tried again
                 _log.warning("a folder cannot be seen to, and will be tried again: %s", error)
@@ -60,7 +60,7 @@ async def _watch(runner: Runner, site_id: UUID, root: Path) -> None:
     async for _ in awatch(
         root, watch_filter=matters, step=_QUIET, debounce=_LONGEST, recursive=True, ignore_permission_denied=True
     ):
-        await runner.run(_stays, linked.sync_folder, site_id)
+        await runner.run(_stays, syncing.sync_folder, site_id)
 
 
 async def _stays() -> bool:

@@ -6,11 +6,15 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Request
 
-from signpost.desk import linked
-from signpost.desk.linked import FolderView, Synced
-from signpost.web.dependencies import Asked, SiteId
-from signpost.web.requests import ConflictBody, FolderBody
-from signpost.web.responses import SiteEntry
+from signpost.desk import linked, syncing
+from signpost.desk.linked import FolderView
+from signpost.desk.syncing import Synced
+from signpost.folders.version_control import Commit
+from signpost.web.dependencies import Asked, PathQuery, SiteId
+from signpost.web.requests import CommitsBody, ConflictBody, FolderBody
+from signpost.web.responses import Revision, SiteEntry
+
+CommitName = Annotated[str, Query(min_length=4, max_length=64)]
 
 router = APIRouter(prefix="/api", tags=["folders"])
 
@@ -41,13 +45,31 @@ async def show_folder(desk: Asked, site_id: SiteId) -> FolderView | None:
 @router.post("/sites/{site_id}/folder/sync")
 async def sync_folder(desk: Asked, site_id: SiteId) -> Synced:
     """Bring a site and its folder together now."""
-    return await desk.run(linked.sync_folder, site_id)
+    return await desk.run(syncing.sync_folder, site_id)
 
 
 @router.post("/sites/{site_id}/folder/conflicts")
 async def decide(desk: Asked, site_id: SiteId, body: ConflictBody) -> Synced:
     """Settle a file that was edited on both sides."""
     return await desk.run(linked.decide, site_id, body.path, body.side)
+
+
+@router.put("/sites/{site_id}/folder/commits")
+async def set_commits(desk: Asked, site_id: SiteId, body: CommitsBody) -> FolderView | None:
+    """Let each change be committed with its name, or not."""
+    return await desk.run(linked.set_commits, site_id, commits=body.commits)
+
+
+@router.get("/sites/{site_id}/folder/commits")
+async def list_commits(desk: Asked, site_id: SiteId, path: PathQuery) -> list[Commit]:
+    """List the last commits that changed a file."""
+    return await desk.run(linked.commits_of, site_id, path)
+
+
+@router.post("/sites/{site_id}/folder/committed")
+async def bring_in_committed(desk: Asked, site_id: SiteId, path: PathQuery, commit: CommitName = "HEAD") -> Revision:
+    """Bring in a file as a commit has it, to be compared; the site's own stays as it is."""
+    return Revision(await desk.run(linked.bring_in_committed, site_id, path, commit))
 
 
 @router.delete("/sites/{site_id}/folder", status_code=204)
