@@ -1,0 +1,84 @@
+"""A folder and its site brought together by a process that is killed anywhere, while another one writes at random."""
+
+import os
+import random
+import subprocess
+import sys
+import time
+
+from signpost.desk import linked, syncing
+from signpost.desk.changes import apply_change, plan_change
+from signpost.store import repositories as store
+
+#: How often the process is killed.
+KILLS = 300 if os.environ.get("SIGNPOST_LONG") else 4
+SYNCING = """
+import sys, time
+from uuid import UUID
+from signpost.desk.syncing import sync_folder
+from signpost.store.database import Database
+database = Database(sys.argv[1])
+print("ready", flush=True)
+while True:
+    sync_folder(database, UUID(sys.argv[2]))
+    time.sleep(0.005)
+"""
+WRITING = """
+import pathlib, random, sys, time
+root, seed = pathlib.Path(sys.argv[1]), random.Random(int(sys.argv[2]))
+for turn in range(100000):
+    waiting = root / ".new.swp"
+    waiting.write_text(f"<h1>Theirs {turn}</h1>" + "<p>x</p>\\n" * seed.randrange(400))
+    waiting.replace(root / f"theirs-{seed.randrange(3)}.html")
+    time.sleep(seed.uniform(0.005, 0.05))
+"""
+PAGE = "<!DOCTYPE html>\n<title>{name}</title>\n<h1>{name}</h1>\n<p>{text}</p>\n"
+
+
+def start(code: str, *arguments: str) -> subprocess.Popen:
+    return subprocess.Popen([sys.executable, "-c", code, *arguments], stdout=subprocess.PIPE, text=True)
+
+
+def on_disk(root) -> dict[str, bytes]:
+    return {file.name: file.read_bytes() for file in root.iterdir() if not file.name.startswith(".")}
+
+
+def in_store(database, site_id) -> dict[str, bytes]:
+    with database.transaction() as session:
+        files = [file for file in store.load_files(session, site_id) if file.sha256]
+        blobs = store.load_blobs(session, site_id, {file.sha256 for file in files})
+    return {file.path: blobs[file.sha256] for file in files}
+
+
+def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path):
+    root = tmp_path / "site"
+    root.mkdir()
+    names = ["a.html", "b.html", "c.html"]
+    for name in names:
+        (root / name).write_text(PAGE.format(name=name, text="first"))
+    site_id = linked.link_folder(database, str(root), [str(tmp_path)]).site_id
+    seed = random.Random(7)
+    known = {name: {(root / name).read_bytes()} for name in names}
+    with start(WRITING, str(root), "3") as writer:
+        try:
+            for turn in range(KILLS):
+                with start(SYNCING, database_url, str(site_id)) as syncer:
+                    assert syncer.stdout.readline() == "ready\n"
+                    for name in names:
+                        text = f"turn {turn} " + "word " * seed.randrange(200)
+                        said = {"text": PAGE.format(name=name, text=text)}
+                        tag = plan_change(database, site_id, name, "type", said).tag
+                        apply_change(database, site_id, name, "type", said, tag)
+                        known[name].add(in_store(database, site_id)[name])
+                    time.sleep(seed.uniform(0, 0.25))
+                    syncer.kill()
+                for name in names:
+                    assert (root / name).read_bytes() in known[name], "half a file is in the folder"
+        finally:
+            writer.kill()
+    for _ in range(3):
+        syncing.sync_folder(database, site_id)
+    assert on_disk(root) == in_store(database, site_id)
+    assert not [file.name for file in root.iterdir() if file.name.startswith(".signpost-")]
+    with database.transaction() as session:
+        store.delete_site(session, site_id)
