@@ -10,7 +10,7 @@ import pytest
 import uvicorn
 from playwright.sync_api import expect
 
-from screens import apply, faults, open_page
+from screens import apply, bring, faults, open_page
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
 from signpost.web.app import create_app
@@ -122,3 +122,16 @@ def test_a_site_is_published_checked_and_taken_back(screen, beside, folder):
     dialog.get_by_role("button", name="Undo the last publication").click()
     expect(dialog).to_contain_text("0 files sent, 1 deleted")
     assert reader.goto(f"{address}a.html").status == 404
+
+
+def test_a_desk_is_taken_in_on_the_start_screen(screen, served, tmp_path):
+    site = bring(served, {"a.html": PAGE.encode()})
+    archive = tmp_path / "desk.zip"
+    answer = screen.request.get(site.replace("/sites/", "/api/sites/") + "/takeout/desk.zip")
+    archive.write_bytes(answer.body())
+    screen.goto(served)
+    with screen.expect_file_chooser() as chooser:
+        screen.get_by_role("button", name="Take in a desk…").click()
+    chooser.value.set_files(archive)
+    expect(screen.get_by_role("link", name="a.html")).to_be_visible()
+    assert screen.url != site

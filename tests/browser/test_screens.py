@@ -184,7 +184,7 @@ def test_what_is_skipped_is_listed_with_its_reason(screen, served, tmp_path):
     (folder / "index.html").write_text("<h1>Club</h1>")
     (folder / "film.bin").write_bytes(b"x" * 17_000_000)
     screen.goto(served)
-    screen.get_by_label("Folder").set_input_files(folder)
+    screen.get_by_label("Folder", exact=True).set_input_files(folder)
     expect(screen.locator(".skipped")).to_contain_text("film.bin")
     expect(screen.locator(".skipped")).to_contain_text("at most 16 MB")
     screen.get_by_role("button", name="Open the site").click()

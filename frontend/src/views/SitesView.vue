@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** All sites, and the way to bring in another. */
+import { useFileDialog } from "@vueuse/core";
 import { onMounted, ref, shallowRef } from "vue";
 import { RouterLink, useRouter } from "vue-router";
 import { api, data, detailOf, type SiteEntry } from "../api/client";
@@ -28,6 +29,24 @@ onMounted(() => {
   void load();
 });
 
+const { open: choose, onChange } = useFileDialog({ accept: ".zip", multiple: false, reset: true });
+
+/** Take in a desk that another installation exported. */
+onChange(async (files) => {
+  const file = files?.[0];
+  if (!file) return;
+  const form = new FormData();
+  form.append("file", file);
+  try {
+    const site = await data(
+      api.POST("/api/sites/desks", { body: form as never, bodySerializer: (body: unknown) => body as FormData }),
+    );
+    await open(site.site_id);
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+});
+
 const open = (siteId: string) => router.push({ name: "site", params: { siteId } });
 </script>
 
@@ -46,7 +65,10 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
       <IntakePanel @done="open" />
       <FolderOpener @done="open" />
       <section aria-labelledby="sites-title" class="sites">
-        <h2 id="sites-title">Sites</h2>
+        <div class="head">
+          <h2 id="sites-title">Sites</h2>
+          <el-button text size="small" @click="choose()">Take in a desk…</el-button>
+        </div>
         <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"
           ><el-button @click="load">Try again</el-button></StateNote
         >
@@ -100,6 +122,12 @@ h1 {
 h2 {
   font: 650 18px/1.3 var(--read);
   margin-bottom: 8px;
+}
+
+.head {
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
 }
 
 .sites ul {

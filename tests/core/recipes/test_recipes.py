@@ -31,6 +31,10 @@ pattern = "{h1} - TVLR"
 [[step]]
 do = "shared"
 [[step]]
+do = "navigation"
+kind = "steps"
+order = ["index.html", "a.html"]
+[[step]]
 do = "fix"
 """
 
@@ -50,6 +54,7 @@ def test_steps_come_one_after_the_other():
     assert "<title>A - TVLR</title>" in text
     assert 'class="contents"' in text
     assert text.count(">Up</a>") >= 1
+    assert 'href="index.html" rel="prev"' in text
     assert 'class="contents"' not in done["index.html"].decode()
     assert done["s.css"] == b"p { color: red }"
     assert set(plan.edits) == {"a.html", "index.html"}
