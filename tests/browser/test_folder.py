@@ -13,6 +13,7 @@ from playwright.sync_api import expect
 from screens import apply, bring, faults, open_page
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
+from signpost.store import folders
 from signpost.web.app import create_app
 
 PAGE = "<!DOCTYPE html>\n<html lang=en>\n<title>Boilers</title>\n<h1>Boilers</h1>\n<h2>Fire</h2>\n<p>one</p>\n"
@@ -80,8 +81,10 @@ def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder
     site = linked.link_folder(database, str(folder), [str(folder.parent)])
     typed = {"text": PAGE.replace("one", "at the desk")}
     tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
-    apply_change(database, site.site_id, "a.html", "type", typed, tag)
-    save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
+    with database.transaction() as session:
+        folders.hold_folder(session, site.site_id)  # both edit before anybody looks
+        apply_change(database, site.site_id, "a.html", "type", typed, tag)
+        save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
     assert syncing.sync_folder(database, site.site_id).conflicts == 1
     screen.goto(f"{beside}/sites/{site.site_id}")
     expect(screen.get_by_text("1 file edited here and in the folder")).to_be_visible()

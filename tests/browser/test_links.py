@@ -98,7 +98,8 @@ def test_two_sections_point_to_one_another(screen, served):
     other = b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>x</p>"
     open_page(screen, bring(served, {**FILES, "fire.html": other}), "visit.html", "Jump links")
     screen.get_by_role("row", name="Visit us").first.click()
-    screen.get_by_role("button", name="See also…").click()
+    screen.get_by_role("button", name="More…").click()
+    screen.get_by_role("menuitem", name="See also…").click()
     dialog = screen.get_by_role("dialog", name="See also")
     dialog.get_by_role("combobox").fill("fire")
     expect(dialog.get_by_role("option", selected=True)).to_contain_text("Fire")

@@ -114,7 +114,8 @@ def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, s
 
     # who points there now
     screen.locator("tr[data-row='3'] th").click()
-    screen.get_by_role("button", name="Links to this section").click()
+    screen.get_by_role("button", name="More…").click()
+    screen.get_by_role("menuitem", name="Links to this section").click()
     expect(screen.get_by_role("dialog")).to_contain_text("“gone”")
 
 

@@ -140,7 +140,7 @@ function pick(): void {
       @go="go"
       @problem="problem = $event"
     />
-    <el-checkbox v-if="kind === 'site' && origin.button === null" v-model="back"
+    <el-checkbox v-if="kind === 'site' && !origin.button" v-model="back"
       >Also link back: a line “See also” at the end of that section</el-checkbox
     >
     <template v-if="kind === 'site' && origin.link === null">

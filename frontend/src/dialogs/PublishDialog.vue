@@ -179,7 +179,7 @@ const walk = () =>
 
     <template v-if="plan && target && !busy">
       <p v-if="!sent.length">
-        {{ foreign ? "Nothing else is to be sent." : "Nothing to send: what is there is what is here." }}
+        {{ foreign ? "Nothing else is to be sent." : "Nothing to send: it has all that is here." }}
       </p>
       <p v-else>
         <strong>{{ counted(sent.length, "file") }}</strong>, {{ sizeOf(bytes) }}. Pages are sent last, after what they
@@ -280,6 +280,10 @@ const walk = () =>
 
 .fields :deep(.el-form-item) {
   margin: 0;
+}
+
+.el-alert {
+  margin-top: 10px;
 }
 
 p {

@@ -8,6 +8,7 @@ import { useDialogs } from "../stores/dialogs";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
 import { counted } from "../text/count";
+import ToolMenu, { type Tool } from "./ToolMenu.vue";
 
 const props = defineProps<{ page: PageView; unable: boolean }>();
 const emit = defineEmits<{ link: [] }>();
@@ -23,6 +24,20 @@ const SHOWN = [
 const own = computed(() => ownLinks(props.page));
 const broken = computed(() => own.value.filter((link) => link.resolves === false).length);
 
+const tools = computed<Tool[]>(() => [
+  {
+    words: "Links to this section",
+    does: () => dialogs.show({ name: "pointers", section: state.selected }),
+    off: !state.section,
+    always: true,
+  },
+  {
+    words: "See also…",
+    does: () => dialogs.show({ name: "pair", section: state.selected }),
+    off: !state.section,
+  },
+]);
+
 onBeforeUnmount(measures.widen());
 </script>
 
@@ -36,18 +51,7 @@ onBeforeUnmount(measures.widen());
       >.
     </p>
     <PickOne v-model="state.linksShown" :choices="SHOWN" label="Links shown" :width="116" />
-    <el-button
-      size="small"
-      :disabled="!state.section"
-      @click="dialogs.show({ name: 'pointers', section: state.selected })"
-      >Links to this section</el-button
-    >
-    <el-button
-      size="small"
-      :disabled="unable || !state.section"
-      @click="dialogs.show({ name: 'pair', section: state.selected })"
-      >See also…</el-button
-    >
+    <ToolMenu :tools="tools" :unable="unable" />
     <el-button
       size="small"
       type="primary"

@@ -61,6 +61,7 @@ def create_host(root: Path, way: Way | None = None) -> Starlette:
         "simple_dc": {"user_mapping": {"*": {DAV_USER: {"password": DAV_PASSWORD}}}},
         "http_authenticator": {"accept_basic": True, "accept_digest": False, "default_to_digest": False},
         "mount_path": "/dav",
+        "dir_browser": {"enable": False},
         "verbose": 0,
         "logging": {"enable": False},
     }

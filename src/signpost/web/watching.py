@@ -17,6 +17,8 @@ from signpost.web.workers import Runner
 _EVERY = 2.0
 #: How long a folder has to be quiet until it is looked at, and how long it may go on without, in milliseconds.
 _QUIET, _LONGEST = 60, 1_600
+#: After how long without a word it is looked all the same, in milliseconds.
+_SILENT = 3_000
 
 _log = logging.getLogger(__name__)
 
@@ -57,8 +59,15 @@ async def _watch(runner: Runner, site_id: UUID, root: Path) -> None:
             return False
         return not any(is_leftover(name) and name != ".gitignore" for name in within.parts)
 
+    # it is looked after a while without a word too: what was saved before the watch stood, or is not told, is found
     async for _ in awatch(
-        root, watch_filter=matters, step=_QUIET, debounce=_LONGEST, recursive=True, ignore_permission_denied=True
+        root,
+        watch_filter=matters,
+        step=_QUIET,
+        debounce=_LONGEST,
+        rust_timeout=_SILENT,
+        yield_on_timeout=True,
+        ignore_permission_denied=True,
     ):
         await runner.run(_stays, syncing.sync_folder, site_id)
 
