@@ -137,6 +137,14 @@ def test_a_file_that_moved_is_known_by_its_bytes(database, root, site_id):
     (root / "deep" / "b.html").rename(root / "c.html")
     syncing.sync_folder(database, site_id)
     assert titles(database, site_id) == ["Moved outside: deep/b.html is now c.html"]
+    (change, _), *_ = list_changes(database, site_id)
+    said = {"moves": change.parameters["moves"], "without": None}
+    planned = plan_change(database, site_id, "a.html", "follow-moves", said)
+    assert [file.path for file in planned.files] == ["c.html"]
+    apply_change(database, site_id, "a.html", "follow-moves", said, planned.tag)
+    linked_now = syncing.sync_folder(database, site_id)
+    assert linked_now.written == 1
+    assert (root / "c.html").read_bytes() == b"<h1>B</h1><a href='a.html'>A</a>"
 
 
 def test_a_folder_that_is_away_loses_nothing_and_comes_back(database, root, site_id):

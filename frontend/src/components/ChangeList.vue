@@ -1,12 +1,14 @@
 <script setup lang="ts">
-/** The changes of a page or On the whole site, the newest first. */
+/** The changes of a page or of the whole site, the newest first. */
 import { computed, ref } from "vue";
 import { authorName } from "../api/author";
 import type { ChangeEntry } from "../api/client";
+import { useTray } from "../stores/tray";
 
 const props = defineProps<{ entries: ChangeEntry[]; path: string }>();
 const emit = defineEmits<{ turn: [entry: ChangeEntry] }>();
 
+const tray = useTray();
 const everywhere = ref(false);
 const shown = computed(() =>
   everywhere.value ? props.entries : props.entries.filter((entry) => entry.paths.includes(props.path)),
@@ -33,6 +35,13 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
           {{ when(entry.created_at) }}
         </span>
       </div>
+      <el-button
+        v-if="entry.operation === 'outside' && !entry.undone && Object.keys(entry.moves).length"
+        text
+        :disabled="tray.busy"
+        @click="tray.propose({ operation: 'follow-moves', page: path, moves: entry.moves })"
+        >Update links to {{ Object.keys(entry.moves).length === 1 ? "it" : "them" }}</el-button
+      >
       <el-button
         :disabled="!entry.can_turn"
         :title="entry.can_turn ? '' : 'Later changes touch the same files; undo those first'"

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 /** The folder that a site is: where it is, whether it is there, what was edited on both sides. */
-import { ref, shallowRef, watch } from "vue";
+import { computed, ref, shallowRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type ConflictView, type FolderView } from "../api/client";
+import { useChanges } from "../stores/changes";
+import { useSite } from "../stores/site";
+import { useTray } from "../stores/tray";
 import { counted } from "../text/count";
 import ConflictDialog from "./ConflictDialog.vue";
 import SignIcon from "./SignIcon.vue";
@@ -10,6 +13,9 @@ import SignIcon from "./SignIcon.vue";
 const props = defineProps<{ siteId: string; turn: number }>();
 const emit = defineEmits<{ changed: [] }>();
 const router = useRouter();
+const changes = useChanges();
+const site = useSite();
+const tray = useTray();
 const folder = shallowRef<FolderView | null>(null);
 const deciding = shallowRef<ConflictView | null>(null);
 const problem = ref("");
@@ -18,6 +24,7 @@ const path = () => ({ params: { path: { site_id: props.siteId } } });
 async function load(): Promise<void> {
   try {
     folder.value = await data(api.GET("/api/sites/{site_id}/folder", path()));
+    if (folder.value) await changes.load(props.siteId);
   } catch {
     folder.value = null; // it is told elsewhere that the site cannot be shown
   }
@@ -54,6 +61,15 @@ const compare = (file: string) =>
       });
     })(),
   );
+/** The file that was moved in the folder last, where nothing else was done since. */
+const latest = computed(() => changes.entries[0]);
+const moved = computed(() => {
+  const entry = latest.value;
+  const goals = entry?.operation === "outside" && !entry.undone ? Object.values(entry.moves) : [];
+  return goals.length > 1 ? counted(goals.length, "moved file") : (goals[0] ?? "");
+});
+const follow = () =>
+  void tray.propose({ operation: "follow-moves", page: site.view?.first[0] ?? "", moves: latest.value!.moves });
 const again = () => run(data(api.POST("/api/sites/{site_id}/folder/sync", path())));
 const unlink = () => run(data<unknown>(api.DELETE("/api/sites/{site_id}/folder", path())));
 const decide = (side: "desk" | "folder") =>
@@ -97,6 +113,7 @@ const decide = (side: "desk" | "folder") =>
         </li>
       </ul>
     </el-popover>
+    <el-button v-if="moved" size="small" :disabled="tray.busy" @click="follow">Update links to {{ moved }}</el-button>
     <el-button v-if="folder.away" size="small" @click="again">Try again</el-button>
     <el-popconfirm
       title="Folder and site stay as they are, and go their own ways from now on."

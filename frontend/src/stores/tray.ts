@@ -11,7 +11,7 @@ const FINDING_OUT = 20;
 const PAUSE = 1500;
 
 /** Operations whose edits of one page do not need those of another. */
-const MANY_PAGES = new Set(["own-addresses", "recipe", "alike", "spread", "navigation", "heads"]);
+const MANY_PAGES = new Set(["follow-moves", "own-addresses", "recipe", "alike", "spread", "navigation", "heads"]);
 
 /** A key for one request, which the server knows it again by. */
 function newKey(): string {

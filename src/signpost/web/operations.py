@@ -173,6 +173,13 @@ class MoveFiles(_Operation):
     forward: bool = False
 
 
+class FollowMoves(_ManyPages):
+    """Addresses of files that were moved in the folder already: their paths now, by those before."""
+
+    operation: Literal["follow-moves"]
+    moves: dict[PagePath, PagePath] = Field(min_length=1, max_length=10_000)
+
+
 class DeleteFile(_Operation):
     """A file taken out of its site; links to it lead to `goal`, are links no more, or are left broken."""
 
@@ -567,6 +574,7 @@ Operation = Annotated[
     | NewPage
     | CopyPage
     | MoveFiles
+    | FollowMoves
     | DeleteFile
     | ChangeLinks
     | Alike

@@ -117,7 +117,7 @@ def _is_of(origin: str, host: str) -> bool:
 
 def _limit_of(scope: Scope) -> int:
     """Return how large the body of a request may be, in bytes."""
-    return BODY_BYTES if scope["path"].endswith(("/files", "/archive")) else TEXT_BODY_BYTES
+    return BODY_BYTES if scope["path"].endswith(("/files", "/archive", "/desks")) else TEXT_BODY_BYTES
 
 
 def _too_large(limit: int) -> ASGIApp:

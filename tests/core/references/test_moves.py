@@ -8,7 +8,7 @@ from pages import carried_out, site_from
 from signpost.core.findings import check_page
 from signpost.core.page import Target
 from signpost.core.references.deletions import Leading, plan_deletion
-from signpost.core.references.moves import folder_moves, plan_move
+from signpost.core.references.moves import folder_moves, plan_followed, plan_move
 from signpost.core.site.site import NoTarget, Resolved, Site
 from signpost.core.text.errors import RequestError
 from signpost.desk.demo import demo_files
@@ -107,6 +107,27 @@ def test_names_that_cannot_be_are_refused(moves, words):
     files = {"a.html": page(), "b.html": page(), "q.png": b""}
     with pytest.raises(RequestError, match=words):
         plan_move(site_from(files), moves)
+
+
+@pytest.mark.parametrize(
+    "moves", [{"year-2.html": "parts/two.html"}, {"style.css": "css/site.css"}, {"images/line.svg": "line.svg"}]
+)
+def test_links_follow_a_file_that_was_moved_by_another_program(moves):
+    files = demo_files()
+    site = site_from(files)
+    meant = carried_out(files, site, plan_move(site, moves))
+    found = {moves.get(path, path): data for path, data in files.items()}
+    there = site_from(found)
+    assert carried_out(found, there, plan_followed(there, moves)) == meant
+    assert not plan_followed(site_from(meant), moves)
+
+
+def test_a_move_that_is_none_any_more_is_refused():
+    files = {"a.html": page(), "b.html": page()}
+    with pytest.raises(RequestError, match="there again"):
+        plan_followed(site_from(files), {"a.html": "b.html"})
+    with pytest.raises(RequestError, match="not a file"):
+        plan_followed(site_from(files), {"c.html": "d.html"})
 
 
 def test_two_files_change_places():

@@ -5,12 +5,12 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from urllib.parse import quote, unquote
 
 from signpost.core.addresses.links import PATH_SAFE, base_folder, is_absolute, is_page_path, path_of
 from signpost.core.addresses.paths import Clash, PathIndex, find_path_advice, find_path_objection
-from signpost.core.page import Page, read_nodes
+from signpost.core.page import Page, read_nodes, read_page
 from signpost.core.references.forwarding import forwarding_page
 from signpost.core.references.mentions import SCRIPTED
 from signpost.core.references.written import WrittenAddress, loose_addresses, read_sheet_addresses, read_written
@@ -56,6 +56,39 @@ def plan_move(site: Site, moves: Mapping[str, str], *, forward: bool = False) ->
             edits[path] = made
     left = {old: forwarding_page(site.pages[old], new) for old, new in moves.items() if forward and old in site.pages}
     return SitePlan(edits, left, notes=tuple(dict.fromkeys(notes)), moves=moves)
+
+
+def plan_followed(site: Site, moves: Mapping[str, str]) -> SitePlan:
+    """Return the plan that lets addresses follow files that were moved already, by another program, say.
+
+    `moves` has their paths now by those before. Of a moved page's own addresses, those that lead somewhere as they
+    are stay: somebody may have put them right already. Raises RequestError where a file is not there now, or something
+    is at its old path again.
+    """
+    moves = {old: new for old, new in moves.items() if old != new}
+    for old, new in moves.items():
+        if new not in site.files:
+            raise RequestError(f"{new} is not a file of the site.")
+        if old in site.files:
+            raise RequestError(f"{old} is there again, so links to it are left as they are.")
+    there = {new: old for old, new in moves.items()}
+    pages = {old: read_page(old, site.pages[new].source) for old, new in moves.items() if new in site.pages}
+    texts = {there.get(path, path): source for path, source in site.texts.items()}
+    files = frozenset(there.get(path, path) for path in site.files)
+    before = replace(site.replaced(pages, [*there]), files=files, texts=texts)
+    plan = plan_move(before, moves)
+    edits = {path: found for path, found in plan.edits.items() if path not in pages}
+    respeller = Respeller(before, moves)
+    for old, page in pages.items():
+        lost = [edit for address, edit in respeller.address_edits(page) if not _leads(site, moves[old], address)]
+        edits[moves[old]] = edit_set(page.source, lost)
+    return SitePlan({moves.get(path, path): found for path, found in edits.items() if found}, notes=plan.notes)
+
+
+def _leads(site: Site, path: str, address: WrittenAddress) -> bool:
+    """Return whether an address leads to something of the site as it is written, on the page at a path."""
+    found = site.resolve(path, address.value, ignore_base=address.node.tag == "base")
+    return found is not None and site.file_at(found[0]) in site.files
 
 
 def folder_moves(site: Site, old: str, new: str) -> dict[str, str]:
@@ -127,12 +160,16 @@ class Respeller:
 
     def page_edits(self, page: Page) -> Iterator[Edit]:
         """Yield the edits of a page's addresses."""
+        yield from (edit for _, edit in self.address_edits(page))
+
+    def address_edits(self, page: Page) -> Iterator[tuple[WrittenAddress, Edit]]:
+        """Yield a page's addresses that are spelled otherwise now, each with its edit."""
         for address in read_written(page):
             spelled = self.on_page(page, address)
             if spelled is not None:
                 edit = address.path_edit(page.text, spelled, None, self._reason(page, address))
                 if edit is not None:
-                    yield edit
+                    yield address, edit
 
     def on_page(self, page: Page, address: WrittenAddress) -> str | None:
         """Return how the path of a page's address is spelled now; None where it stays."""

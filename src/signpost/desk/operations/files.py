@@ -8,7 +8,7 @@ from signpost.core.navigation.planning import NavigationKind, NavigationOptions,
 from signpost.core.recipes.recipes import plan_recipe, read_recipe
 from signpost.core.references.deletions import Leading, plan_deletion
 from signpost.core.references.link_list import plan_addresses
-from signpost.core.references.moves import plan_move
+from signpost.core.references.moves import plan_followed, plan_move
 from signpost.core.references.own_addresses import plan_own_addresses
 from signpost.core.references.shared import plan_alike
 from signpost.core.references.spreading import plan_spread
@@ -25,6 +25,11 @@ def _move_files(asked: Asked) -> Planned:
         return Planned(f"{count_of(len(moves), 'file')} moved", plan)
     ((old, new),) = moves.items()
     return Planned(f"{old} is now {new}", plan)
+
+
+def _follow_moves(asked: Asked) -> Planned:
+    plan = plan_followed(asked.site, asked["moves"])
+    return Planned(f"Links to {count_of(len(asked['moves']), 'file')} that moved", plan)
 
 
 def _delete_file(asked: Asked) -> Planned:
@@ -97,6 +102,7 @@ def _spread(asked: Asked) -> Planned:
 
 FILE_OPERATIONS: dict[str, Planner] = {
     "move-files": _move_files,
+    "follow-moves": _follow_moves,
     "delete-file": _delete_file,
     "change-links": _change_links,
     "own-addresses": _own_addresses,
