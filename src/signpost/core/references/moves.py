@@ -62,8 +62,8 @@ def plan_followed(site: Site, moves: Mapping[str, str]) -> SitePlan:
     """Return the plan that lets addresses follow files that were moved already, by another program, say.
 
     `moves` has their paths now by those before. Of a moved page's own addresses, those that lead somewhere as they
-    are stay: somebody may have put them right already. Raises RequestError where a file is not there now, or something
-    is at its old path again.
+    are stay: somebody may have put them right already. Raises RequestError where a file is not there now, or
+    something is at its old path again.
     """
     moves = {old: new for old, new in moves.items() if old != new}
     for old, new in moves.items():
