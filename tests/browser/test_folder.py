@@ -138,3 +138,17 @@ def test_a_desk_is_taken_in_on_the_start_screen(screen, served, tmp_path):
     chooser.value.set_files(archive)
     expect(screen.get_by_role("link", name="a.html")).to_be_visible()
     assert screen.url != site
+
+
+def test_links_follow_a_file_that_was_moved_in_the_folder(screen, beside, folder):
+    (folder / "b.html").write_text("<!DOCTYPE html>\n<title>B</title>\n<h1>B</h1>\n<p><a href=a.html>to a</a>\n")
+    screen.goto(beside)
+    screen.get_by_label("Folder on this computer").fill(str(folder))
+    screen.get_by_role("button", name="Open the folder").click()
+    expect(screen.get_by_role("link", name="a.html")).to_be_visible()
+    (folder / "a.html").rename(folder / "boilers.html")
+    screen.get_by_role("button", name="Update links to boilers.html").click()
+    expect(screen.locator(".tray")).to_contain_text("1 edit in b.html")
+    apply(screen)
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    assert "<a href=boilers.html>" in (folder / "b.html").read_text()

@@ -23,7 +23,8 @@ async function look(): Promise<void> {
 async function begin(): Promise<void> {
   const roots = await data(api.GET("/api/folders", { params: { query: {} } })).catch(() => []);
   usable.value = roots.length > 0;
-  found.value = roots;
+  if (!path.value) found.value = roots;
+  if (path.value) return; // somebody has begun to type
   path.value = roots[0] ? `${roots[0]}/` : "";
   if (path.value) await look();
 }
