@@ -16690,9 +16690,15 @@ export interface operations {
                 };
                 content: {
                     "application/graphml+xml": string;
+                    "application/json": string;
+                    "application/xhtml+xml": string;
+                    "application/xml": string;
                     "application/zip": string;
                     "text/csv": string;
+                    "text/html": string;
+                    "text/markdown": string;
                     "text/x-diff": string;
+                    "text/x-opml": string;
                 };
             };
             /** @description Bad Request */

@@ -38,7 +38,10 @@ Words = Annotated[str, Query(max_length=400)]
 After = Annotated[str, Query(max_length=400)]
 
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
-TAKEN_OUT = {"application/zip": _BYTES, "text/x-diff": _BYTES, "text/csv": _BYTES, "application/graphml+xml": _BYTES}
+_TAKEN_TYPES = ("application/zip", "text/x-diff", "text/csv", "application/graphml+xml")
+TAKEN_OUT = dict.fromkeys(
+    (*_TAKEN_TYPES, *(media_type.partition(";")[0] for _, media_type in FORMS.values())), _BYTES
+)
 
 
 @router.get("")
