@@ -16690,7 +16690,7 @@ export interface operations {
                 };
                 content: {
                     "application/graphml+xml": string;
-                    "application/json": string;
+                    "application/json": unknown;
                     "application/xhtml+xml": string;
                     "application/xml": string;
                     "application/zip": string;

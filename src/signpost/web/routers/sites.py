@@ -39,9 +39,8 @@ After = Annotated[str, Query(max_length=400)]
 
 _BYTES = {"schema": {"type": "string", "format": "binary"}}
 _TAKEN_TYPES = ("application/zip", "text/x-diff", "text/csv", "application/graphml+xml")
-TAKEN_OUT = dict.fromkeys(
-    (*_TAKEN_TYPES, *(media_type.partition(";")[0] for _, media_type in FORMS.values())), _BYTES
-)
+_FORM_TYPES = tuple(media_type.partition(";")[0] for _, media_type in FORMS.values())
+TAKEN_OUT = {**dict.fromkeys((*_TAKEN_TYPES, *_FORM_TYPES), _BYTES), "application/json": {"schema": {}}}
 
 
 @router.get("")
