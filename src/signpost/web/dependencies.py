@@ -8,6 +8,7 @@ from uuid import UUID
 
 from fastapi import Depends, Path, Query, Request
 
+from signpost.desk.syncing import sync_folder
 from signpost.web.workers import Runner
 
 T = TypeVar("T")
@@ -28,6 +29,11 @@ class Desk:
     async def run(self, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
         return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
+
+    async def follow_folder(self, site_id: UUID) -> None:
+        """Bring a site and its folder together, where this server opens folders at all."""
+        if self._request.app.state.folders:
+            await self.run(sync_folder, site_id)
 
 
 Asked = Annotated[Desk, Depends(Desk)]

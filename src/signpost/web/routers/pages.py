@@ -9,7 +9,7 @@ from uuid import UUID, uuid4
 from fastapi import APIRouter, Body, Header, Query, Request, Response
 
 from signpost.core.site.addresses import SectionAddresses
-from signpost.desk import changes, pages, syncing
+from signpost.desk import changes, pages
 from signpost.desk.changes import PlannedChange
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.views import PageView
@@ -74,7 +74,7 @@ async def apply_change(
         raise ConflictError("Send the tag of the plan that was shown, in If-Match.")
     tag = if_match.strip().strip('"')
     key = idempotency_key or uuid4()
-    await desk.run(syncing.sync_folder, site_id)  # what was saved in the folder meanwhile is never written over
+    await desk.follow_folder(site_id)  # what was saved in the folder meanwhile is never written over
     asked = (site_id, body.page, body.operation, body.parameters(), tag, key)
     try:
         record = await desk.run(changes.apply_change, *asked)
@@ -85,7 +85,7 @@ async def apply_change(
             record = await desk.run(changes.find_change, site_id, key)
         except (RefusedError, NotThereError):
             raise error from None
-    await desk.run(syncing.sync_folder, site_id)
+    await desk.follow_folder(site_id)
     return ChangeEntry.of(record, can_turn=True)
 
 
@@ -104,14 +104,14 @@ async def list_changes(desk: Asked, site_id: SiteId) -> list[ChangeEntry]:
 @router.post("/changes/{number}/undo", status_code=204)
 async def undo_change(desk: Asked, site_id: SiteId, number: int) -> None:
     """Undo a change in all files it touched."""
-    await desk.run(syncing.sync_folder, site_id)
+    await desk.follow_folder(site_id)
     await desk.run(changes.undo_change, site_id, number)
-    await desk.run(syncing.sync_folder, site_id)
+    await desk.follow_folder(site_id)
 
 
 @router.post("/changes/{number}/redo", status_code=204)
 async def redo_change(desk: Asked, site_id: SiteId, number: int) -> None:
     """Make an undone change again."""
-    await desk.run(syncing.sync_folder, site_id)
+    await desk.follow_folder(site_id)
     await desk.run(changes.redo_change, site_id, number)
-    await desk.run(syncing.sync_folder, site_id)
+    await desk.follow_folder(site_id)
