@@ -91,7 +91,27 @@ class TestSteps:
             site_from(files), NavigationOptions(NavigationKind.STEPS, ["index.html", "boilers.html"])
         )
         assert "index.html" not in plan.edits
-        assert "words of your own" in plan.notes[0]
+        assert "of your own" in plan.notes[0]
+
+
+@pytest.mark.parametrize(
+    ("old", "new"),
+    [
+        ("</nav>", "<!-- mind the gap --></nav>"),
+        ("<a href", '<a class="mine" href'),
+        ("<p>Prev", "<p>Please read on. Prev"),
+    ],
+)
+@pytest.mark.parametrize("remove", [False, True])
+def test_nothing_that_an_author_put_into_a_made_block_is_lost(old, new, remove):
+    order = ["index.html", "works/coal.html", "boilers.html"]
+    after = done(FILES, "steps", pages=order)
+    own = {**after, "works/coal.html": after["works/coal.html"].replace(old, new, 1)}
+    assert own != after
+    options = NavigationOptions(NavigationKind.STEPS, order[::-1], remove=remove)
+    plan = plan_navigation(site_from(own), options)
+    assert "works/coal.html" not in plan.edits
+    assert "of your own" in plan.notes[0]
 
 
 class TestPath:
@@ -163,7 +183,7 @@ class TestOverviews:
     def test_a_list_that_was_written_into_stays(self, kind):
         after = done(FILES, kind, home="index.html")
         own = {**after, "index.html": after["index.html"].replace("Boilers</a>", "Boilers</a>, which bite", 1)}
-        with pytest.raises(RequestError, match="words of your own"):
+        with pytest.raises(RequestError, match="of your own"):
             plan_navigation(site_from(own), NavigationOptions(NavigationKind(kind), home="index.html"))
 
 
@@ -180,6 +200,11 @@ class TestSkip:
         ).replace("<main>", '<main id="content">')
         gone = done(after, "skip", remove=True)
         assert gone["boilers.html"] == files["boilers.html"].replace("<main>", '<main id="content">')
+
+    def test_one_that_an_author_made_is_not_taken_out(self):
+        own = '  <a class="skip-link" href="#x">To the text</a>\n' + self.HEAD
+        files = {"index.html": page("A", head=own).replace("<main>", '<main id="x">')}
+        assert done(files, "skip", remove=True) == files
 
     def test_a_page_that_has_one_or_needs_none_stays(self):
         own = '  <a href="#x">To the text</a>\n' + self.HEAD
@@ -244,6 +269,18 @@ class TestMenu:
         assert "c.html" not in fewer["a.html"]
         back = done(fewer, "menu", block="ul nav", pages=["a.html", "b.html", "c.html", "d.html"])
         assert back["b.html"] == files["b.html"]
+
+    @pytest.mark.parametrize("between", ["<!-- the rest -->", "<img src=x.png alt=''>"])
+    def test_what_an_author_put_between_entries_is_not_lost(self, between):
+        files = {
+            path: text.replace("B</a>\n", f"B</a></li>\n{between}\n").replace(
+                "<b>B</b>\n", f"<b>B</b></li>\n{between}\n"
+            )
+            for path, text in self.files("a", "b", "c").items()
+        }
+        order = ["c.html", "b.html", "a.html"]
+        with pytest.raises(RequestError, match="would be lost"):
+            plan_navigation(site_from(files), NavigationOptions(NavigationKind.MENU, order, block="ul nav"))
 
     def test_sections_come_below_their_pages(self):
         order = ["index.html", "boilers.html", "works/coal.html"]

@@ -9,6 +9,7 @@ from signpost.core.page import Made, Page, read_nodes
 from signpost.core.page.habits import read_habits
 from signpost.core.page.placing import Slot, whole_block
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
+from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, line_indent
 
 _WORD = re.compile(r"[^\W_]+(?:['’\-][^\W_]+)*")
@@ -16,13 +17,19 @@ _WORD = re.compile(r"[^\W_]+(?:['’\-][^\W_]+)*")
 _BETWEEN = " \t\r:|·›»/>→←"
 #: What a block that we made consists of.
 _OURS = frozenset("p a span strong ul ol li dl dt dd b nav div".split())
+_OUR_ATTRIBUTES = frozenset(["href", "rel", "aria-current", "id"])
 
 
 def written_by_us(page: Page, made: Made, known: Callable[[str], bool]) -> bool:
-    """Return whether a block has nothing of an author's: only links, and words beside them that are `known`."""
+    """Return whether a block has nothing of an author's: only links, and words beside them that are `known`.
+
+    A comment, an attribute that we do not write, or another element is an author's.
+    """
     nodes = read_nodes(page)
     block = nodes.of(made.element)
-    if block is None or any(node.tag not in _OURS for node in nodes.below(block)):
+    if block is None or "<!--" in page.text[made.element.open.end : made.element.end]:
+        return False
+    if any(node.tag not in _OURS or node.attributes.keys() - _OUR_ATTRIBUTES for node in nodes.below(block)):
         return False
     outside = block.text
     for node in nodes.below(block):
@@ -53,6 +60,17 @@ def put(page: Page, slot: Slot, start: str, lines: Collection[str], end: str, re
     else:
         text = "".join(line.strip() for line in whole)
     return edit_set(page.source, [Edit(slot.at, slot.at, text, rank=2, reason=reason)])
+
+
+def refuse_written_into(page: Page, kind: str, known: Callable[[str], bool]) -> None:
+    """Raise RequestError where a block of a kind has something of its author's, which would be lost with it."""
+    for made in page.made_blocks(kind):
+        if not written_by_us(page, made, known):
+            line = page.source.lines.line(made.element.open.start)
+            raise RequestError(
+                f"The block of class {kind} in line {line} has words or markup of your own, and stays. Give it "
+                "another class to have one made beside it."
+            )
 
 
 def taken_out(page: Page, kind: str, reason: str) -> EditSet:

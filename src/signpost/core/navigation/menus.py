@@ -28,6 +28,8 @@ from signpost.core.text.positions import Span, indent_before, line_indent
 from signpost.core.text.tags import value_edit
 
 MENU = "site-menu"
+#: What may stand between two entries: white space, signs, line breaks.
+_PLAIN_GAP = re.compile(r"(?:[^<]|</?li\s*>|<br\s*/?>)*", re.IGNORECASE)
 #: How many copies of a block are compared to show its menu.
 _COMPARED = 40
 
@@ -185,6 +187,8 @@ def _edits(site: Site, menu: Menu, order: Sequence[str], options: MenuOptions, w
         wanted += own_of.get(path, [path])
         wanted += followers.pop(path, [])
     wanted += [at for path, left in followers.items() if path is not None for at in left]
+    if wanted != [*range(len(entries))]:
+        _refuse_lost(menu)
     region = Span(entries[0].span.start, entries[-1].span.end)
     pieces, before = [], None
     for one in wanted:
@@ -196,6 +200,18 @@ def _edits(site: Site, menu: Menu, order: Sequence[str], options: MenuOptions, w
         pieces.append(text)
         before = one
     return edit_set(page.source, edits_between(region.of(page.text), "".join(pieces), region.start, "menu"))
+
+
+def _refuse_lost(menu: Menu) -> None:
+    """Raise RequestError where something of an author's stands between entries: it would be lost between others."""
+    page = menu.page
+    for one, other in pairwise(menu.entries):
+        if _PLAIN_GAP.fullmatch(page.text, one.span.end, other.span.start) is None:
+            line = page.source.lines.line(one.span.end)
+            raise RequestError(
+                f"Between two entries of the menu on {page.path}, line {line}, there is a comment or an element that "
+                "would be lost. Move it into an entry, or out of the menu, first."
+            )
 
 
 def _gap(menu: Menu, before: int | str, one: int | str) -> str:

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from html import escape
 
 from signpost.core.entries.collation import initial, sort_key
 from signpost.core.identifiers.naming import name_from
-from signpost.core.navigation.made import put, renewed, taken_out, written_by_us
+from signpost.core.navigation.made import put, refuse_written_into, renewed, taken_out
 from signpost.core.navigation.order import page_name
 from signpost.core.navigation.phrases import navigation_words
 from signpost.core.page import Page
@@ -20,7 +20,7 @@ from signpost.core.site.index import fetched
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.site.site import Site
 from signpost.core.text.edits import EditSet
-from signpost.core.text.errors import GoneError, RequestError
+from signpost.core.text.errors import GoneError
 
 CONTENTS, INDEX = "site-contents", "site-index"
 #: The words beside the links of a list from A to Z: the page in brackets, and the next letter.
@@ -91,7 +91,13 @@ def plan_site_index(site: Site, home: str, order: Sequence[str]) -> SitePlan:
 def plan_no_overview(site: Site, home: str, kind: str) -> SitePlan:
     """Return the plan that takes a list over the site out of a page again."""
     goal = _page(site, home)
+    refuse_written_into(goal, kind, _known(kind))
     return plan_for(goal, taken_out(goal, kind, "taken out"))
+
+
+def _known(kind: str) -> Callable[[str], bool]:
+    """Return what tells whether words beside the links of a list are what we write there."""
+    return lambda piece: kind == INDEX and _BESIDE.fullmatch(piece) is not None
 
 
 def _page(site: Site, path: str) -> Page:
@@ -171,13 +177,7 @@ def _letter_lines(
 
 def _made(goal: Page, kind: str, lines: Sequence[str], label: str, tag: str) -> EditSet:
     there = goal.made_blocks(kind)
-    if there and not written_by_us(
-        goal, there[0], lambda piece: kind == INDEX and _BESIDE.fullmatch(piece) is not None
-    ):
-        line = goal.source.lines.line(there[0].element.open.start)
-        raise RequestError(
-            f"The list in line {line} has words of your own. Give it another class to have one made anew."
-        )
+    refuse_written_into(goal, kind, _known(kind))
     if there:
         return renewed(goal, there[0], lines, f"{label} renewed")
     habits = read_habits(goal)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from html import escape
 
-from signpost.core.navigation.made import put, renewed, taken_out, written_by_us
+from signpost.core.navigation.made import put, refuse_written_into, renewed, taken_out
 from signpost.core.navigation.order import menu_words, page_name
 from signpost.core.navigation.phrases import STEP_WORDS, navigation_words
 from signpost.core.page import Page
@@ -41,7 +41,13 @@ def plan_each(site: Site, pages: Sequence[str], plan: Callable[[Page], EditSet])
 
 def plan_without(site: Site, pages: Sequence[str], kind: str) -> SitePlan:
     """Return the plan that takes paths, or links to the pages before and after, out of pages again."""
-    return plan_each(site, pages, lambda page: taken_out(page, kind, "taken out"))
+    words = menu_words(site)
+
+    def plan(page: Page) -> EditSet:
+        refuse_written_into(page, kind, _is_step if kind == STEPS else _path_words(page, words))
+        return taken_out(page, kind, "taken out")
+
+    return plan_each(site, pages, plan)
 
 
 def _block(
@@ -52,12 +58,7 @@ def _block(
     Raises RequestError for a block of that kind in which the author wrote.
     """
     there = page.made_blocks(kind)
-    for made in there:
-        if not written_by_us(page, made, known):
-            raise RequestError(
-                f"the block of class {kind} in line {page.source.lines.line(made.element.open.start)} has words of "
-                "your own, and stays. Give it another class to have one made beside it."
-            )
+    refuse_written_into(page, kind, known)
     if there and lines:
         return renewed(page, there[0], lines, f"{label} renewed")
     if there:
@@ -102,17 +103,25 @@ def plan_paths(site: Site, pages: Sequence[str], separator: str = SEPARATOR) -> 
         habits, ups = read_habits(page), above(site, page.path)
         label = navigation_words(page.language).path
         own = page_name(page)
-        known = {own.casefold(), words.get(page.path, own).casefold()}
         links = [_link(habits, page, site, one, words.get(one) or page_name(site.page(one))) for one in ups]
         mark = habits.start("span", aria_current="page" if page.html5 else None)
         here = mark + escape(own, quote=False) + habits.end("span")
         line = f" {separator} ".join([*links, here])
         lines = [habits.start("p") + line + habits.end("p")] if ups else []
-        return _block(
-            page, PATH, lines, lambda piece: piece.casefold() in known or _was_here(page, piece), label, last=False
-        )
+        return _block(page, PATH, lines, _path_words(page, words), label, last=False)
 
     return plan_each(site, pages, plan)
+
+
+def _path_words(page: Page, words: Mapping[str, str]) -> Callable[[str], bool]:
+    """Return what tells whether words beside the links of a path are those that name the page itself."""
+    own = page_name(page)
+    known = {own.casefold(), words.get(page.path, own).casefold()}
+    return lambda piece: piece.casefold() in known or _was_here(page, piece)
+
+
+def _is_step(piece: str) -> bool:
+    return piece.casefold() in STEP_WORDS
 
 
 def _was_here(page: Page, piece: str) -> bool:
@@ -151,7 +160,7 @@ def plan_steps(site: Site, order: Sequence[str]) -> SitePlan:
             for word, rel, place in sides
             if 0 <= place < len(order)
         ]
-        return _block(page, STEPS, lines, lambda piece: piece.casefold() in STEP_WORDS, words.steps, last=True)
+        return _block(page, STEPS, lines, _is_step, words.steps, last=True)
 
     return plan_each(site, order, plan)
 

@@ -85,3 +85,5 @@ def navigation_words(language: str | None) -> NavigationWords:
 STEP_WORDS = frozenset(
     word.casefold() for words in (_ENGLISH, *_WORDS.values()) for word in (words.previous, words.next)
 )
+#: The words of the link past what all pages begin with, in any language.
+SKIP_WORDS = frozenset(words.skip for words in (_ENGLISH, *_WORDS.values()))

@@ -8,8 +8,8 @@ from html import escape
 from signpost.core.identifiers.naming import name_from
 from signpost.core.identifiers.sections import put_identifier
 from signpost.core.navigation.paths import plan_each
-from signpost.core.navigation.phrases import navigation_words
-from signpost.core.page import Page, Target, read_nodes
+from signpost.core.navigation.phrases import SKIP_WORDS, navigation_words
+from signpost.core.page import Node, Page, Target, read_nodes
 from signpost.core.page.edges import body_start, content_holder
 from signpost.core.page.habits import read_habits
 from signpost.core.page.placing import whole_block
@@ -34,11 +34,17 @@ def plan_no_skips(site: Site, pages: Sequence[str]) -> SitePlan:
     """Return the plan that takes these links out again; identifiers stay."""
 
     def plan(page: Page) -> EditSet:
-        found = [node for node in read_nodes(page).all if node.tag == "a" and SKIP in node.classes]
+        found = [node for node in read_nodes(page).all if _is_ours(node)]
         spans = [whole_block(page.text, node.element) for node in found]
         return edit_set(page.source, [Edit(span.start, span.end, "", reason="taken out") for span in spans])
 
     return plan_each(site, pages, plan)
+
+
+def _is_ours(node: Node) -> bool:
+    """Return whether a link is one that we put in: with our words, and no attribute of its author's."""
+    said = node.attributes
+    return node.tag == "a" and said.keys() == {"class", "href"} and said["class"] == SKIP and node.text in SKIP_WORDS
 
 
 def _plan(site: Site, page: Page) -> EditSet:
