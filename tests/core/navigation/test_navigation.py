@@ -270,6 +270,25 @@ class TestMenu:
         back = done(fewer, "menu", block="ul nav", pages=["a.html", "b.html", "c.html", "d.html"])
         assert back["b.html"] == files["b.html"]
 
+    def test_a_page_that_has_it_otherwise_stays_and_one_that_differs_everywhere_is_no_menu(self):
+        files = self.files("a", "b", "c")
+        own = files["d.html"].replace("</ul>", "<li><a href=a.html>My own</a>\n</ul>")
+        plan = plan_navigation(
+            site_from({**files, "d.html": own}),
+            NavigationOptions(NavigationKind.MENU, ["c.html", "b.html", "a.html"], block="ul nav"),
+        )
+        assert (sorted(plan.edits), plan.notes) == (
+            ["a.html", "b.html", "c.html"],
+            ("d.html has this menu otherwise, and stays as it is.",),
+        )
+        each = {
+            path: text.replace("</ul>", f"<li><a href={path}#x>{path}</a>\n</ul>") for path, text in files.items()
+        }
+        with pytest.raises(RequestError, match="Make it alike first"):
+            plan_navigation(
+                site_from(each), NavigationOptions(NavigationKind.MENU, ["b.html", "a.html"], block="ul nav")
+            )
+
     @pytest.mark.parametrize("between", ["<!-- the rest -->", "<img src=x.png alt=''>"])
     def test_what_an_author_put_between_entries_is_not_lost(self, between):
         files = {

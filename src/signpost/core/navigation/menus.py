@@ -18,7 +18,7 @@ from signpost.core.page import Node, Page, read_edited, read_nodes
 from signpost.core.page.edges import before_content
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import Section, read_outline
-from signpost.core.references.shared import Shared, find_shared, plan_alike, plan_like
+from signpost.core.references.shared import Shared, find_shared, plan_like
 from signpost.core.references.spreading import plan_spread
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
@@ -30,6 +30,7 @@ from signpost.core.text.tags import value_edit
 MENU = "site-menu"
 #: What may stand between two entries: white space, signs, line breaks.
 _PLAIN_GAP = re.compile(r"(?:[^<]|</?li\s*>|<br\s*/?>)*", re.IGNORECASE)
+_MOST_NOTES = 20
 #: How many copies of a block are compared to show its menu.
 _COMPARED = 40
 
@@ -53,8 +54,8 @@ def find_menus(site: Site) -> list[tuple[Shared, Menu]]:
 
 
 def _usual_menu(site: Site, shared: Shared) -> Menu | None:
-    copy = next(iter(shared.alike or shared.copies))
-    return read_menu(site, copy.page, copy.element)
+    copy = next(iter(shared.alike), None)  # what differs from page to page is no menu of the site
+    return None if copy is None else read_menu(site, copy.page, copy.element)
 
 
 def plan_menu(
@@ -68,7 +69,7 @@ def plan_menu(
 
     Entries that are there stay as their author wrote them; those of pages that are not in `order` go; what leads
     anywhere else stays behind the entry that it follows. New entries look like those beside them. The menu is made
-    the same on all pages that have it; a new one is put on all pages of `order`. Raises RequestError where that
+    the same on all pages that have it alike; a new one is put on all pages of `order`. Raises RequestError where that
     cannot be.
     """
     options, words = options or MenuOptions(), {**menu_words(site), **(words or {})}
@@ -83,14 +84,16 @@ def plan_menu(
     shared = next(iter(find_shared(site, only=block)), None)
     menu = None if shared is None else _usual_menu(site, shared)
     if shared is None or menu is None:
-        raise RequestError(f"The site has no menu “{block}” that at least three pages have.")
+        raise RequestError(f"The site has no menu “{block}” that is alike on most of its pages. Make it alike first.")
+    notes = tuple(f"{copy.page.path} has this menu otherwise, and stays as it is." for copy in shared.differing)
     edits = _edits(site, menu, order, options, words)
     if not edits:
-        return plan_alike(site, block)
+        return SitePlan(notes=notes[:_MOST_NOTES])
+    shared = replace(shared, copies=shared.alike)
     page = read_edited(menu.page, edits)
     element = next(node.element for node in read_nodes(page).all if node.start == menu.block.open.start)
     others = plan_like(site.replaced({page.path: page}), shared, page, element)
-    return replace(others, edits={**others.edits, page.path: edits})
+    return replace(others, edits={**others.edits, page.path: edits}, notes=notes[:_MOST_NOTES])
 
 
 def _plan_new(site: Site, order: Sequence[str], options: MenuOptions, words: Mapping[str, str]) -> SitePlan:
