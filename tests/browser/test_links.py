@@ -94,6 +94,30 @@ def test_a_link_shows_what_it_says_and_is_led_elsewhere(desk):
     expect(desk.locator(".cm-content")).to_contain_text('<a href="tel:+441632960123" rel="me">Friends</a>')
 
 
+def test_a_link_within_the_site_says_more_than_its_address(screen, served):
+    other = b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>Call the <em>brigade</em> first.</p>"
+    open_page(screen, bring(served, {**FILES, "fire.html": other}), "visit.html", "Jump links")
+    choose(screen, "the office", "This site")
+    dialog = screen.get_by_role("dialog")
+    dialog.get_by_role("combobox").fill("fire")
+    expect(dialog.get_by_role("option", selected=True)).to_contain_text("Fire")
+    dialog.get_by_role("button", name="More about this link").click()
+    dialog.get_by_label("Open at these words").fill("the fire brigade")
+    dialog.get_by_label("Tooltip").fill("In case of fire")
+    dialog.get_by_text("Open in a new window").click()
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(dialog.get_by_role("alert")).to_contain_text("“the fire brigade” is not on fire.html")
+    dialog.get_by_label("Open at these words").fill("the brigade")
+    dialog.get_by_role("button", name="Show the edits").click()
+    apply(screen)
+    link = '<a href="fire.html#:~:text=the%20brigade" title="In case of fire" target="_blank" rel="noopener">the office</a>'
+    expect(screen.locator(".cm-content")).to_contain_text(link)
+    row = screen.locator("tr.extra", has_text="the office")
+    row.get_by_role("button", name="Change target").click()
+    expect(dialog.get_by_label("Open at these words")).to_have_value("the brigade")
+
+
 def test_two_sections_point_to_one_another(screen, served):
     other = b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>x</p>"
     open_page(screen, bring(served, {**FILES, "fire.html": other}), "visit.html", "Jump links")
@@ -115,6 +139,17 @@ def test_a_link_is_led_to_a_section_by_dragging(desk):
     apply(desk)
     show_bench(desk, "Source")
     expect(desk.locator(".cm-content")).to_contain_text('<a href="#t" rel="me">Friends</a>')
+
+
+def test_a_link_is_led_to_a_section_of_the_road_and_one_of_it_onto_the_source(desk):
+    stretch = desk.get_by_role("option", name="Visit us")
+    desk.get_by_role("row", name="Link Friends").drag_to(stretch, target_position={"x": 3, "y": 20})
+    apply(desk)
+    show_bench(desk, "Source")
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="#t" rel="me">Friends</a>')
+    line = desk.locator(".cm-line", has_text="Ask the office")
+    stretch.drag_to(line, source_position={"x": 3, "y": 20})
+    expect(line).to_contain_text('<a href="#t">Visit us</a>')
 
 
 def test_a_section_dragged_onto_the_source_becomes_a_link(desk):

@@ -37,12 +37,25 @@ def test_only_what_is_around_a_page_is_drawn(screen, served):
     expect(screen.get_by_role("img", name="The link map of 2 pages")).to_be_visible()
 
 
+def test_the_sections_of_a_page_and_what_leads_to_them(screen, served):
+    screen.goto(f"{bring(served, FILES | {'b.html': FILES['b.html'] + b'<h2 id=n>Next</h2><p><a href=a.html>back</a>'})}/map")
+    screen.get_by_role("button", name="b.html", exact=True).click()
+    screen.get_by_role("button", name="Draw its sections").click()
+    expect(screen.get_by_role("img", name="The links of 2 sections of b.html")).to_be_visible()
+    listed = screen.get_by_role("region", name="Sections")
+    listed.get_by_role("button", name="Next").press("Enter")
+    expect(listed).to_contain_text("b.html, line 2to a.html")
+    assert faults(screen, ["canvas"]) == []
+    listed.get_by_role("button", name="back b.html, line 2").press("Enter")
+    expect(screen.locator(".cm-activeLine")).to_contain_text("back")
+
+
 def test_a_thousand_pages_are_drawn(screen, served):
     files = {
         f"part{at % 20}/p{at}.html": f"<title>{at}</title><a href='p{(at + 20) % 1000}.html'>on</a><a href='../part0/p0.html'>home</a>".encode()
         for at in range(1000)
     }
     screen.goto(f"{bring(served, files)}/map")
-    expect(screen.get_by_role("img", name="The link map of 1000 pages")).to_be_visible(timeout=60_000)
+    expect(screen.get_by_role("img", name="The link map of 1,000 pages")).to_be_visible(timeout=60_000)
     screen.get_by_label("Find a page").fill("p999")
     expect(screen.get_by_role("region", name="Table").get_by_role("row")).to_have_count(2)

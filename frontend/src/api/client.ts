@@ -44,6 +44,7 @@ export type HeadView = Schemas["HeadView"];
 export type HeadsView = Schemas["HeadsView"];
 export type SiteNavigation = Schemas["SiteNavigation"];
 export type SiteMap = Schemas["SiteMap"];
+export type SectionMap = Schemas["SectionMap"];
 export type MapPage = Schemas["MapPage"];
 export type MapLinks = Schemas["MapLinks"];
 export type LinkRowView = Schemas["LinkRow"];

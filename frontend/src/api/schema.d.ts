@@ -788,6 +788,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/map/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Show Section Map
+         * @description Show the sections of a page and the links between them, to them, and from them to other pages.
+         */
+        get: operations["show_section_map_api_sites__site_id__map_sections_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/measure": {
         parameters: {
             query?: never;
@@ -2846,26 +2866,44 @@ export interface components {
              */
             identifier: string;
             /**
+             * Insists
+             * @default false
+             */
+            insists: boolean;
+            /** Language */
+            language?: string | null;
+            /** New Window */
+            new_window?: boolean | null;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             operation: "jump";
             /** Page */
             page: string;
+            /** Rel */
+            rel?: string | null;
             /** Section */
             section?: number | null;
             /** Start */
             start: number;
             /**
-             * Title
-             * @default
+             * Tells Window
+             * @default false
              */
-            title: string;
+            tells_window: boolean;
+            /** Title */
+            title?: string | null;
             /**
              * To Page
              * @default
              */
             to_page: string;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
         };
         /**
          * KeptRecipe
@@ -3119,6 +3157,11 @@ export interface components {
             download?: boolean | null;
             /** End */
             end: number;
+            /**
+             * Insists
+             * @default false
+             */
+            insists: boolean;
             /** Language */
             language?: string | null;
             /** New Window */
@@ -3304,6 +3347,22 @@ export interface components {
             path: string;
             /** There */
             there: boolean;
+        };
+        /**
+         * MapSection
+         * @description A section that links lead to or away from.
+         */
+        MapSection: {
+            /** Index */
+            index: number;
+            /** Level */
+            level: number;
+            /** Links In */
+            links_in: number;
+            /** Links Out */
+            links_out: number;
+            /** Text */
+            text: string;
         };
         /**
          * MarkPlace
@@ -4740,6 +4799,31 @@ export interface components {
             page: string;
             /** Section */
             section: number;
+        };
+        /**
+         * SectionLink
+         * @description A link between a section of the page and another one, or another page.
+         */
+        SectionLink: {
+            /** Goal */
+            goal: string;
+            row: components["schemas"]["LinkRow"];
+            /** Source */
+            source: string;
+        };
+        /**
+         * SectionMap
+         * @description The neighbourhood of one page's sections.
+         */
+        SectionMap: {
+            /** Links */
+            links: components["schemas"]["SectionLink"][];
+            /** Path */
+            path: string;
+            /** Sections */
+            sections: components["schemas"]["MapSection"][];
+            /** Title */
+            title: string;
         };
         /**
          * SectionSide
@@ -11909,6 +11993,142 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LinkRow"][];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    show_section_map_api_sites__site_id__map_sections_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionMap"];
                 };
             };
             /** @description Bad Request */

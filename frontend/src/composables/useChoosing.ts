@@ -73,7 +73,7 @@ export function useChoosing(cursor: Cursor) {
     const origin = dialogs.picking;
     if (!origin || index < 0) return;
     dialogs.picking = null;
-    jumps.lead(origin, { path: page.path, section: index });
+    void jumps.lead(origin, { path: page.path, section: index });
   }
 
   /** Leave what was begun; say whether there was anything. */

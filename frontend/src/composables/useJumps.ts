@@ -1,9 +1,15 @@
 /** What is done to jump links: words are chosen, then where they lead. */
-import { detailOf, type LinkView, type OfferView, type OriginView } from "../api/client";
+import { detailOf, type LinkView, type OfferView, type Operation, type OriginView } from "../api/client";
 import { useChoices } from "../stores/choices";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+
+/** What a jump link says beside where it leads, and how it is made. */
+type JumpMore = Pick<
+  Extract<Operation, { operation: "jump" }>,
+  "title" | "new_window" | "tells_window" | "rel" | "language" | "words" | "button" | "beside" | "back"
+>;
 
 export interface Goal {
   path: string;
@@ -28,12 +34,9 @@ export function useJumps() {
     }
   }
 
-  function lead(
-    origin: { start: number; end: number },
-    goal: Goal,
-    more: { title?: string; button?: boolean; beside?: boolean; back?: boolean } = {},
-  ): void {
-    void tray.propose({
+  /** Lead words, or a link, to a goal; what is left out of `more` stays as it is. Tells whether it could be done. */
+  function lead(origin: { start: number; end: number }, goal: Goal, more: Partial<JumpMore> = {}): Promise<boolean> {
+    return tray.propose({
       operation: "jump",
       page: page.path,
       start: origin.start,
@@ -41,17 +44,20 @@ export function useJumps() {
       to_page: goal.path,
       section: goal.section ?? null,
       identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
-      title: more.title ?? "",
-      button: more.button ?? false,
-      beside: more.beside ?? true,
-      back: more.back ?? false,
+      tells_window: false,
+      insists: true, // a window is never asked for by default
+      words: "",
+      button: false,
+      beside: true,
+      back: false,
+      ...more,
     });
   }
 
   /** Lead the link that begins at a place to a goal, without asking for more. */
   async function leadLink(start: number, goal: Goal): Promise<void> {
     try {
-      lead(await choices.originOfWords(start), goal);
+      await lead(await choices.originOfWords(start), goal);
     } catch (error) {
       tray.problem = detailOf(error);
     }
@@ -63,7 +69,7 @@ export function useJumps() {
   function take(offer: OfferView): void {
     if (offer.kind === "untelling")
       void tray.propose({ operation: "link-words", page: page.path, start: offer.start, words: offer.title });
-    else lead(offer, { path: offer.path, section: offer.section });
+    else void lead(offer, { path: offer.path, section: offer.section });
   }
 
   return { begin, lead, leadLink, retarget, take };

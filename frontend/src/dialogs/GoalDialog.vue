@@ -37,7 +37,8 @@ const look = ref<Look>({
   download: state?.download ?? false,
 });
 watch(kind, () => (made.value = null));
-const title = ref("");
+const words = ref(state?.kind === "site" ? state.words : ""); // of the page that it leads to, to open it at
+const more = ref(state?.new_window || state?.rel || state?.language || words.value ? ["more"] : []);
 const button = ref(false);
 const beside = ref(true);
 const problem = ref("");
@@ -48,20 +49,32 @@ const back = ref(false);
 /** Lead the link to a goal; without one, to the first that is found by what is typed, however fast that was. */
 async function go(picked?: GoalView): Promise<void> {
   const settled = picked ?? goals.value?.settle();
-  dialogs.close();
+  if (!more.value.length) dialogs.close();
   try {
     const goal = await settled;
-    if (goal)
-      jumps.lead(props.origin, goal, {
-        title: title.value,
-        button: button.value,
-        beside: beside.value,
-        back: back.value,
-      });
+    if (!goal) return;
+    const done = await jumps.lead(props.origin, goal, {
+      ...said.value,
+      words: words.value,
+      button: button.value,
+      beside: beside.value,
+      back: back.value,
+    });
+    if (done) dialogs.close();
+    else problem.value = tray.problem;
   } catch (error) {
-    tray.problem = detailOf(error);
+    problem.value = tray.problem = detailOf(error);
   }
 }
+
+/** What the link says beside its address; a relation that was not touched stays as it is. */
+const said = computed(() => ({
+  title: look.value.title,
+  new_window: look.value.new_window,
+  tells_window: look.value.tells_window,
+  rel: look.value.rel === (state?.rel ?? "") ? null : look.value.rel,
+  language: look.value.language,
+}));
 
 /** Lead the link to an address of another kind; what was not touched stays as it is. */
 async function leadTo(address: string): Promise<void> {
@@ -71,11 +84,8 @@ async function leadTo(address: string): Promise<void> {
     start: props.origin.start,
     end: props.origin.end,
     address,
-    title: look.value.title,
-    new_window: look.value.new_window,
-    tells_window: look.value.tells_window,
-    rel: look.value.rel === (state?.rel ?? "") ? null : look.value.rel,
-    language: look.value.language,
+    ...said.value,
+    insists: false,
     download: look.value.download,
   });
   if (done) dialogs.close();
@@ -135,6 +145,7 @@ function pick(): void {
     <GoalList
       v-if="kind === 'site'"
       ref="goals"
+      :class="{ short: more.length }"
       v-model="chosen"
       :now="origin.href"
       @go="go"
@@ -144,9 +155,6 @@ function pick(): void {
       >Also link back: a line “See also” at the end of that section</el-checkbox
     >
     <template v-if="kind === 'site' && origin.link === null">
-      <el-form-item label="Tooltip (title), if you want one"
-        ><el-input v-model="title" maxlength="200"
-      /></el-form-item>
       <el-checkbox v-if="!origin.button" v-model="button">Look like a button</el-checkbox>
       <el-form-item v-else label="These words are a button">
         <el-radio-group v-model="beside">
@@ -155,9 +163,29 @@ function pick(): void {
         </el-radio-group>
       </el-form-item>
     </template>
+    <el-collapse v-if="kind === 'site' && !origin.button" v-model="more">
+      <el-collapse-item name="more" title="More about this link">
+        <el-form-item label="Open at these words of that page, if you want"
+          ><el-input v-model="words" maxlength="300" placeholder="as they stand there"
+        /></el-form-item>
+        <LinkLookFields v-model="look" kind="site" :own="chosen?.path === page.path" />
+      </el-collapse-item>
+    </el-collapse>
+    <el-form-item v-else-if="kind === 'site'" label="Tooltip (title), if you want one"
+      ><el-input v-model="look.title" maxlength="200"
+    /></el-form-item>
     <template #more>
       <el-button v-if="kind === 'site'" text @click="pick">Pick on the road or in the ledger</el-button>
       <el-button text v-if="origin.link !== null" @click="unlink">Remove link</el-button>
     </template>
   </AskDialog>
 </template>
+
+<style scoped>
+:deep(.el-collapse-item__content) {
+  display: flex;
+  flex-direction: column;
+  gap: 10px;
+  padding-bottom: 4px;
+}
+</style>

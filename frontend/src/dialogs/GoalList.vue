@@ -121,6 +121,10 @@ defineExpose({ settle });
   height: 38vh;
 }
 
+.short .goals {
+  height: 14vh;
+}
+
 .goal {
   display: grid;
   grid-template-columns: minmax(0, 1fr) auto auto;

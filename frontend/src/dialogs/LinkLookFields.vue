@@ -11,7 +11,10 @@ export interface Look {
   download: boolean;
 }
 
-defineProps<{ kind: AddressKind }>();
+defineProps<{
+  kind: AddressKind | "site";
+  own?: boolean; // whether it leads to the same page
+}>();
 const look = defineModel<Look>({ required: true });
 const say = (more: Partial<Look>) => (look.value = { ...look.value, ...more });
 </script>
@@ -26,10 +29,10 @@ const say = (more: Partial<Look>) => (look.value = { ...look.value, ...more });
     @update:model-value="say({ download: Boolean($event) })"
     >Save the file instead of opening it</el-checkbox
   >
-  <template v-if="kind === 'outside' || kind === 'file'">
+  <template v-if="kind !== 'mail' && kind !== 'phone'">
     <div class="row">
       <el-checkbox :model-value="look.new_window" @update:model-value="say({ new_window: Boolean($event) })"
-        >Open in a new window</el-checkbox
+        >Open in a new window{{ own ? ", though it is the same page" : "" }}</el-checkbox
       >
       <el-checkbox
         v-if="look.new_window"

@@ -4,15 +4,14 @@ import { useResizeObserver } from "@vueuse/core";
 import cytoscape, { type Core, type StylesheetJson } from "cytoscape";
 import fcose from "cytoscape-fcose";
 import { onBeforeUnmount, onMounted, ref, watch } from "vue";
-import type { SiteMap } from "../api/client";
 import { useTheme } from "../composables/useTheme";
-import { elementsOf } from "./elements";
+import type { Drawing } from "./elements";
 
 cytoscape.use(fcose);
 
 /** From how many pages on names are shown only of those that many lead to, until one looks closer. */
 const MANY = 120;
-const props = defineProps<{ map: SiteMap; chosen: string }>();
+const props = defineProps<{ drawing: Drawing; chosen: string }>();
 const emit = defineEmits<{ page: [path: string]; line: [source: string, goal: string] }>();
 const at = ref<HTMLElement>();
 const theme = useTheme();
@@ -21,7 +20,7 @@ let graph: Core | null = null;
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 function styles(): StylesheetJson {
-  const many = props.map.pages.length > MANY;
+  const many = props.drawing.nodes.length > MANY;
   const ink = colour("--ink");
   return [
     {
@@ -103,14 +102,14 @@ function draw(): void {
   graph?.destroy();
   graph = cytoscape({
     container: at.value,
-    elements: elementsOf(props.map),
+    elements: { nodes: props.drawing.nodes, edges: props.drawing.edges },
     style: styles(),
     minZoom: 0.05,
     maxZoom: 3,
     wheelSensitivity: 0.4,
     layout: {
       name: "fcose",
-      quality: props.map.pages.length > MANY ? "draft" : "default",
+      quality: props.drawing.nodes.length > MANY ? "draft" : "default",
       animate: false,
       nodeDimensionsIncludeLabels: true,
       nodeSeparation: 90,
@@ -145,7 +144,7 @@ function mark(): void {
 }
 
 onMounted(draw);
-watch(() => props.map, draw);
+watch(() => props.drawing, draw);
 watch(() => props.chosen, mark);
 watch(theme.theme, () => graph?.style(styles()));
 useResizeObserver(at, () => graph?.resize());
@@ -155,12 +154,7 @@ defineExpose({ fit: () => graph?.fit(undefined, 24) });
 </script>
 
 <template>
-  <div
-    ref="at"
-    class="picture"
-    role="img"
-    :aria-label="`The link map of ${map.pages.length} pages; the table beside it has the same`"
-  />
+  <div ref="at" class="picture" role="img" :aria-label="`${drawing.label}; the table beside it has the same`" />
 </template>
 
 <style scoped>

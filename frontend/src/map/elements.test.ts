@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { SiteMap } from "../api/client";
-import { elementsOf } from "./elements";
+import type { SectionMap, SiteMap } from "../api/client";
+import { elementsOf, sectionElementsOf } from "./elements";
 
 const page = (path: string, more = {}) => ({
   path,
@@ -44,5 +44,32 @@ describe("the elements of the map", () => {
     const { nodes } = elementsOf({ ...map, pages: [...map.pages, page("lone.html", { is_orphan: true })] });
     expect(nodes.find((one) => one.data.id === "deep/gone.html")!.classes).toBe("missing");
     expect(nodes.find((one) => one.data.id === "lone.html")!.classes).toBe("orphan");
+  });
+});
+
+describe("the elements of a page's sections", () => {
+  const row = { page: "a.html", line: 1, words: "w", address: "#x", kind: "fragment", leads_to: "", state: "found" };
+  const links = [
+    { source: "#0", goal: "#1", row },
+    { source: "#0", goal: "#1", row },
+    { source: "b.html", goal: "#1", row },
+  ];
+  const sections: SectionMap = {
+    path: "a.html",
+    title: "A",
+    sections: [
+      { index: 0, level: 1, text: "A", links_in: 0, links_out: 2 },
+      { index: 1, level: 2, text: "", links_in: 3, links_out: 0 },
+    ],
+    links: links.map((one) => ({ ...one, row: { ...row, new_address: "" } })),
+  };
+
+  it("has the sections in a box, other pages around it, and one line for links of the same way", () => {
+    const { nodes, edges } = sectionElementsOf(sections);
+    expect(nodes.map((one) => one.data["label"])).toEqual(["a.html", "A", "(no words)", "b.html"]);
+    expect(edges.map((one) => [one.data.source, one.data.target, one.data["width"]])).toEqual([
+      ["#0", "#1", 2],
+      ["b.html", "#1", 1],
+    ]);
   });
 });

@@ -3,6 +3,7 @@
 import { useResizeObserver } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView } from "../api/client";
+import { carrySection, droppedLink, isLink } from "../ledger/carry";
 import { verdictOf } from "../walk/words";
 import { arcPath, layRoad, type Arc, type RoadPage } from "./layout";
 import RoadLegend from "./RoadLegend.vue";
@@ -18,12 +19,14 @@ const props = defineProps<{
   windowTop: number; // where the walk's window is, in the page's pixels
   walking: boolean; // whether there is a rendered page to scroll
   width: number; // of the pane, in CSS pixels
+  linked: boolean; // whether its sections can be linked by dragging: not those of other parts
 }>();
 const emit = defineEmits<{
   select: [index: number];
   scroll: [top: number];
   moveCut: [from: number, to: number];
   removeCut: [at: number];
+  lead: [link: number, section: number]; // a link, by where it begins, dropped onto a section
 }>();
 
 /** Room at the right for arcs, and for the scroll bar, in CSS pixels. */
@@ -166,6 +169,34 @@ function move(event: KeyboardEvent): void {
   emit("select", Math.min(Math.max(index, -1), last));
 }
 
+const pressed = ref<number | null>(null); // the section where the mouse went down, which may be taken along
+const over = ref<number | null>(null); // the section that a link is held over
+/** The section of what is drawn at a place; null where none is. */
+function sectionOf(event: Event): number | null {
+  const drawn = event.target instanceof Element ? event.target.closest<SVGElement>("[data-section]") : null;
+  return drawn ? Number(drawn.dataset["section"]) : null;
+}
+
+/** Take a section along, as a link to it; only one that has an identifier. */
+function carry(event: DragEvent): void {
+  const section = pressed.value === null ? undefined : props.page.sections[pressed.value];
+  if (section?.identifier) carrySection(event, section);
+  else event.preventDefault();
+}
+
+function hold(event: DragEvent): void {
+  if (!props.linked || !isLink(event)) return;
+  over.value = sectionOf(event);
+  if (over.value !== null) event.preventDefault();
+}
+
+function land(event: DragEvent): void {
+  const link = droppedLink(event);
+  const section = sectionOf(event);
+  over.value = null;
+  if (link !== null && section !== null) emit("lead", link, section);
+}
+
 defineExpose({ turnZoom });
 </script>
 
@@ -188,7 +219,19 @@ defineExpose({ turnZoom });
         <RoadLegend />
       </el-popover>
     </div>
-    <div ref="scroller" class="road" @scroll.passive="seen = ($event.target as HTMLElement).scrollTop">
+    <div
+      ref="scroller"
+      class="road"
+      :draggable="linked && pressed !== null"
+      @scroll.passive="seen = ($event.target as HTMLElement).scrollTop"
+      @pointerdown="pressed = sectionOf($event)"
+      @pointerup="pressed = null"
+      @dragstart="carry"
+      @dragend="pressed = null"
+      @dragover="hold"
+      @dragleave="over = null"
+      @drop.prevent="land"
+    >
       <svg class="still" :width="roadWidth" :height="road.height + 10" aria-hidden="true">
         <defs>
           <pattern id="beyond" width="8" height="8" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
@@ -260,12 +303,13 @@ defineExpose({ turnZoom });
             v-for="stretch in stretches"
             :id="`stretch-${stretch.section.index}`"
             :key="stretch.section.index"
-            v-memo="[stretch, stretch.section.index === selected]"
+            v-memo="[stretch, stretch.section.index === selected, stretch.section.index === over]"
+            :data-section="stretch.section.index"
             role="option"
             :aria-selected="stretch.section.index === selected"
             :aria-label="`${about(stretch)}, level ${stretch.section.level}, ${stretch.section.words} words`"
             class="stretch"
-            :class="{ chosen: stretch.section.index === selected }"
+            :class="{ chosen: stretch.section.index === selected, over: stretch.section.index === over }"
             @click="emit('select', stretch.section.index)"
           >
             <rect
@@ -307,6 +351,7 @@ defineExpose({ turnZoom });
             v-for="{ stretch, x } in labels"
             :key="stretch.section.index"
             v-memo="[stretch, stretch.section.index === selected]"
+            :data-section="stretch.section.index"
             :x="x"
             :y="stretch.y + 11"
             :class="[

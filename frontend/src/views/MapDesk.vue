@@ -2,10 +2,21 @@
 /** The link map of a site: a picture, and beside it the same as a table. */
 import { computed, ref, shallowRef, watch } from "vue";
 import { RouterLink, useRouter } from "vue-router";
-import { api, data, detailOf, type LinkRowView, type MapLinks, type MapPage, type SiteMap } from "../api/client";
+import {
+  api,
+  data,
+  detailOf,
+  type LinkRowView,
+  type MapLinks,
+  type MapPage,
+  type SectionMap,
+  type SiteMap,
+} from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import StateNote from "../components/StateNote.vue";
+import { elementsOf, sectionElementsOf } from "../map/elements";
 import MapPicture from "../map/MapPicture.vue";
+import SectionLinks from "../map/SectionLinks.vue";
 import { useSite } from "../stores/site";
 import { counted } from "../text/count";
 
@@ -25,6 +36,8 @@ const show = ref<Show>("all");
 const filter = ref("");
 const chosen = ref(props.focus);
 const around = ref(props.focus !== "");
+const sections = shallowRef<SectionMap | null>(null); // of one page, drawn instead of the site
+const section = ref("");
 const pair = ref<[string, string] | null>(null);
 const links = ref<LinkRowView[]>([]);
 let asked = 0;
@@ -55,6 +68,22 @@ watch(
   (name) => (document.title = name ? `Link map of ${name} · Humble Signpost` : "Link map"),
   { immediate: true },
 );
+
+const drawing = computed(() => {
+  if (sections.value) return sectionElementsOf(sections.value);
+  return map.value ? elementsOf(map.value) : null;
+});
+
+/** Draw the sections of a page, and what leads to them and away. */
+async function openSections(path: string): Promise<void> {
+  try {
+    const params = { path: { site_id: props.siteId }, query: { path } };
+    sections.value = await data(api.GET("/api/sites/{site_id}/map/sections", { params }));
+    section.value = "";
+  } catch (error) {
+    problem.value = detailOf(error);
+  }
+}
 
 const rows = computed(() =>
   (map.value?.pages ?? [])
@@ -117,15 +146,28 @@ const weightOf = (one: MapLinks) =>
     <StateNote v-else-if="!map" kind="loading" title="Drawing the map…" />
     <main v-else>
       <section class="drawn" aria-label="Picture">
-        <MapPicture :map="map" :chosen="chosen" @page="pick" @line="list" />
-        <ul class="legend soft small">
+        <MapPicture
+          v-if="drawing"
+          :drawing="drawing"
+          :chosen="sections ? section : chosen"
+          @page="(id) => (sections ? (section = id) : pick(id))"
+          @line="(source, goal) => (sections ? (section = source) : list(source, goal))"
+        />
+        <ul v-if="sections" class="legend soft small">
+          <li><i class="dot" /> section, larger with more links to it</li>
+          <li><i class="dot lone" /> no link leads to it</li>
+        </ul>
+        <ul v-else class="legend soft small">
           <li><i class="dot" /> page, larger with more pages linking to it</li>
           <li><i class="dot lone" /> no page links to it</li>
           <li><i class="dot gone" /> missing</li>
           <li><i class="dash" /> with broken links</li>
         </ul>
       </section>
-      <section class="listed" aria-label="Table">
+      <section v-if="sections" class="listed" aria-label="Sections">
+        <SectionLinks v-model="section" :map="sections" @open="openLink" @leave="sections = null" />
+      </section>
+      <section v-else class="listed" aria-label="Table">
         <div class="tools">
           <el-segmented v-model="show" :options="SHOWN" size="small" aria-label="Pages to list" />
           <el-input v-model="filter" size="small" clearable placeholder="Find a page" aria-label="Find a page" />
@@ -163,6 +205,9 @@ const weightOf = (one: MapLinks) =>
           <h2>
             {{ known.path }}
             <span class="fill" />
+            <el-button v-if="known.there" text size="small" @click="openSections(known.path)"
+              >Draw its sections</el-button
+            >
             <el-checkbox v-model="around" size="small">Draw only what is around it</el-checkbox>
           </h2>
           <template v-if="pair">
@@ -296,75 +341,11 @@ section {
   flex-direction: column;
 }
 
-.tools {
-  display: flex;
-  gap: 10px;
-  padding: 8px 10px;
-}
-
-.note {
-  padding: 0 12px 6px;
-}
-
-.pick {
-  max-width: 100%;
-  padding: 0 4px;
-  white-space: normal;
-  text-align: left;
-  overflow-wrap: anywhere;
-}
-
-.pick.chosen {
-  font-weight: 700;
-  color: var(--plate);
-}
-
-.around {
-  flex: 1;
-  min-height: 0;
-  overflow: auto;
-  padding: 8px 12px 20px;
-  border-top: 1px solid var(--line);
-}
-
-h2 {
-  display: flex;
-  align-items: center;
-  font: 650 15px/1.3 var(--read);
-  overflow-wrap: anywhere;
-}
-
-h3 {
-  font: 600 13px/1.3 var(--ui);
-  margin: 10px 0 4px;
-}
-
-.around ul {
-  list-style: none;
-  margin: 0;
-  padding: 0;
-}
-
-.around li,
-.row {
-  display: flex;
-  align-items: baseline;
-  flex-wrap: wrap;
-  gap: 0 8px;
-}
-
-.fill {
-  flex: 1;
-}
-
-.address {
-  overflow-wrap: anywhere;
-  font-size: 12px;
-}
-
 @media (max-width: 1120px) {
   main {
     grid-template-columns: minmax(0, 1fr) 360px;
   }
 }
 </style>
+
+<style scoped src="../map/listed.css"></style>

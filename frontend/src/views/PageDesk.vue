@@ -22,6 +22,7 @@ import RoadMap from "../road/RoadMap.vue";
 import WalkTable from "../walk/WalkTable.vue";
 import { useChoosing } from "../composables/useChoosing";
 import { useDraft } from "../composables/useDraft";
+import { useJumps } from "../composables/useJumps";
 import { usePageKeys } from "../composables/usePageKeys";
 import { usePanes } from "../composables/usePanes";
 import { usePulse } from "../composables/usePulse";
@@ -60,6 +61,7 @@ const choosing = useChoosing({
 });
 const { choose } = choosing;
 const { parts, road: road_, pick, successor } = useWholePage(() => props.siteId, choose);
+const jumps = useJumps();
 const { save, review, discard } = useDraft();
 const findings = useFindings(
   () => props.siteId,
@@ -208,7 +210,9 @@ onBeforeUnmount(() => {
             :window-top="walk.top"
             :walking="bench.showsPage"
             :width="bench.road"
+            :linked="road_.page === page.view && !locked"
             @select="pick"
+            @lead="(link, section) => jumps.leadLink(link, { path: page.path, section })"
             @scroll="walk.wish = $event"
             @move-cut="parts.move"
             @remove-cut="parts.toggle"

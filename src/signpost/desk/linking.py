@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from urllib.parse import unquote
 from uuid import UUID
 
 from signpost.core.addresses.composing import (
@@ -14,6 +15,7 @@ from signpost.core.addresses.composing import (
     compose_text,
     read_pieces,
 )
+from signpost.core.addresses.fragments import DIRECTIVE
 from signpost.core.addresses.links import LinkKind, classify_link, is_page_path
 from signpost.core.jumps.linking import file_words
 from signpost.core.page import Page
@@ -101,11 +103,12 @@ def read_link(loaded: LoadedSite, page: Page, start: int) -> LinkState:
         kind, main = "file", loaded.site.file_at(found[0])
     else:
         kind, main = (pieces.kind, pieces.main) if pieces else ("site", href)
+    at_words = unquote(href.partition(DIRECTIVE + "text=")[2])
     return LinkState(
         kind,
         main,
         pieces.subject if pieces else "",
-        pieces.words if pieces else "",
+        pieces.words if pieces else at_words,
         said.get("title", ""),
         said.get("target", "").lower() == "_blank",
         said.get("rel", ""),

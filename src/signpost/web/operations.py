@@ -394,7 +394,18 @@ class NoContents(_Operation):
     block: int | None = None
 
 
-class Jump(_Operation):
+class _Look(_Operation):
+    """What a link says beside its address; what is null stays as it is."""
+
+    title: Annotated[str, Field(max_length=200)] | None = None
+    new_window: bool | None = None
+    tells_window: bool = False  # in words behind the link's
+    rel: Annotated[str, Field(max_length=200)] | None = None
+    language: Annotated[str, Field(max_length=40)] | None = None
+    insists: bool = False  # whether a jump on the same page may open a window
+
+
+class Jump(_Look):
     """Words or a picture made a jump link, or a link led elsewhere; `to_page` is this page where it is empty."""
 
     operation: Literal["jump"]
@@ -403,7 +414,7 @@ class Jump(_Operation):
     to_page: Annotated[str, Field(max_length=400)] = ""
     section: int | None = None
     identifier: Identifier = ""
-    title: Annotated[str, Field(max_length=200)] = ""
+    words: Annotated[str, Field(max_length=300)] = ""  # of that page, for browsers to open it at
     button: bool = False
     beside: bool = True  # of words that are a button: whether that stays, with the link behind it
     back: bool = False  # whether the section that it leads to points back
@@ -426,18 +437,13 @@ class OwnAddresses(_ManyPages):
     full: bool = False
 
 
-class LinkTo(_Operation):
+class LinkTo(_Look):
     """Words or a picture made a link to any address, or a link led there; what is null of the rest stays as it is."""
 
     operation: Literal["link"]
     start: int
     end: int
     address: Annotated[str, Field(min_length=1, max_length=4000)]
-    title: Annotated[str, Field(max_length=200)] | None = None
-    new_window: bool | None = None
-    tells_window: bool = False
-    rel: Annotated[str, Field(max_length=200)] | None = None
-    language: Annotated[str, Field(max_length=40)] | None = None
     download: bool | None = None
 
 

@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of
 from signpost.core.addresses.fragments import TOP
+from signpost.core.jumps.looks import LinkLook
 from signpost.core.jumps.offers import OfferKind, find_offers
 from signpost.core.jumps.planning import Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
 from signpost.core.page import read_nodes
@@ -69,13 +70,77 @@ def test_words_become_a_jump_link(words, goal, made):
 
 def test_a_section_of_another_page_gets_its_identifier_there():
     site = site_with()
-    plan = plan_jump(site, "page.html", span_of(site, "two"), Goal("d/other.html", 1), title='"Deep"', button=True)
+    plan = plan_jump(
+        site, "page.html", span_of(site, "two"), Goal("d/other.html", 1), look=LinkLook(title='"Deep"'), button=True
+    )
     result = after(site, plan)
     assert "<h3 id=deep>Deep</h3>" in result.pages["d/other.html"].text
     assert (
         '<a class="jump-button" href="d/other.html#deep" title="&quot;Deep&quot;">two</a>'
         in result.pages["page.html"].text
     )
+
+
+@pytest.mark.parametrize(
+    ("words", "goal", "href"),
+    [
+        pytest.param("CODE", Goal("page.html"), "#:~:text=CODE", id="the same page, in another case"),
+        pytest.param("code", Goal("page.html", 2), "#b:~:text=code", id="within a section"),
+        pytest.param(
+            "other & more", Goal("d/other.html"), "d/other.html#:~:text=other%20%26%20more", id="another page"
+        ),
+    ],
+)
+def test_a_jump_opens_at_words_of_its_page(words, goal, href):
+    site = site_with()
+    result = after(site, plan_jump(site, "page.html", span_of(site, "two"), goal, words=words))
+    assert f'<a href="{href}">two</a>' in result.pages["page.html"].text.replace("&amp;", "&")
+    assert isinstance(result.follow("page.html", href), Resolved)
+    start = result.pages["page.html"].text.index("<a", result.pages["page.html"].text.index("<ul>"))
+    plain = after(result, plan_jump(result, "page.html", Span(start, start), goal))
+    assert ":~:" not in plain.pages["page.html"].text
+
+
+@pytest.mark.parametrize(
+    ("words", "goal", "why"),
+    [
+        pytest.param("cod", Goal("page.html"), "is not on page.html", id="part of a word"),
+        pytest.param("See", Goal("page.html", 2), "also in line 2", id="words of an earlier section"),
+        pytest.param("var", Goal("page.html"), "is not on page.html", id="words of a script"),
+    ],
+)
+def test_words_that_browsers_would_not_open(words, goal, why):
+    site = site_with(HERE + "<script>var x</script>")
+    with pytest.raises(RequestError, match=why):
+        plan_jump(site, "page.html", span_of(site, "two"), goal, words=words)
+
+
+@pytest.mark.parametrize(
+    ("goal", "look", "tag"),
+    [
+        (Goal("d/other.html"), LinkLook(new_window=True), '<a href="d/other.html" target="_blank" rel="noopener">'),
+        (Goal("page.html", 2), LinkLook(rel="help", language="en"), '<a href="#b" rel="help" hreflang="en">'),
+        (
+            Goal("page.html", 2),
+            LinkLook(new_window=True, insists=True),
+            '<a href="#b" target="_blank" rel="noopener">',
+        ),
+    ],
+)
+def test_a_jump_and_what_it_says_beside_its_address(goal, look, tag):
+    site = site_with()
+    made = after(site, plan_jump(site, "page.html", span_of(site, "two"), goal, look=look))
+    assert f"{tag}two</a>" in made.pages["page.html"].text
+    start = made.pages["page.html"].text.index(tag)
+    plain = LinkLook(title="", new_window=False, rel="", language="")
+    again = after(made, plan_jump(made, "page.html", Span(start, start), goal, look=plain))
+    assert f"{tag.partition(' target')[0].partition(' rel')[0].rstrip('>')}>two</a>" in again.pages["page.html"].text
+
+
+def test_a_jump_on_the_page_opens_no_window_unless_insisted_on():
+    site = site_with()
+    with pytest.raises(RequestError, match="opens no window"):
+        plan_jump(site, "page.html", span_of(site, "two"), Goal("page.html", 2), look=LinkLook(new_window=True))
 
 
 def test_there_and_back_gives_the_first_bytes():

@@ -3,7 +3,8 @@
 import pytest
 
 from pages import carried_out, site_from
-from signpost.core.jumps.linking import LinkLook, file_words, plan_link
+from signpost.core.jumps.linking import file_words, plan_link
+from signpost.core.jumps.looks import LinkLook
 from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span
 
@@ -73,6 +74,8 @@ def test_a_link_is_led_elsewhere(before, look, after):
 def test_a_jump_opens_no_window():
     with pytest.raises(RequestError, match="opens no window"):
         linked("words", "words", "#x", LinkLook(new_window=True))
+    insisted = linked("words", "words", "#x", LinkLook(new_window=True, insists=True))
+    assert insisted == '<a href="#x" target="_blank" rel="noopener">words</a>'
 
 
 def test_a_picture_is_linked():

@@ -7,9 +7,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from html import escape, unescape
 
+from signpost.core.addresses.composing import compose_text
+from signpost.core.addresses.fragments import DIRECTIVE
 from signpost.core.addresses.links import read_address
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.identifiers.sections import propose_identifiers, put_identifier
+from signpost.core.jumps.looks import LinkLook, link_edits, look_edits
+from signpost.core.jumps.words import check_words
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import section_of_place
@@ -122,40 +126,45 @@ def plan_jump(
     span: Span,
     goal: Goal,
     *,
-    title: str = "",
+    look: LinkLook | None = None,
+    words: str = "",
     button: bool = False,
     beside: bool = True,
     rule: IdentifierRule | None = None,
 ) -> SitePlan:
     """Return the plan that makes a stretch of the page at `path` a jump link, or leads the link there elsewhere.
 
-    A section without an identifier gets one, on its own page. `title` and `button` are for a new link; `beside` says
-    that a button stays and the link is behind it, else the button becomes the link. Raises RequestError where the
-    stretch can be no link, or the goal is not there.
+    A section without an identifier gets one, on its own page. `words` are words of the goal's page that browsers are
+    to open it at, if any. `button` is for a new link; `beside` says that a button stays and the link is behind it,
+    else the button becomes the link. Raises RequestError where the stretch can be no link, where the goal or the
+    words are not there, and for a jump on the same page that opens a window.
     """
     page = site.pages[path]
     origin = read_origin(page, span)
+    look = look or LinkLook()
     name, marking = mark_goal(site, goal, rule)
     address = page.address_of(goal.path, name, site.base)
+    if goal.path == path:
+        look.check_jump()
+    if words.strip():
+        if goal.path not in site.pages:
+            raise RequestError(f"{goal.path} is no page, so browsers cannot open it at words.")
+        check_words(site.pages[goal.path], goal.section, words)
+        address = compose_text("#" + address.partition("#")[2] if goal.path == path else address, words).address
     edits: dict[str, list[Edit]] = {goal.path: marking} if marking else {}
     own = edits.setdefault(path, [])
     habits = read_habits(page)
     reason = f"“{origin.text[:60]}” leads to “{address}”"
     if origin.link is not None:
         written = page.attribute_at(origin.link, "href")
-        if written is not None:
-            own.append(_led(page, written, goal.path, name) or value_edit(page.text, written, address, reason))
-        else:
-            own.append(Edit(origin.link + 2, origin.link + 2, " " + habits.attribute("href", address), reason=reason))
+        led = _led(page, written, goal.path, name) if written is not None and DIRECTIVE not in address else None
+        if led is not None:
+            own.append(led)
+        own += look_edits(page, habits, origin.link, origin.text, look, address if led is None else None, reason)
     elif origin.button is not None:
-        own += _of_button(page, habits, origin, address, title.strip(), beside=beside)
+        own += _of_button(page, habits, origin, address, (look.title or "").strip(), beside=beside)
     else:
-        classes = BUTTON if button else None
-        start = habits.start("a", class_=classes, href=address, title=title.strip() or None)
-        own += [
-            Edit(origin.span.start, origin.span.start, start, rank=1, reason=reason),
-            Edit(origin.span.end, origin.span.end, habits.end("a"), rank=-1, reason=reason),
-        ]
+        own += link_edits(page, habits, origin.span, address, look, reason, BUTTON if button else None)
     return plan_edits(site, {name: found for name, found in edits.items() if found})
 
 

@@ -40,24 +40,24 @@ class LinkRow:
 def list_links(site: Site) -> Iterator[LinkRow]:
     """Yield all links of a site, by page, in the order of the source."""
     for page in fetched(site.pages, sorted(site.pages)):
-        lines = page.source.lines
         for link in page.links:
-            leads_to, state = _outcome(site, page, link)
-            yield LinkRow(
-                page.path, lines.line(link.start), link.text, link.href or "", link.kind.value, leads_to, state
-            )
+            yield list_link(site, page, link)
+
+
+def list_link(site: Site, page: Page, link: Link) -> LinkRow:
+    """Return a link of a page as the table has it."""
+    leads_to, state = _outcome(site, page, link)
+    line = page.source.lines.line(link.start)
+    return LinkRow(page.path, line, link.text, link.href or "", link.kind.value, leads_to, state)
 
 
 def list_links_between(site: Site, source: str, goal: str) -> Iterator[LinkRow]:
     """Yield the links on one page that lead to another page or file, or should, in the order of the source."""
     page = site.pages[source]
-    lines = page.source.lines
     for link in page.links:
-        leads_to, state = _outcome(site, page, link)
-        if leads_to.partition("#")[0] == goal:
-            yield LinkRow(
-                source, lines.line(link.start), link.text, link.href or "", link.kind.value, leads_to, state
-            )
+        row = list_link(site, page, link)
+        if row.leads_to.partition("#")[0] == goal:
+            yield row
 
 
 def _outcome(site: Site, page: Page, link: Link) -> tuple[str, str]:

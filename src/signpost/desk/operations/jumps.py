@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.headings.wording import plan_link_words
-from signpost.core.jumps.linking import LinkLook, plan_link
+from signpost.core.jumps.linking import plan_link
+from signpost.core.jumps.looks import LinkLook
 from signpost.core.jumps.pairs import Spot, plan_pair
 from signpost.core.jumps.planning import Goal, plan_jump, plan_no_jump
 from signpost.core.page import Target
@@ -22,7 +23,8 @@ def _jump(asked: Asked) -> Planned:
         asked.page.path,
         Span(asked["start"], asked["end"]),
         goal,
-        title=asked["title"],
+        look=_look(asked, "title", "new_window", "tells_window", "rel", "language", "insists"),
+        words=asked["words"],
         button=asked["button"],
         beside=asked["beside"],
         rule=asked.settings.identifiers,
@@ -33,6 +35,10 @@ def _jump(asked: Asked) -> Planned:
         back = plan_pair(asked.site, there, here, both=False, rule=asked.settings.identifiers)
         return Planned("Jump link, and one back", plan_both(asked.site, plan, back))
     return Planned("Jump link", plan)
+
+
+def _look(asked: Asked, *names: str) -> LinkLook:
+    return LinkLook(**{name: asked[name] for name in names})
 
 
 def _spot(site: Site, goal: Goal) -> Spot:
@@ -53,15 +59,14 @@ def _pair(asked: Asked) -> Planned:
 
 
 def _link(asked: Asked) -> Planned:
-    names = ("title", "new_window", "tells_window", "rel", "language", "download")
-    look = LinkLook(**{name: asked[name] for name in names})
+    look = _look(asked, "title", "new_window", "tells_window", "rel", "language", "download", "insists")
     span = Span(asked["start"], asked["end"])
     plan = plan_link(asked.site, asked.page.path, span, asked["address"], look)
     return Planned(f"Link to {asked['address'][:60]}", plan)
 
 
 def _no_jump(asked: Asked) -> Planned:
-    return Planned("Link taken away", plan_no_jump(asked.site, asked.page.path, asked["start"]))
+    return Planned("Remove link", plan_no_jump(asked.site, asked.page.path, asked["start"]))
 
 
 def _link_words(asked: Asked) -> Planned:

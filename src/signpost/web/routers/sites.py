@@ -15,6 +15,7 @@ from sse_starlette import EventSourceResponse
 from signpost.core.forms.writing import FORMS
 from signpost.core.references.link_list import LinkRow
 from signpost.core.references.link_map import SiteMap
+from signpost.core.references.section_map import SectionMap
 from signpost.desk import deeds, desks, heads, intake, mapping, navigating, pages, recipes, shared, takeout, working
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
@@ -234,6 +235,12 @@ async def forget_recipe(desk: Asked, site_id: SiteId, name: Words) -> list[KeptR
 async def show_map(desk: Asked, site_id: SiteId, focus: Words = "") -> SiteMap:
     """Show the pages of the site and the links between them; with `focus`, those around one page."""
     return await desk.run(mapping.map_of_site, site_id, focus)
+
+
+@router.get("/{site_id}/map/sections")
+async def show_section_map(desk: Asked, site_id: SiteId, path: Words) -> SectionMap:
+    """Show the sections of a page and the links between them, to them, and from them to other pages."""
+    return await desk.run(mapping.map_of_sections, site_id, path)
 
 
 @router.get("/{site_id}/map/links")
