@@ -141,6 +141,70 @@ class TestPath:
         assert 'aria-label="Sie sind hier"' in done(files, "path")["works/coal.html"]
 
 
+class TestPathsByHand:
+    """Deep pages with a path of their author's, in several hands."""
+
+    @staticmethod
+    def coal(trail: str) -> dict[str, str]:
+        return {**FILES, "works/coal.html": page("Coal", head=f"{trail}\n")}
+
+    @pytest.mark.parametrize(
+        ("there", "wanted"),
+        [
+            pytest.param(
+                '<p><a href="../index.html">Home</a> &gt; Coal</p>',
+                '<p><a href="../index.html">Home</a> &gt; <a href="index.html">Works</a> &gt; Coal</p>',
+                id="arrows, the last lacks",
+            ),
+            pytest.param(
+                "<div class=crumbs><A HREF='./'>The works</A> / <b>Coal</b></div>",
+                "<div class=crumbs><A HREF='../index.html'>Our line</A> / <A HREF='./'>The works</A> / <b>Coal</b></div>",
+                id="named, the first lacks",
+            ),
+            pytest.param(
+                '<nav aria-label="Breadcrumb">\n<ol>\n  <li><a href="../">Start</a></li>\n  <li>Coal</li>\n</ol></nav>',
+                '<nav aria-label="Breadcrumb">\n<ol>\n  <li><a href="../">Start</a></li>\n'
+                '  <li><a href="index.html">Works</a></li>\n  <li>Coal</li>\n</ol></nav>',
+                id="a list",
+            ),
+            pytest.param(
+                '<div id="path"><a href="https://line.example/">The line</a> &gt; <a href="./">Works</a></div>',
+                '<div id="path"><a href="https://line.example/">The line</a> &gt; '
+                '<a href="../index.html">Our line</a> &gt; <a href="./">Works</a></div>',
+                id="begins on another site",
+            ),
+            pytest.param(
+                '<p>You are here: <a href="../index.html">Home</a> » <a href="index.html">Works</a> » Coal</p>',
+                None,
+                id="whole already",
+            ),
+        ],
+    )
+    def test_it_is_completed_where_it_is(self, there, wanted):
+        after = done(self.coal(there), "path")["works/coal.html"]
+        assert after == self.coal(wanted or there)["works/coal.html"]
+
+    def test_one_that_goes_another_way_stays(self):
+        files = self.coal('<p class="breadcrumb"><a href="../boilers.html">Boilers</a> › Coal</p>')
+        plan = plan_navigation(site_from(files), NavigationOptions(NavigationKind("path")))
+        assert "works/coal.html" not in plan.edits
+        assert "goes another way" in plan.notes[0]
+
+    @pytest.mark.parametrize(
+        "menu",
+        [
+            '<p><a href="../index.html">Home</a> | Coal</p>',
+            '<p><a href="../index.html">Home</a> » <a href="../boilers.html">Boilers</a></p>',
+            '<p>See <a href="../index.html">all</a> → and more</p><h1>x</h1>',
+        ],
+        ids=["a bar", "no words at the end", "words between"],
+    )
+    def test_a_menu_is_no_path(self, menu):
+        after = done(self.coal(menu), "path")["works/coal.html"]
+        assert 'class="page-path"' in after
+        assert menu in after
+
+
 class TestOverviews:
     def test_all_pages_with_their_sections(self):
         after = done(FILES, "contents", home="index.html")

@@ -8,6 +8,7 @@ from html import escape
 from signpost.core.navigation.made import put, refuse_written_into, renewed, taken_out
 from signpost.core.navigation.order import menu_words, page_name
 from signpost.core.navigation.phrases import STEP_WORDS, navigation_words
+from signpost.core.navigation.trails import completed, find_trail
 from signpost.core.page import Page
 from signpost.core.page.edges import content_end, content_start
 from signpost.core.page.habits import Habits, read_habits
@@ -95,12 +96,16 @@ def above(site: Site, path: str) -> list[str]:
 def plan_paths(site: Site, pages: Sequence[str], separator: str = SEPARATOR) -> SitePlan:
     """Return the plan that lets pages say where in the site they are, or renews that.
 
-    Each page above it is a link, the page itself is not. A page that has none above it gets no path.
+    Each page above it is a link, the page itself is not. A page that has none above it gets no path. One that an
+    author wrote by hand is completed where it is; one that goes another way stays, and is named in the notes.
     """
     words = menu_words(site)
 
     def plan(page: Page) -> EditSet:
         habits, ups = read_habits(page), above(site, page.path)
+        by_hand = None if page.made_blocks(PATH) else find_trail(site, page, ups)
+        if by_hand is not None:
+            return completed(site, page, by_hand, ups, lambda one: words.get(one) or page_name(site.page(one)))
         label = navigation_words(page.language).path
         own = page_name(page)
         links = [_link(habits, page, site, one, words.get(one) or page_name(site.page(one))) for one in ups]
