@@ -95,7 +95,9 @@ def test_a_link_shows_what_it_says_and_is_led_elsewhere(desk):
 
 
 def test_a_link_within_the_site_says_more_than_its_address(screen, served):
-    other = b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>Call the <em>brigade</em> first.</p>"
+    other = (
+        b"<!DOCTYPE html><html lang=en><title>Fire</title><h1 id=f>Fire</h1><p>Call the <em>brigade</em> first.</p>"
+    )
     open_page(screen, bring(served, {**FILES, "fire.html": other}), "visit.html", "Jump links")
     choose(screen, "the office", "This site")
     dialog = screen.get_by_role("dialog")
@@ -157,3 +159,26 @@ def test_a_section_dragged_onto_the_source_becomes_a_link(desk):
     line = desk.locator(".cm-line", has_text="Ask the office")
     desk.get_by_role("row", name="Visit us").first.drag_to(line)
     expect(line).to_contain_text('<a href="#t">Visit us</a>')
+
+
+def test_a_section_gets_an_entry_in_the_menu_of_all_pages(screen, served):
+    menu = b"<nav><a href=visit.html>Visit</a> | <a href=fire.html>Fire</a> | <a href=coal.html>Coal</a></nav>"
+    files = {
+        f"{name}.html": b"<!DOCTYPE html><html lang=en><title>T</title><body>"
+        + menu
+        + b"<h1 id=t>%s</h1>" % name.encode()
+        for name in ("visit", "fire", "coal")
+    }
+    open_page(screen, bring(served, files), "fire.html", "Jump links")
+    screen.get_by_role("row", name="fire").first.click()
+    screen.get_by_role("button", name="More…").click()
+    screen.get_by_role("menuitem", name="Add to a menu…").click()
+    dialog = screen.get_by_role("dialog", name="Add to a menu")
+    expect(dialog).to_contain_text("nav, on 3 pages")
+    dialog.get_by_label("Words of the entry").fill("In case of fire")
+    assert faults(screen, [".el-dialog"]) == []
+    dialog.get_by_role("button", name="Show the edits").click()
+    expect(screen.locator(".tray")).to_contain_text("Menu entry for a section 3 edits in 3 files")
+    apply(screen)
+    show_bench(screen, "Source")
+    expect(screen.locator(".cm-content")).to_contain_text("| <a href=#t>In case of fire</a> | <a href=coal.html>")

@@ -38,7 +38,9 @@ def test_only_what_is_around_a_page_is_drawn(screen, served):
 
 
 def test_the_sections_of_a_page_and_what_leads_to_them(screen, served):
-    screen.goto(f"{bring(served, FILES | {'b.html': FILES['b.html'] + b'<h2 id=n>Next</h2><p><a href=a.html>back</a>'})}/map")
+    screen.goto(
+        f"{bring(served, FILES | {'b.html': FILES['b.html'] + b'<h2 id=n>Next</h2><p><a href=a.html>back</a>'})}/map"
+    )
     screen.get_by_role("button", name="b.html", exact=True).click()
     screen.get_by_role("button", name="Draw its sections").click()
     expect(screen.get_by_role("img", name="The links of 2 sections of b.html")).to_be_visible()

@@ -159,6 +159,10 @@ watch(
   color: var(--wait);
 }
 
+.notes li:only-child {
+  list-style: none;
+}
+
 .notes {
   margin: 0;
   padding: 0 0 0 16px;

@@ -17,6 +17,7 @@ const SpokenHeadingsDialog = defineAsyncComponent(() => import("./SpokenHeadings
 const MoveFileDialog = defineAsyncComponent(() => import("./MoveFileDialog.vue"));
 const NavigationDialog = defineAsyncComponent(() => import("./NavigationDialog.vue"));
 const MoveFilesDialog = defineAsyncComponent(() => import("./MoveFilesDialog.vue"));
+const MenuEntryDialog = defineAsyncComponent(() => import("./MenuEntryDialog.vue"));
 const PairDialog = defineAsyncComponent(() => import("./PairDialog.vue"));
 const PageNameDialog = defineAsyncComponent(() => import("./PageNameDialog.vue"));
 const PlaceDialog = defineAsyncComponent(() => import("./PlaceDialog.vue"));
@@ -64,6 +65,7 @@ const dialogs = useDialogs();
     <TwiceDialog v-else-if="dialogs.open.name === 'twice'" />
     <GoalDialog v-else-if="dialogs.open.name === 'goal'" :origin="dialogs.open.origin" />
     <PairDialog v-else-if="dialogs.open.name === 'pair'" :section="dialogs.open.section" />
+    <MenuEntryDialog v-else-if="dialogs.open.name === 'menu-section'" :section="dialogs.open.section" />
     <MoveFilesDialog v-else-if="dialogs.open.name === 'move-files'" :paths="dialogs.open.paths" />
     <PointersDialog v-else-if="dialogs.open.name === 'pointers'" :section="dialogs.open.section" />
     <AdoptDialog v-else-if="dialogs.open.name === 'adopt'" :start="dialogs.open.start" />

@@ -24,6 +24,7 @@ const filter = ref("");
 const at = ref(1);
 const said = reactive(new Map<string, Said>()); // what was typed, by page
 const fits = reactive(new Map<string, boolean>()); // whether a page is as wide as its window, where that was changed
+const anew = reactive(new Set<string>()); // pages to be written in UTF-8
 const chosen = ref<string[]>([]);
 const pattern = ref("");
 const problem = ref("");
@@ -49,16 +50,20 @@ function say(head: HeadView, name: keyof Said, words: string): void {
   said.set(head.path, { ...said.get(head.path), [name]: words });
 }
 const able = computed(
-  () => said.size > 0 || fits.size > 0 || (chosen.value.length > 0 && pattern.value.trim() !== ""),
+  () => said.size > 0 || fits.size > 0 || anew.size > 0 || (chosen.value.length > 0 && pattern.value.trim() !== ""),
 );
+
+const write = (path: string, wanted: boolean) => (wanted ? anew.add(path) : anew.delete(path));
 
 async function go(): Promise<void> {
   if (!able.value) return;
-  const paths = [...new Set([...said.keys(), ...fits.keys()])];
+  const paths = [...new Set([...said.keys(), ...fits.keys(), ...anew])];
   const done = await tray.propose({
     operation: "heads",
     page: site.view?.first[0] ?? "",
-    heads: Object.fromEntries(paths.map((path) => [path, { ...said.get(path), viewport: fits.get(path) }])),
+    heads: Object.fromEntries(
+      paths.map((path) => [path, { ...said.get(path), viewport: fits.get(path), utf8: anew.has(path) }]),
+    ),
     pattern: chosen.value.length ? pattern.value.trim() : "",
     pages: chosen.value,
   });
@@ -162,10 +167,18 @@ async function go(): Promise<void> {
           ></template
         >
       </el-table-column>
-      <el-table-column label="Encoding" width="104">
-        <template #default="{ row }: { row: HeadView }"
-          ><span class="soft">{{ row.charset }}</span></template
-        >
+      <el-table-column label="Encoding" width="118">
+        <template #default="{ row }: { row: HeadView }">
+          <span class="soft">{{ row.charset }}</span>
+          <el-checkbox
+            v-if="row.charset !== 'utf-8'"
+            :model-value="anew.has(row.path)"
+            :aria-label="`Write ${row.path} in UTF-8`"
+            title="Write the page in UTF-8 and let it say so"
+            @change="write(row.path, Boolean($event))"
+            >to utf-8</el-checkbox
+          >
+        </template>
       </el-table-column>
       <template #empty>No page has this name.</template>
     </el-table>

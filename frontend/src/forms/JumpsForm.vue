@@ -36,6 +36,11 @@ const tools = computed<Tool[]>(() => [
     does: () => dialogs.show({ name: "pair", section: state.selected }),
     off: !state.section,
   },
+  {
+    words: "Add to a menu…",
+    does: () => dialogs.show({ name: "menu-section", section: state.selected }),
+    off: !state.section,
+  },
 ]);
 
 onBeforeUnmount(measures.widen());

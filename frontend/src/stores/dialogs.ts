@@ -25,6 +25,7 @@ export type Dialog =
   | { name: "goal"; origin: OriginView }
   | { name: "pointers"; section: number }
   | { name: "pair"; section: number }
+  | { name: "menu-section"; section: number }
   | { name: "move-files"; paths: string[] }
   | { name: "adopt"; start: number }
   | { name: "contents-place"; block: number | "new" }

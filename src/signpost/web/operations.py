@@ -228,6 +228,15 @@ class Navigation(_ManyPages):
     remove: bool = False
 
 
+class MenuSection(_Operation):
+    """A section of the page in a menu that pages share."""
+
+    operation: Literal["menu-section"]
+    block: Annotated[str, Field(min_length=1, max_length=1000)]
+    section: Annotated[int, Field(ge=0)]
+    words: Annotated[str, Field(max_length=400)] = ""  # "" for those of the heading
+
+
 class HeadSaid(Body):
     """What a page's head shall say; null leaves it as it is."""
 
@@ -235,6 +244,7 @@ class HeadSaid(Body):
     description: Annotated[str, Field(max_length=1000)] | None = None
     language: Annotated[str, Field(max_length=40)] | None = None
     viewport: bool | None = None  # whether it says that it is as wide as the reader's window
+    utf8: bool = False  # whether it is written in UTF-8 from now on
 
 
 class Heads(_ManyPages):
@@ -586,6 +596,8 @@ Operation = Annotated[
     | Alike
     | Spread
     | Navigation
+    | MenuSection
+    | MenuSection
     | Heads
     | Recipe
     | Title

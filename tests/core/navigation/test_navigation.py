@@ -3,6 +3,7 @@
 import pytest
 
 from pages import carried_out, site_from
+from signpost.core.navigation.menu_sections import plan_menu_section
 from signpost.core.navigation.menus import MenuOptions
 from signpost.core.navigation.order import reading_order
 from signpost.core.navigation.planning import NavigationKind, NavigationOptions, plan_navigation
@@ -378,3 +379,52 @@ class TestMenu:
         }
         again = done(more, "menu", pages=order, block="nav site-menu", menu=MenuOptions(sections=True))
         assert '<a href="../boilers.html#ash">Ash</a>' in again["works/coal.html"]
+
+
+class TestMenuSection:
+    """A link from a menu to one section, on all pages that have it."""
+
+    LIST = (
+        '  <ul class="menu">\n    <li><a href="{up}index.html">Home</a>\n    <li><a href="{up}b.html">B</a>{below}\n'
+        '    <li><a href="https://coal.example/">Coal</a>\n  </ul>\n'
+    )
+
+    def files(self, menu: str, below: str = "") -> dict[str, str]:
+        b = "    <h2>Fire</h2>\n    <h2 id=w>Water</h2>\n    <h2 id=z>Zinc</h2>\n"
+        nav = f"<nav>\n{menu}</nav>\n"
+        return {
+            "index.html": page("Home", head=nav.format(up="", below=below)),
+            "b.html": page("B", b, head=nav.format(up="", below=below)),
+            "d/c.html": page("C", head=nav.format(up="../", below=below.replace("b.html", "../b.html"))),
+        }
+
+    def added(self, files, section: int, words: str = "") -> dict[str, str]:
+        site = site_from(files)
+        after = carried_out(files, site, plan_menu_section(site, "nav", "b.html", section, words))
+        with pytest.raises(RequestError, match="already"):
+            plan_menu_section(site_from(after), "nav", "b.html", section, words)
+        return {path: data.decode() for path, data in after.items()}
+
+    def test_behind_the_pages_own_entry_in_its_hand(self):
+        after = self.added(self.files(self.LIST), 1)
+        for path, up in [("index.html", ""), ("d/c.html", "../")]:
+            assert (
+                f'<a href="{up}b.html">B</a>\n    <li><a href="{up}b.html#fire">Fire</a>\n    <li><a href="https'
+                in after[path]
+            )
+        assert '<a href="#fire">Fire</a>' in after["b.html"]
+        assert '<h2 id="fire">Fire</h2>' in after["b.html"]
+
+    def test_among_the_sections_that_are_listed_in_their_order(self):
+        below = '\n      <ul>\n        <li><a href="b.html#z">Zinc!</a></li>\n      </ul>'
+        after = self.added(self.files(self.LIST, below), 2, "Wet & cold")
+        items = (
+            '<li><a href="../b.html#w">Wet &amp; cold</a></li>\n        <li><a href="../b.html#z">Zinc!</a></li>\n'
+        )
+        assert items in after["d/c.html"]
+        assert f'<li><a href="../b.html#fire">Fire</a></li>\n        {items}' in self.added(after, 1)["d/c.html"]
+
+    def test_in_a_bar_behind_the_last(self):
+        bar = '  <a href="{up}index.html">Home</a> |\n  <a href="/x.html">X</a> |\n  <a href="{up}d/c.html">C</a>\n'
+        after = self.added(self.files(bar), 3)
+        assert 'C</a> |\n  <a href="b.html#z">Zinc</a>\n' in after["index.html"]

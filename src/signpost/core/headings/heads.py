@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from html import escape
 
+from signpost.core.headings.encoding import in_utf8
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.masking import read_markup_only
@@ -25,6 +26,9 @@ _TITLE_END = re.compile(r"</title\s*>", re.IGNORECASE)
 #: A language tag as authors write them (BCP 47, roughly).
 _LANGUAGE = re.compile(r"[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*")
 _PLACEHOLDER = re.compile(r"\{(\w*)\}")
+
+
+_HOST_NOTE = "If your host names an encoding for its pages, it has to say utf-8 too; the live walk tells."
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +50,7 @@ class HeadChange:
     description: str | None = None  # "" takes it out
     language: str | None = None
     viewport: bool | None = None  # whether it says that it is as wide as the reader's window
+    utf8: bool = False  # whether it is written in UTF-8 from now on
 
 
 def read_head(page: Page) -> Head:
@@ -81,6 +86,7 @@ def plan_heads(site: Site, changes: Mapping[str, HeadChange]) -> SitePlan:
     Raises RequestError for a page that is not there, no words for a title, or what is no language tag.
     """
     edits: dict[str, list[Edit]] = {}
+    again: dict[str, bytes] = {}
     for path, change in sorted(changes.items()):
         if path not in site.pages:
             raise RequestError(f"{path} is not a page of the site.")
@@ -93,7 +99,9 @@ def plan_heads(site: Site, changes: Mapping[str, HeadChange]) -> SitePlan:
             edits.setdefault(path, []).extend(_in_language(page, change.language.strip()))
         if change.viewport is not None and change.viewport != now.viewport:
             edits.setdefault(path, []).extend(_fitted(page, wanted=change.viewport))
-    return plan_edits(site, edits)
+        if change.utf8 and now.charset != "utf-8":
+            again[path] = in_utf8(page, edits.pop(path, []))
+    return replace(plan_edits(site, edits, [_HOST_NOTE] if again else []), new_files=again)
 
 
 def _fitted(page: Page, *, wanted: bool) -> Iterator[Edit]:

@@ -81,12 +81,22 @@ def plan_menu(
     order = list(dict.fromkeys(order))
     if block is None:
         return _plan_new(site, order, options, words)
+    shared, menu = find_menu(site, block)
+    return on_all_copies(site, shared, menu, _edits(site, menu, order, options, words))
+
+
+def find_menu(site: Site, block: str) -> tuple[Shared, Menu]:
+    """Return a menu that pages share, as most have it. Raises RequestError where none is alike on most pages."""
     shared = next(iter(find_shared(site, only=block)), None)
     menu = None if shared is None else _usual_menu(site, shared)
     if shared is None or menu is None:
         raise RequestError(f"The site has no menu “{block}” that is alike on most of its pages. Make it alike first.")
+    return shared, menu
+
+
+def on_all_copies(site: Site, shared: Shared, menu: Menu, edits: EditSet) -> SitePlan:
+    """Return the plan that makes the edits of a menu on its page, and all pages that have it alike like that."""
     notes = tuple(f"{copy.page.path} has this menu otherwise, and stays as it is." for copy in shared.differing)
-    edits = _edits(site, menu, order, options, words)
     if not edits:
         return SitePlan(notes=notes[:_MOST_NOTES])
     shared = replace(shared, copies=shared.alike)
@@ -197,7 +207,10 @@ def _edits(site: Site, menu: Menu, order: Sequence[str], options: MenuOptions, w
     for one in wanted:
         if before is not None:
             pieces.append(_gap(menu, before, one))
-        text = _new_entry(site, menu, one, words) if isinstance(one, str) else entries[one].span.of(page.text)
+        if isinstance(one, str):
+            text = new_entry(menu, page.address_of(one, None, site.base), _words(site, one, words))
+        else:
+            text = entries[one].span.of(page.text)
         if options.sections and menu.is_list:
             text = _with_sections(site, menu, one, text)
         pieces.append(text)
@@ -219,21 +232,30 @@ def _refuse_lost(menu: Menu) -> None:
 
 def _gap(menu: Menu, before: int | str, one: int | str) -> str:
     """Return what stands between two entries: what is there, or what most often is."""
-    text, entries = menu.page.text, menu.entries
-    gaps = [text[first.span.end : second.span.start] for first, second in pairwise(entries)]
     if isinstance(before, int) and isinstance(one, int) and one == before + 1:
-        return gaps[before]
+        return menu.page.text[menu.entries[before].span.end : menu.entries[one].span.start]
+    return entry_gap(menu)
+
+
+def entry_gap(menu: Menu) -> str:
+    """Return what most often stands between two entries of a menu."""
+    gaps = [menu.page.text[one.span.end : other.span.start] for one, other in pairwise(menu.entries)]
     return Counter(gaps).most_common(1)[0][0] if gaps else menu.page.source.newline
 
 
-def _new_entry(site: Site, menu: Menu, path: str, words: Mapping[str, str]) -> str:
-    """Return a new entry, written as those that are there."""
+def new_entry(menu: Menu, address: str, label: str, item: Node | None = None) -> str:
+    """Return a new entry, written as those that are there; as a list's `item`, where one is given."""
     page, habits, nodes = menu.page, read_habits(menu.page), read_nodes(menu.page)
-    label, address = _words(site, path, words), menu.page.address_of(path, None, site.base)
-    for entry in reversed(menu.entries):
-        links = [node for node in (entry.node, *nodes.below(entry.node)) if node.tag == "a"]
-        plain = len(links) == 1 and entry.path not in (None, page.path) and links[0].element.close is not None
-        named = any(node.attributes.get("id") for node in (entry.node, *nodes.below(entry.node)))
+    models = [(one.node, one.span, one.path not in (None, page.path)) for one in reversed(menu.entries)]
+    if item is not None:
+        close_tag = item.element.close
+        end = close_tag.end if close_tag else trimmed(page, item.start, item.element.end)
+        models = [(item, Span(item.start, end), True)]
+    for node_there, span, leads in models:
+        within = [node_there, *nodes.below(node_there)]
+        links = [node for node in within if node.tag == "a"]
+        plain = len(links) == 1 and leads and links[0].element.close is not None
+        named = any(node.attributes.get("id") for node in within)
         if not plain or named or any(True for _ in nodes.children(links[0])):
             continue
         link = links[0]
@@ -248,9 +270,10 @@ def _new_entry(site: Site, menu: Menu, path: str, words: Mapping[str, str]) -> s
         ]
         if title is not None:
             edits.append(value_edit(page.text, title, label, ""))
-        return splice(page.text, entry.span, edits)
-    link_text = _link(site, page, habits, path, None, label)
-    return f"{habits.start('li')}{link_text}{habits.end('li')}" if menu.is_list else link_text
+        return splice(page.text, span, edits)
+    link_text = habits.start("a", href=address) + escape(label, quote=False) + habits.end("a")
+    is_item = menu.is_list or item is not None
+    return f"{habits.start('li')}{link_text}{habits.end('li')}" if is_item else link_text
 
 
 def _with_sections(site: Site, menu: Menu, one: int | str, text: str) -> str:
@@ -262,7 +285,7 @@ def _with_sections(site: Site, menu: Menu, one: int | str, text: str) -> str:
     start = menu.entries[0].span.start
     indent = indent_before(page.text, start)
     inside = (line_indent(page.text, start) if indent is None else indent) + habits.indent
-    listed = [] if isinstance(one, str) else _listed(site, menu, menu.entries[one])
+    listed = [] if isinstance(one, str) else listed_below(site, menu, menu.entries[one])
     if listed:
         return _completed(site, menu, menu.entries[one], path, listed) if isinstance(one, int) else text
     lines = _section_lines(site, page, habits, path)
@@ -275,7 +298,7 @@ def _with_sections(site: Site, menu: Menu, one: int | str, text: str) -> str:
     return body.rstrip() + block + tail
 
 
-def _listed(site: Site, menu: Menu, entry: MenuEntry) -> list[tuple[str, Node, Node]]:
+def listed_below(site: Site, menu: Menu, entry: MenuEntry) -> list[tuple[str, Node, Node]]:
     """Return the jump links below an entry into its page: the identifier, the item and the link."""
     nodes, found = read_nodes(menu.page), []
     for node in nodes.below(entry.node):

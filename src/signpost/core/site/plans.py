@@ -41,10 +41,11 @@ class SitePlan:
         return sum(len(edits) for edits in self.edits.values()) + files
 
     def without(self, paths: Collection[str]) -> SitePlan:
-        """Return the plan that leaves some files as they are; files that come, go or move are no edits."""
+        """Return the plan that leaves some files as they are; files that go or move are no edits."""
         if not paths:
             return self
-        return replace(self, edits={path: edits for path, edits in self.edits.items() if path not in paths})
+        edits = {path: found for path, found in self.edits.items() if path not in paths}
+        return replace(self, edits=edits, new_files={k: v for k, v in self.new_files.items() if k not in paths})
 
     def outcome(self, source: Callable[[str], Source], read: Callable[[str], bytes]) -> dict[str, bytes | None]:
         """Return what each file is afterwards, by path; None for one that is gone.

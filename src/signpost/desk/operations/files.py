@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from signpost.core.headings.heads import HeadChange, plan_heads, titles_by_pattern
+from signpost.core.navigation.menu_sections import plan_menu_section
 from signpost.core.navigation.menus import MenuOptions
 from signpost.core.navigation.planning import NavigationKind, NavigationOptions, plan_navigation
 from signpost.core.recipes.recipes import plan_recipe, read_recipe
@@ -95,6 +96,12 @@ def _navigation(asked: Asked) -> Planned:
     return Planned(f"{_MADE[kind]} {done}", plan_navigation(asked.site, options))
 
 
+def _menu_section(asked: Asked) -> Planned:
+    path, section = asked.page.path, asked["section"]
+    plan = plan_menu_section(asked.site, asked["block"], path, section, asked["words"], asked.settings.identifiers)
+    return Planned("Menu entry for a section", plan)
+
+
 def _spread(asked: Asked) -> Planned:
     plan = plan_spread(asked.site, asked["model"], asked["block"], asked["pages"])
     return Planned(f"“{asked['block']}” on {count_of(len(plan.edits), 'page')} more", plan)
@@ -109,6 +116,7 @@ FILE_OPERATIONS: dict[str, Planner] = {
     "alike": _alike,
     "spread": _spread,
     "navigation": _navigation,
+    "menu-section": _menu_section,
     "heads": _heads,
     "recipe": _recipe,
 }
