@@ -1,6 +1,7 @@
 """Use cases in processes of their own: the same answers, and stopped where they take too long or nobody waits."""
 
 import asyncio
+import json
 import os
 import time
 from concurrent.futures import ThreadPoolExecutor
@@ -10,6 +11,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from signpost.desk import intake, working
+from signpost.desk.telling import Told, tell
 from signpost.web import background
 from signpost.web.app import create_app
 from signpost.web.errors import RefusedError
@@ -32,6 +34,13 @@ async def leaves():
 def sleep(_database, seconds):
     time.sleep(seconds)
     return os.getpid()
+
+
+def tells(_database, times, pause):
+    for done in range(times):
+        tell("Counting", done, times)
+        time.sleep(pause)
+    return "counted"
 
 
 def die(_database):
@@ -152,6 +161,33 @@ def test_what_takes_too_long_is_stopped_and_others_go_on(run):
     first, both = run(work, deadline=8.0)
     assert len(set(first)) == 1, "the other process answered meanwhile"
     assert len(set(both)) == 2, "and there are two again"
+
+
+def test_work_that_tells_how_far_it_is_may_take_longer(run):
+    said = []
+
+    async def work(workers):
+        found = await workers.run_telling(stays, said.append, tells, 12, 0.35)
+        with pytest.raises(RefusedError, match="longer than"):
+            await workers.run_telling(stays, said.append, sleep, 30)
+        return found, await workers.run(stays, tells, 2, 0)
+
+    assert run(work, deadline=3.0) == ("counted", "counted")
+    assert said[0] == Told("Counting", 0, 12)
+    assert len(said) > 3
+    assert [told.done for told in said] == sorted(told.done for told in said)
+
+
+def test_a_plan_is_told_while_it_is_made(database):
+    with TestClient(create_app(database, workers=1), base_url="http://127.0.0.1") as client:
+        site = new_site(client, {"a.html": PAGE, "b.html": PAGE})
+        body = {"operation": "recipe", "page": "a.html", "text": '[[step]]\ndo = "identify"'}
+        answer = client.post(f"{site}/plans/told", json=body)
+        *told, last = [json.loads(line) for line in answer.text.splitlines()]
+        assert told[0]["told"]["what"] == "Step 1, identify"
+        assert last["found"] == client.post(f"{site}/plans", json=body).json()
+        refused = client.post(f"{site}/plans/told", json={**body, "text": "step ="})
+        assert json.loads(refused.text)["problem"]["status"] == 422
 
 
 def test_a_client_that_leaves_stops_what_it_asked_for(run):

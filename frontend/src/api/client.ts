@@ -120,6 +120,35 @@ export async function data<T>(answer: Promise<{ data?: T; error?: unknown; respo
   return found.data as T;
 }
 
+/** How far long work has come. */
+export interface Told {
+  what: string;
+  done: number;
+  total: number;
+}
+
+/** Return what long work found, told meanwhile how far it has come; or throw its problem. */
+export async function told<T>(
+  answer: Promise<{ data?: unknown; error?: unknown; response: Response }>,
+  tell: (told: Told) => void,
+): Promise<T> {
+  const body = (await data(answer)) as ReadableStream<Uint8Array>;
+  const reader = body.pipeThrough(new TextDecoderStream() as ReadableWritablePair<string, Uint8Array>).getReader();
+  let kept = "";
+  for (;;) {
+    const { done, value } = await reader.read();
+    const lines = (kept + (value ?? "")).split("\n");
+    kept = lines.pop() ?? "";
+    for (const line of lines) {
+      const said = JSON.parse(line) as { told?: Told; found?: T; problem?: { status: number; detail: string } };
+      if (said.problem) throw new Problem(said.problem.status, said.problem.detail);
+      if (said.told) tell(said.told);
+      else return said.found as T;
+    }
+    if (done) throw new Problem(0, "The connection to the server broke. Nothing was written; try again.");
+  }
+}
+
 /** Return the words of a problem, whatever came. */
 export function detailOf(error: unknown): string {
   if (error instanceof Error) return error.message;

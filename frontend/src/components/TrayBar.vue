@@ -26,6 +26,13 @@ const summary = computed(() => {
 });
 /** A rename that is pending: its old identifier may stay beside the new one. */
 const renaming = computed(() => (tray.request?.operation === "rename" ? tray.request : null));
+/** What is being done, and how far that has come. */
+const working = computed(() => {
+  const how = tray.progress;
+  return how
+    ? `${how.what}: ${counted(how.done, "page")} of ${how.total.toLocaleString()}…`
+    : "Working out the edits…";
+});
 const notice = computed(() => tray.problem || changes.problem || tray.notice);
 const wrong = computed(() => Boolean(tray.problem || changes.problem));
 const canUndo = computed(() => tray.notice.startsWith("Applied") && changes.undoable !== null && !page.typing);
@@ -96,7 +103,7 @@ watch(
         <template v-if="notice">{{ notice }}</template>
         <template v-else-if="tray.plan?.notes.length">{{ tray.plan.notes.join(" ") }}</template>
         <template v-else-if="tray.busy"
-          >Working out the edits… <el-button size="small" @click="tray.stop()">Stop</el-button></template
+          >{{ working }} <el-button size="small" @click="tray.stop()">Stop</el-button></template
         >
         <span v-else class="soft">No pending edits. Changes appear here for review.</span>
         <el-button v-if="canUndo" size="small" @click="emit('undo')">Undo</el-button>

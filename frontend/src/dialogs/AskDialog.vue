@@ -2,6 +2,8 @@
 /** The frame of a dialog that asks something: its fields, what is wrong with them, and one button to go on. */
 import { ref, watch } from "vue";
 import { useDialogs } from "../stores/dialogs";
+import { useTray } from "../stores/tray";
+import { counted } from "../text/count";
 
 withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: number; problem?: string }>(), {
   able: true,
@@ -10,6 +12,7 @@ withDefaults(defineProps<{ title: string; does: string; able?: boolean; width?: 
 });
 const emit = defineEmits<{ go: [] }>();
 const dialogs = useDialogs();
+const tray = useTray();
 const body = ref<HTMLElement | null>(null);
 
 /** Whether the dialog is still stepping aside for a click on the page; shown again before, it would never be whole. */
@@ -42,6 +45,11 @@ function focus(): void {
     <el-form label-position="top" class="ask" novalidate @submit.prevent="emit('go')">
       <div ref="body" class="ask-body">
         <slot />
+        <div v-if="tray.progress" class="told" role="status">
+          <span>{{ tray.progress.what }}, {{ counted(tray.progress.total, "page") }}</span>
+          <el-progress :percentage="Math.floor((100 * tray.progress.done) / Math.max(tray.progress.total, 1))" />
+          <el-button size="small" @click="tray.stop()">Stop</el-button>
+        </div>
         <el-alert v-if="problem" :title="problem" type="error" :closable="false" role="alert" show-icon />
       </div>
       <footer>
@@ -55,6 +63,13 @@ function focus(): void {
 </template>
 
 <style>
+.told {
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr) auto;
+  gap: 12px;
+  align-items: center;
+}
+
 .ask-body {
   display: flex;
   flex-direction: column;

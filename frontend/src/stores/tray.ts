@@ -1,7 +1,17 @@
 /** The tray: the edits that wait to be read and applied. */
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
-import { api, data, detailOf, Problem, type ChangeEntry, type Operation, type PlannedChange } from "../api/client";
+import {
+  api,
+  data,
+  detailOf,
+  Problem,
+  told,
+  type ChangeEntry,
+  type Operation,
+  type PlannedChange,
+  type Told,
+} from "../api/client";
 import { useChanges } from "./changes";
 import { usePage } from "./page";
 import { useSite } from "./site";
@@ -24,6 +34,7 @@ export const useTray = defineStore("tray", () => {
   const request = shallowRef<Operation | null>(null);
   const plan = shallowRef<PlannedChange | null>(null);
   const busy = ref(false);
+  const progress = shallowRef<Told | null>(null); // of edits that are being worked out
   const problem = ref("");
   const notice = ref(""); // what was done last, for everyone to see and hear
   const question = shallowRef<PlannedChange["question"]>(null); // what the plan's author is asked, or was
@@ -39,6 +50,7 @@ export const useTray = defineStore("tray", () => {
     asked++;
     planning?.abort();
     busy.value = false;
+    progress.value = null;
     notice.value = "Stopped. Nothing was changed.";
   }
 
@@ -54,13 +66,14 @@ export const useTray = defineStore("tray", () => {
     notice.value = "";
     planning = new AbortController();
     try {
-      const found = await data(
-        api.POST("/api/sites/{site_id}/plans", {
-          params: { path: { site_id: page.siteId } },
-          body: operation,
-          signal: planning.signal,
-        }),
-      );
+      const asking = { params: { path: { site_id: page.siteId } }, body: operation, signal: planning.signal };
+      const found =
+        operation.operation === "recipe"
+          ? await told<PlannedChange>(
+              api.POST("/api/sites/{site_id}/plans/told", { ...asking, parseAs: "stream" }),
+              (how) => (progress.value = how),
+            )
+          : await data(api.POST("/api/sites/{site_id}/plans", asking));
       if (mine !== asked) return false;
       request.value = operation;
       plan.value = found;
@@ -75,6 +88,7 @@ export const useTray = defineStore("tray", () => {
     } finally {
       if (mine === asked) {
         busy.value = false;
+        progress.value = null;
         planning = null;
       }
     }
@@ -228,6 +242,7 @@ export const useTray = defineStore("tray", () => {
     without,
     leave,
     busy,
+    progress,
     problem,
     notice,
     open,

@@ -2,16 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+import asyncio
+import json
+from collections.abc import AsyncIterator, Callable
 from typing import Annotated, Any, TypeVar
 from uuid import UUID
 
 from fastapi import Depends, Path, Query, Request
+from fastapi.encoders import jsonable_encoder
 
 from signpost.desk.syncing import sync_folder
+from signpost.web.errors import explain
 from signpost.web.workers import Runner
 
 T = TypeVar("T")
+
+
+def _line(name: str, value: Any) -> bytes:
+    return json.dumps({name: jsonable_encoder(value)}).encode() + b"\n"
 
 
 class Desk:
@@ -29,6 +37,30 @@ class Desk:
     async def run(self, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
         return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
+
+    async def run_telling(self, use_case: Callable[..., Any], *args: Any) -> AsyncIterator[bytes]:
+        """Yield lines of JSON: how far a use case has come, as `told`, and at last its `found`, or a `problem`."""
+        lines: asyncio.Queue[bytes] = asyncio.Queue()
+
+        async def work() -> None:
+            try:
+                found = await self._runner.run_telling(
+                    self._request.is_disconnected, lambda told: lines.put_nowait(_line("told", told)), use_case, *args
+                )
+                lines.put_nowait(_line("found", found))
+            except Exception as error:  # noqa: BLE001 - the answer has begun, so whatever went wrong is its last line
+                status, words = explain(error)[:2]
+                lines.put_nowait(_line("problem", {"status": int(status), "detail": words}))
+
+        working = asyncio.create_task(work())
+        try:
+            last = False
+            while not last:
+                line = await lines.get()
+                last = not line.startswith(b'{"told"')
+                yield line
+        finally:
+            working.cancel()
 
     async def follow_folder(self, site_id: UUID) -> None:
         """Bring a site and its folder together, where this server opens folders at all."""

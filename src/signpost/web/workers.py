@@ -14,6 +14,7 @@ import os
 import resource
 import signal
 import threading
+import time
 from collections.abc import Callable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
@@ -27,6 +28,7 @@ from starlette.concurrency import run_in_threadpool
 
 from signpost.desk import reading
 from signpost.desk.deeds import AUTHOR, Author
+from signpost.desk.telling import TELLER, Teller, Told
 from signpost.store.database import Database, again_after_deadlock
 from signpost.web.errors import RefusedError, explain
 
@@ -50,6 +52,10 @@ _context: ForkServerContext = multiprocessing.get_context("forkserver")
 Gone = Callable[[], Any]
 
 
+#: How often work tells how far it has come at most, in seconds.
+_TOLD_EVERY = 0.2
+
+
 class Runner(Protocol):
     """Runs use cases: functions of the desk whose first argument is the database."""
 
@@ -58,8 +64,17 @@ class Runner(Protocol):
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns, or raise what it raises."""
 
+    async def run_telling(self, gone: Gone, teller: Teller, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns, or raise what it raises; `teller` is called while it goes on."""
+
     def close(self) -> None:
         """Let all go."""
+
+
+def _quietly(call: Callable[..., Any], *args: Any) -> None:
+    """Call what may have ended already."""
+    with contextlib.suppress(RuntimeError):
+        call(*args)
 
 
 class Threads:
@@ -72,6 +87,12 @@ class Threads:
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:  # noqa: ARG002
         """Return what a use case returns."""
         return await run_in_threadpool(again_after_deadlock, use_case, self._database, *args, **named)
+
+    async def run_telling(self, gone: Gone, teller: Teller, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns."""
+        loop = asyncio.get_running_loop()
+        TELLER.set(lambda told: _quietly(loop.call_soon_threadsafe, teller, told))
+        return await self.run(gone, use_case, *args)
 
     def close(self) -> None:
         """There is nothing to let go."""
@@ -125,11 +146,18 @@ class Processes:
 
     async def run(self, gone: Gone, use_case: Callable[..., T], *args: Any, **named: Any) -> T:
         """Return what a use case returns; raises RefusedError with what it refused, or why it was stopped."""
+        return await self._run(gone, None, use_case, args, named)
+
+    async def run_telling(self, gone: Gone, teller: Teller, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns; it is stopped only where it tells nothing for too long."""
+        return await self._run(gone, teller, use_case, args, {})
+
+    async def _run(self, gone: Gone, teller: Teller | None, use_case: Callable[..., T], args: Any, named: Any) -> T:
         worker = await self._take(gone)
         answered = False
         try:
             worker.pipe.send((use_case, args, named, AUTHOR.get()))
-            refused, found = await self._answer(worker, gone)
+            refused, found = await self._answer(worker, gone, teller)
             answered = True
         except (EOFError, OSError) as error:
             raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN) from error
@@ -158,18 +186,26 @@ class Processes:
                         "The server is busy with other pages; nothing was written. Try again in a moment.",
                     ) from None
 
-    async def _answer(self, worker: _Worker, gone: Gone) -> tuple[bool, Any]:
-        """Return whether a process refused, and what it says, waiting no longer than the deadline."""
+    async def _answer(self, worker: _Worker, gone: Gone, teller: Teller | None) -> tuple[bool, Any]:
+        """Return whether a process refused, and what it says, waiting no longer than the deadline.
+
+        Where it tells how far it has come, and somebody listens, the deadline begins anew.
+        """
         loop = asyncio.get_running_loop()
         waited = 0.0
-        while not await loop.run_in_executor(self._waiting, worker.pipe.poll, _GLANCE):
-            waited += _GLANCE
-            if await gone():
-                raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.")
-            if waited > self._deadline:
-                raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _TOO_LONG.format(self._deadline))
-        found: tuple[bool, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
-        return found
+        while True:
+            while not await loop.run_in_executor(self._waiting, worker.pipe.poll, _GLANCE):
+                waited += _GLANCE
+                if await gone():
+                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.")
+                if waited > self._deadline:
+                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _TOO_LONG.format(self._deadline))
+            found: Told | tuple[bool, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
+            if not isinstance(found, Told):
+                return found
+            if teller is not None:
+                teller(found)
+                waited = 0.0
 
     def close(self) -> None:
         """Stop all processes."""
@@ -199,10 +235,25 @@ def _work(pipe: Connection, url: str, kept: int) -> None:
         except (EOFError, OSError):
             return
         AUTHOR.set(author if isinstance(author, Author) else Author())
+        TELLER.set(_teller(pipe))
         try:
             pipe.send(_do(use_case, database, args, named))
         except (BrokenPipeError, OSError):
             return
+
+
+def _teller(pipe: Connection) -> Teller:
+    """Return what tells through a pipe how far work has come, now and then."""
+    last = 0.0
+
+    def teller(told: Told) -> None:
+        nonlocal last
+        now = time.monotonic()
+        if now - last > _TOLD_EVERY:
+            last = now
+            pipe.send(told)
+
+    return teller
 
 
 def _do(use_case: Callable[..., Any], database: Database, args: Any, named: Any) -> tuple[bool, Any]:

@@ -45,6 +45,16 @@ def after(files, text):
     return carried_out(files, site, plan), plan
 
 
+def test_it_is_told_how_far_that_has_come():
+    files = {"a.html": PAGE.format("A"), "b.html": PAGE.format("B")}
+    said = []
+    recipe = read_recipe('[[step]]\ndo = "identify"\n[[step]]\ndo = "fix"\npages = "b.*"')
+    plan_recipe(site_from(files), recipe, lambda *told: said.append(told))
+    assert said[:3] == [("Step 1, identify", 0, 2), ("Step 1, identify", 1, 2), ("Step 1, identify", 2, 2)]
+    assert ("Step 2, fix", 1, 1) in said
+    assert said[-1] == ("Step 2, fix, once more", 1, 1)
+
+
 def test_steps_come_one_after_the_other():
     files = {"a.html": PAGE.format("A"), "index.html": PAGE.format("Home"), "s.css": "p { color: red }"}
     done, plan = after(files, ALL)

@@ -45,7 +45,7 @@ def in_utf8(page: Page, edits: Iterable[Edit] = ()) -> bytes:
 
 
 def _declared(page: Page) -> Iterator[Edit]:
-    """Yield the edits that let a page declare UTF-8 where it declares another, else at its head's top (HTML 4.2.5.4)."""
+    """Yield the edits that let a page declare UTF-8, where it does so now or at its head's top (HTML 4.2.5.4)."""
     found = False
     xml = _XML.match(page.text.removeprefix("\ufeff"))
     if xml is not None:

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import tomllib
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fnmatch import fnmatchcase
+from functools import partial
 from typing import Any
 
 from signpost.core.addresses.links import is_page_path
@@ -29,9 +30,15 @@ from signpost.core.text.edits import EditSet, apply_edits, edit_set, edits_betwe
 from signpost.core.text.errors import InputError, RequestError, SignpostError
 from signpost.core.text.source import read_source
 
+#: Tells how far work has come: what is done, how many pages of it, of how many.
+Tell = Callable[[str, int, int], None]
 _MOST_NOTES = 40
 #: How often all steps are gone through at most, where a later one leaves something to do for an earlier one.
 _TURNS = 5
+
+
+def _tell_nobody(what: str, done: int, total: int) -> None:
+    """Tell nobody."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,10 +92,10 @@ def _read_step(number: int, said: dict[str, Any]) -> Step:
     return Step(does, said, tuple(pages))
 
 
-def plan_recipe(site: Site, recipe: Recipe) -> SitePlan:
+def plan_recipe(site: Site, recipe: Recipe, tell: Tell = _tell_nobody) -> SitePlan:
     """Return the plan that carries out a recipe, each step on what the one before it left, until none has more to do.
 
-    A step that a page refuses is left out there, and said in the notes.
+    A step that a page refuses is left out there, and said in the notes. `tell` is called as pages are gone through.
     """
     now, notes = site, list[str]()
     gone: set[str] = set()
@@ -96,7 +103,9 @@ def plan_recipe(site: Site, recipe: Recipe) -> SitePlan:
         before = now
         for number, step in enumerate(recipe.steps, start=1):
             paths = [path for path in sorted(now.pages) if _is_meant(path, step.pages)]
-            plan, said = STEPS[step.does].plan(now, paths, step.settings)
+            asked = _Asked(now, paths, step.settings, partial(tell, _words_of(number, step, turn)))
+            asked.tell(0, len(paths))
+            plan, said = STEPS[step.does].plan(asked)
             kept, damaged = _without_damaged(now, plan)
             if turn == 0:
                 notes += [f"Step {number}, {step.does}: {words}" for words in (*said, *damaged, *plan.notes)]
@@ -110,6 +119,10 @@ def plan_recipe(site: Site, recipe: Recipe) -> SitePlan:
     shown = [*notes[:_MOST_NOTES], f"and {more} more."] if more > 0 else notes
     new = {path: now.source(path).data for path in (*now.pages, *now.texts) if path not in site.files}
     return SitePlan(_edits(site, now), new, tuple(sorted(gone)), tuple(shown))
+
+
+def _words_of(number: int, step: Step, turn: int) -> str:
+    return f"Step {number}, {step.does}" + (", once more" if turn else "")
 
 
 def _without_damaged(site: Site, plan: SitePlan) -> tuple[SitePlan, list[str]]:
@@ -167,19 +180,35 @@ _Planned = tuple[SitePlan, list[str]]
 
 
 @dataclass(frozen=True, slots=True)
+class _Asked:
+    """What a step is planned for."""
+
+    site: Site
+    paths: Sequence[str]
+    settings: Mapping[str, Any]
+    tell: Callable[[int, int], None]  # how many pages of how many are done
+
+    def told_paths(self) -> Iterator[str]:
+        """Yield the paths, telling with each how far that has come."""
+        for done, path in enumerate(self.paths, start=1):
+            self.tell(done, len(self.paths))
+            yield path
+
+
+@dataclass(frozen=True, slots=True)
 class _Kind:
     """A kind of step: how it is planned, and what it can be told."""
 
-    plan: Callable[[Site, Sequence[str], Mapping[str, Any]], _Planned]
+    plan: Callable[[_Asked], _Planned]
     settings: Mapping[str, Callable[[Any], bool]] = field(default_factory=dict)
 
 
-def _on_each(planner: Callable[[Page], EditSet], site: Site, paths: Sequence[str]) -> _Planned:
+def _on_each(planner: Callable[[Page], EditSet], asked: _Asked) -> _Planned:
     """Return the plan of edits on each page, and in words which pages refuse it."""
     edits, refused = {}, []
-    for path in paths:
+    for path in asked.told_paths():
         try:
-            found = planner(site.pages[path])
+            found = planner(asked.site.pages[path])
         except SignpostError as error:
             refused.append(f"{path}: {error}")
             continue
@@ -188,67 +217,69 @@ def _on_each(planner: Callable[[Page], EditSet], site: Site, paths: Sequence[str
     return SitePlan(edits), refused
 
 
-def _headings(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
+def _headings(asked: _Asked) -> _Planned:
     planners: list[Planner] = []
-    planners += [plan_sure] if said.get("lookalikes", True) else []
-    planners += [plan_closed_gaps] if said.get("close-gaps", True) else []
-    return _on_each(lambda page: plan_in_turn(page, *planners, reason="headings"), site, paths)
+    planners += [plan_sure] if asked.settings.get("lookalikes", True) else []
+    planners += [plan_closed_gaps] if asked.settings.get("close-gaps", True) else []
+    return _on_each(lambda page: plan_in_turn(page, *planners, reason="headings"), asked)
 
 
-def _identify(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
-    levels = said.get("levels", [2, 3, 4, 5, 6])
-    return _on_each(lambda page: plan_identifiers(page, levels), site, paths)
+def _identify(asked: _Asked) -> _Planned:
+    levels = asked.settings.get("levels", [2, 3, 4, 5, 6])
+    return _on_each(lambda page: plan_identifiers(page, levels), asked)
 
 
-def _contents(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
-    options = ContentsOptions(levels=said.get("levels"), numbered=said.get("numbered"))
-    wanted = [path for path in paths if said.get("make", False) or find_blocks(site.pages[path])]
-    return _on_each(lambda page: plan_contents(page, options), site, wanted)
+def _contents(asked: _Asked) -> _Planned:
+    options = ContentsOptions(levels=asked.settings.get("levels"), numbered=asked.settings.get("numbered"))
+    wanted = [
+        path for path in asked.paths if asked.settings.get("make", False) or find_blocks(asked.site.pages[path])
+    ]
+    return _on_each(lambda page: plan_contents(page, options), replace(asked, paths=wanted))
 
 
-def _returns(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
+def _returns(asked: _Asked) -> _Planned:
     options = BackLinkOptions(
-        said.get("levels", [2]),
-        Destination(said.get("to", "top")),
-        least_words=said.get("min-words", 0),
-        words=said.get("words", ""),
-        alike=said.get("alike", False),
+        asked.settings.get("levels", [2]),
+        Destination(asked.settings.get("to", "top")),
+        least_words=asked.settings.get("min-words", 0),
+        words=asked.settings.get("words", ""),
+        alike=asked.settings.get("alike", False),
     )
-    return _on_each(lambda page: plan_back_links(page, options), site, paths)
+    return _on_each(lambda page: plan_back_links(page, options), asked)
 
 
-def _fix(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
-    return plan_fixes(site, paths, said.get("select")), []
+def _fix(asked: _Asked) -> _Planned:
+    return plan_fixes(asked.site, asked.told_paths(), asked.settings.get("select")), []
 
 
-def _shared(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
+def _shared(asked: _Asked) -> _Planned:
     try:
-        plan = plan_alike(site, said.get("block"), said.get("from"))
+        plan = plan_alike(asked.site, asked.settings.get("block"), asked.settings.get("from"))
     except RequestError as error:
         return SitePlan(), [str(error)]
-    return replace(plan, edits={path: edits for path, edits in plan.edits.items() if path in set(paths)}), []
+    return replace(plan, edits={path: edits for path, edits in plan.edits.items() if path in set(asked.paths)}), []
 
 
-def _navigation(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
-    kind = NavigationKind(said.get("kind", "steps"))
-    known = dict.fromkeys(said.get("order", reading_order(site)))
+def _navigation(asked: _Asked) -> _Planned:
+    kind = NavigationKind(asked.settings.get("kind", "steps"))
+    known = dict.fromkeys(asked.settings.get("order", reading_order(asked.site)))
     options = NavigationOptions(
         kind,
-        tuple(path for path in known if path in set(paths)),
-        said.get("home", ""),
-        said.get("block"),
-        MenuOptions(sections=said.get("sections", False)),
-        depth=said.get("depth", 1),
+        tuple(path for path in known if path in set(asked.paths)),
+        asked.settings.get("home", ""),
+        asked.settings.get("block"),
+        MenuOptions(sections=asked.settings.get("sections", False)),
+        depth=asked.settings.get("depth", 1),
     )
     try:
-        return plan_navigation(site, options), []
+        return plan_navigation(asked.site, options), []
     except RequestError as error:
         return SitePlan(), [str(error)]
 
 
-def _titles(site: Site, paths: Sequence[str], said: Mapping[str, Any]) -> _Planned:
-    pattern = said.get("pattern", "")
-    return plan_heads(site, titles_by_pattern(site, paths, pattern)), []
+def _titles(asked: _Asked) -> _Planned:
+    pattern = asked.settings.get("pattern", "")
+    return plan_heads(asked.site, titles_by_pattern(asked.site, asked.paths, pattern)), []
 
 
 def _is_levels(value: Any) -> bool:

@@ -15,6 +15,7 @@ from signpost.core.references.shared import plan_alike
 from signpost.core.references.spreading import plan_spread
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
+from signpost.desk.telling import tell
 
 
 def _move_files(asked: Asked) -> Planned:
@@ -62,7 +63,7 @@ def _heads(asked: Asked) -> Planned:
 
 def _recipe(asked: Asked) -> Planned:
     recipe = read_recipe(asked["text"])
-    return Planned(f"Recipe “{recipe.name}”" if recipe.name else "Recipe", plan_recipe(asked.site, recipe))
+    return Planned(f"Recipe “{recipe.name}”" if recipe.name else "Recipe", plan_recipe(asked.site, recipe, tell))
 
 
 _MADE = {

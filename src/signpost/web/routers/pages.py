@@ -7,6 +7,7 @@ from typing import Annotated
 from uuid import UUID, uuid4
 
 from fastapi import APIRouter, Body, Header, Query, Request, Response
+from fastapi.responses import StreamingResponse
 
 from signpost.core.site.addresses import SectionAddresses
 from signpost.desk import changes, pages
@@ -56,6 +57,15 @@ async def give_addresses(
 async def plan_change(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> PlannedChange:
     """Show what an operation would do; nothing is written."""
     return await desk.run(changes.plan_change, site_id, body.page, body.operation, body.parameters())
+
+
+@router.post(
+    "/plans/told", response_class=StreamingResponse, responses={200: {"content": {"application/x-ndjson": {}}}}
+)
+async def plan_change_telling(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> StreamingResponse:
+    """Show what an operation would do, as lines of JSON: how far it has come as `told`, then `found` or `problem`."""
+    lines = desk.run_telling(changes.plan_change, site_id, body.page, body.operation, body.parameters())
+    return StreamingResponse(lines, media_type="application/x-ndjson")
 
 
 @router.post("/changes", status_code=201)
