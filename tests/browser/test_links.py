@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import expect
 
-from screens import apply, bring, faults, open_page, show_bench
+from screens import RENDERED, apply, bring, faults, open_page, show_bench
 
 PAGE = b"""<!DOCTYPE html>
 <html lang="en">
@@ -182,3 +182,19 @@ def test_a_section_gets_an_entry_in_the_menu_of_all_pages(screen, served):
     apply(screen)
     show_bench(screen, "Source")
     expect(screen.locator(".cm-content")).to_contain_text("| <a href=#t>In case of fire</a> | <a href=coal.html>")
+
+
+def test_words_lead_to_the_bottom_and_to_something_picked_on_the_page(desk):
+    choose(desk, "the office", "This site")
+    desk.get_by_role("dialog").get_by_role("combobox").fill("bottom")
+    expect(desk.get_by_role("dialog").get_by_role("option", selected=True)).to_contain_text("Bottom of this page")
+    desk.get_by_role("dialog").get_by_role("combobox").press("Enter")
+    apply(desk)
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="#bottom">the office</a>')
+    choose(desk, "the plan", "This site")
+    desk.get_by_role("button", name="Pick on the page, the road or in the ledger").click()
+    show_bench(desk, "Page")
+    desk.frame_locator(RENDERED).locator("p").last.click(position={"x": 200, "y": 5})
+    apply(desk)
+    show_bench(desk, "Source")
+    expect(desk.locator(".cm-content")).to_contain_text('<a href="#friends">the plan</a>')

@@ -106,7 +106,7 @@ def test_words_become_jump_links_from_the_source_the_page_and_the_road(screen, s
 
     # the broken one is led to a section picked on the road
     screen.locator("tr.extra", has_text="gone").get_by_role("button", name="Change target").click()
-    screen.get_by_role("button", name="Pick on the road or in the ledger").click()
+    screen.get_by_role("button", name="Pick on the page, the road or in the ledger").click()
     screen.locator("tr[data-row='3'] th").click()
     expect(screen.locator(".tray")).to_contain_text("Jump link")
     apply(screen)

@@ -75,7 +75,8 @@ def test_adopted_refreshed_worded_moved_and_taken_out(client, site):
 def test_goals_begin_with_the_page_s_own(client, site):
     goals = ask(client, site, "goals").json()["goals"]
     assert [(one["path"], one["text"], one["level"], one["address"]) for one in goals] == [
-        ("page.html", "T", 0, "page.html"), ("page.html", "T", 1, "#t"), ("page.html", "Lamps", 2, "#lamps"),
+        ("page.html", "T", 0, "page.html"), ("page.html", "Top of this page", 0, "#top"),
+        ("page.html", "Bottom of this page", 0, ""), ("page.html", "T", 1, "#t"), ("page.html", "Lamps", 2, "#lamps"),
         ("page.html", "Boiler care", 2, "page.html"), ("other.html", "Other", 0, "other.html"),
         ("other.html", "Deep", 2, "other.html#deep"), ("other.html", "p", 0, "other.html#p"),
     ]  # fmt: skip

@@ -2392,6 +2392,12 @@ export interface components {
             where: "before" | "after" | "into";
         };
         /**
+         * Edge
+         * @description An end of a page's content.
+         * @enum {string}
+         */
+        Edge: "top" | "bottom";
+        /**
          * Entries
          * @description An entry for each term, in a section or right on the page; those that are there are brought up to date.
          */
@@ -2645,6 +2651,7 @@ export interface components {
         GoalView: {
             /** Address */
             address: string;
+            edge?: components["schemas"]["Edge"] | null;
             /** Identifier */
             identifier: string | null;
             /** Level */
@@ -2883,6 +2890,9 @@ export interface components {
              * @default false
              */
             button: boolean;
+            edge?: components["schemas"]["Edge"] | null;
+            /** Element */
+            element?: number | null;
             /** End */
             end: number;
             /**

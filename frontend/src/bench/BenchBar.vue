@@ -38,7 +38,7 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
       <p v-if="dialogs.picking || dialogs.linking || dialogs.placing" class="small wait grow" role="status">
         {{
           dialogs.picking
-            ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads, on the road or in the ledger`
+            ? `Choose where “${dialogs.picking.text.slice(0, 24)}” leads: on the page, the road or in the ledger`
             : dialogs.placing
               ? "Click the place on the page"
               : "Select the words, or click a link or a picture"

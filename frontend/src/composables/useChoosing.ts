@@ -39,6 +39,11 @@ export function useChoosing(cursor: Cursor) {
     }
     try {
       const places = await choices.placesAt(at);
+      if (dialogs.picking && places[0]) {
+        void jumps.lead(dialogs.picking, { path: page.path, element: places[0].start });
+        dialogs.picking = null;
+        return;
+      }
       if (places.length) dialogs.show({ name: "place", places, start: places[0]!.start });
       else tray.problem = "Nothing there can have an identifier. Choose a place in the body of the page.";
     } catch (error) {
@@ -73,6 +78,7 @@ export function useChoosing(cursor: Cursor) {
     const origin = dialogs.picking;
     if (!origin || index < 0) return;
     dialogs.picking = null;
+    dialogs.pointing = false;
     void jumps.lead(origin, { path: page.path, section: index });
   }
 

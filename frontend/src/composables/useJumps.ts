@@ -15,6 +15,8 @@ export interface Goal {
   path: string;
   section?: number | null;
   identifier?: string | null;
+  edge?: "top" | "bottom" | null;
+  element?: number | null; // by its start tag
 }
 
 export function useJumps() {
@@ -44,6 +46,8 @@ export function useJumps() {
       to_page: goal.path,
       section: goal.section ?? null,
       identifier: (goal.section ?? null) === null ? (goal.identifier ?? "") : "",
+      edge: goal.edge ?? null,
+      element: goal.element ?? null,
       tells_window: false,
       insists: true, // a window is never asked for by default
       words: "",

@@ -112,6 +112,7 @@ function saySo(words: string): void {
 
 function pick(): void {
   dialogs.picking = props.origin;
+  dialogs.pointing = true;
   dialogs.close();
 }
 </script>
@@ -175,7 +176,7 @@ function pick(): void {
       ><el-input v-model="look.title" maxlength="200"
     /></el-form-item>
     <template #more>
-      <el-button v-if="kind === 'site'" text @click="pick">Pick on the road or in the ledger</el-button>
+      <el-button v-if="kind === 'site'" text @click="pick">Pick on the page, the road or in the ledger</el-button>
       <el-button text v-if="origin.link !== null" @click="unlink">Remove link</el-button>
     </template>
   </AskDialog>

@@ -87,11 +87,11 @@ defineExpose({ settle });
       <div
         v-for="(goal, row) in shown"
         :id="`goal-${row}`"
-        :key="`${goal.path}-${goal.section}-${goal.identifier}`"
+        :key="`${goal.path}-${goal.section}-${goal.identifier}-${goal.edge}`"
         role="option"
         :aria-selected="row === at"
         class="goal"
-        :class="{ page: goal.level === 0 && !goal.identifier }"
+        :class="{ page: goal.level === 0 && !goal.identifier && !goal.edge }"
         @click="at = row"
         @dblclick="emit('go', goal)"
       >

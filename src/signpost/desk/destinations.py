@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import relative_address
+from signpost.core.jumps.planning import Edge
 from signpost.core.page import Page
 from signpost.desk.leading import folded, read_destinations
 from signpost.desk.loading import LoadedSite
@@ -13,6 +14,8 @@ from signpost.desk.opening import opened
 from signpost.store import looking
 from signpost.store.database import Database
 from signpost.store.records import DestinationRecord
+
+_EDGES = {Edge.TOP: "Top of this page", Edge.BOTTOM: "Bottom of this page"}
 
 
 @dataclass(frozen=True, slots=True)
@@ -25,6 +28,7 @@ class GoalView:
     text: str  # a heading's words; for an identifier on something else that identifier, for a page its title
     level: int  # of the heading; 0 for other targets
     address: str  # from the page that is asked from; without an identifier yet, the page's alone
+    edge: Edge | None = None  # the top or the bottom of the page that is asked from
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,8 +60,15 @@ def find_goals(database: Database, site_id: UUID, path: str, query: str, limit: 
         here = here[: limit + 1]
         others = looking.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
         found = [*here, *others]
-        goals = tuple(_goal(loaded, asking, path, *one) for one in found[:limit])
-    return GoalsView(goals, len(found) > limit)
+        goals = [_goal(loaded, asking, path, *one) for one in found[:limit]]
+    if asking is not None:
+        at = 1 if goals and not words else len(goals)
+        goals[at:at] = [
+            GoalView(path, None, None, said, 0, "#top" if edge is Edge.TOP else "", edge)
+            for edge, said in _EDGES.items()
+            if all(word in folded(said) for word in words)
+        ]
+    return GoalsView(tuple(goals), len(found) > limit)
 
 
 def _goal(loaded: LoadedSite, asking: Page | None, path: str, other: str, one: DestinationRecord) -> GoalView:

@@ -10,6 +10,7 @@ from signpost.core.back_to_top.planning import Corner, Destination
 from signpost.core.contents import Choice
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
+from signpost.core.jumps.planning import Edge
 from signpost.core.navigation.planning import NavigationKind
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
 from signpost.core.reading_style.style import PartLook, StylePart
@@ -424,6 +425,8 @@ class Jump(_Look):
     to_page: Annotated[str, Field(max_length=400)] = ""
     section: int | None = None
     identifier: Identifier = ""
+    edge: Edge | None = None  # of the page's content
+    element: int | None = None  # on the page, by its start tag; it gets an identifier where it has none
     words: Annotated[str, Field(max_length=300)] = ""  # of that page, for browsers to open it at
     button: bool = False
     beside: bool = True  # of words that are a button: whether that stays, with the link behind it

@@ -8,7 +8,7 @@ from pages import edited, page_of, site_of
 from signpost.core.addresses.fragments import TOP
 from signpost.core.jumps.looks import LinkLook
 from signpost.core.jumps.offers import OfferKind, find_offers
-from signpost.core.jumps.planning import Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
+from signpost.core.jumps.planning import Edge, Goal, find_pointers, find_words, plan_jump, plan_no_jump, read_origin
 from signpost.core.page import read_nodes
 from signpost.core.page.phrasing import collapse
 from signpost.core.site.site import Resolved, Site, single_page_site
@@ -166,6 +166,33 @@ def test_goals_that_are_not_there(goal):
     site = site_with()
     with pytest.raises(RequestError):
         plan_jump(site, "page.html", span_of(site, "two"), goal)
+
+
+@pytest.mark.parametrize(
+    ("place", "made"),
+    [
+        pytest.param(Edge.TOP, '<a href="#top">two</a>', id="top"),
+        pytest.param(Edge.BOTTOM, '<a href="#bottom">two</a>', id="bottom"),
+        pytest.param("<pre", '<a href="#code">two</a>', id="an element"),
+        pytest.param("<h2 id", '<a href="#b">two</a>', id="an element that has an identifier"),
+    ],
+)
+def test_a_jump_leads_to_a_place(place, made):
+    site = site_with()
+    at = site.pages["page.html"].text.index(place) if "<" in place else place
+    result = after(site, plan_jump(site, "page.html", span_of(site, "two"), Goal("page.html", place=at)))
+    text = result.pages["page.html"].text
+    assert made in text
+    assert isinstance(result.follow("page.html", made[9:].partition('"')[0]), Resolved)
+    if place == Edge.BOTTOM:
+        again = after(result, plan_jump(result, "page.html", span_of(result, "lamp"), Goal("page.html", place=at)))
+        assert again.pages["page.html"].text.count('id="bottom"') == text.count('id="bottom"') == 1
+
+
+def test_top_is_no_goal_where_an_element_has_that_name():
+    site = site_with('<p id=x>x</p><p id="top">here</p><p>two</p>')
+    with pytest.raises(RequestError, match="with this identifier"):
+        plan_jump(site, "page.html", span_of(site, "two"), Goal("page.html", place=Edge.TOP))
 
 
 def test_words_are_found_as_a_reader_sees_them():

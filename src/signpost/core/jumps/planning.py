@@ -5,12 +5,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 from dataclasses import dataclass
+from enum import StrEnum
 from html import escape, unescape
 
 from signpost.core.addresses.composing import compose_text
-from signpost.core.addresses.fragments import DIRECTIVE
+from signpost.core.addresses.fragments import DIRECTIVE, TOP, find_indicated
 from signpost.core.addresses.links import read_address
-from signpost.core.identifiers.naming import IdentifierRule
+from signpost.core.identifiers.naming import IdentifierRule, name_from
+from signpost.core.identifiers.places import find_places, plan_bottom, plan_place
 from signpost.core.identifiers.sections import propose_identifiers, put_identifier
 from signpost.core.jumps.looks import LinkLook, link_edits, look_edits
 from signpost.core.jumps.words import check_words
@@ -53,13 +55,21 @@ _CLOSED_WHY = {
 }
 
 
+class Edge(StrEnum):
+    """An end of a page's content."""
+
+    TOP = "top"
+    BOTTOM = "bottom"
+
+
 @dataclass(frozen=True, slots=True)
 class Goal:
-    """Where a jump link leads: a section, or an identifier; with neither, a page's top."""
+    """Where a jump link leads: a section, an identifier, or a place; with none of them, a page as a whole."""
 
     path: str
     section: int | None = None
     identifier: str | None = None
+    place: Edge | int | None = None  # the content's top or bottom, or an element by its start tag
 
 
 @dataclass(frozen=True, slots=True)
@@ -302,11 +312,36 @@ def mark_goal(site: Site, goal: Goal, rule: IdentifierRule | None) -> tuple[str 
             return heading.identifier, []
         name = propose_identifiers(page, [heading.level], rule)[goal.section]
         return name, [put_identifier(page, read_habits(page), heading.element.open.start, name)]
+    if goal.place is not None:
+        return _mark_place(page, goal.place, rule)
     if goal.identifier is None:
         return None, []
     if goal.identifier not in {target.name for target in page.targets}:
         raise RequestError(f"Nothing on {goal.path} has the identifier “{goal.identifier}”.")
     return goal.identifier, []
+
+
+def _mark_place(page: Page, place: Edge | int, rule: IdentifierRule | None) -> tuple[str, list[Edit]]:
+    """Return the fragment of a place, and the edits that give it an identifier where it has none."""
+    if place == Edge.TOP:
+        if find_indicated("top", page.index_targets()) is not TOP:
+            raise RequestError(f"“#top” leads to an element of {page.path} with this identifier. Choose that one.")
+        return "top", []
+    if place == Edge.BOTTOM:
+        last = max(page.targets, key=lambda target: target.start, default=None)
+        if last is not None and page.in_content(last.start):
+            rest = page.text[last.start : page.content.end]
+            if not collapse(unescape(without_markup(rest))) and "<img" not in rest.lower():
+                return last.name, []
+        taken = {target.name for target in page.targets}
+        name = name_from("bottom", taken, rule, None)
+        return name, list(plan_bottom(page, name).edits)
+    found = next((one for one in find_places(page, int(place), rule) if one.start == place), None)
+    if found is None:
+        raise GoneError("The element")
+    if found.identifier is not None:
+        return found.identifier, []
+    return found.proposed, list(plan_place(page, found.start, found.proposed).edits)
 
 
 def _link_at(page: Page, nodes: Nodes, span: Span) -> Link | None:

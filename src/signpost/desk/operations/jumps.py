@@ -7,7 +7,7 @@ from signpost.core.headings.wording import plan_link_words
 from signpost.core.jumps.linking import plan_link
 from signpost.core.jumps.looks import LinkLook
 from signpost.core.jumps.pairs import Spot, plan_pair
-from signpost.core.jumps.planning import Goal, plan_jump, plan_no_jump
+from signpost.core.jumps.planning import Edge, Goal, plan_jump, plan_no_jump
 from signpost.core.page import Target
 from signpost.core.page.outline import section_of_place
 from signpost.core.site.plans import plan_both
@@ -17,7 +17,8 @@ from signpost.desk.operations.asked import Asked, Planned, Planner
 
 
 def _jump(asked: Asked) -> Planned:
-    goal = Goal(asked["to_page"] or asked.page.path, asked["section"], asked["identifier"] or None)
+    place = Edge(asked["edge"]) if asked["edge"] else asked["element"]
+    goal = Goal(asked["to_page"] or asked.page.path, asked["section"], asked["identifier"] or None, place)
     plan = plan_jump(
         asked.site,
         asked.page.path,
@@ -43,6 +44,8 @@ def _look(asked: Asked, *names: str) -> LinkLook:
 
 def _spot(site: Site, goal: Goal) -> Spot:
     """Return the section that a goal is in."""
+    if isinstance(goal.place, int) and not isinstance(goal.place, bool):
+        return Spot(goal.path, section_of_place(site.pages[goal.path], goal.place))
     if goal.section is not None or goal.identifier is None or goal.path not in site.pages:
         return Spot(goal.path, -1 if goal.section is None else goal.section)
     target = find_indicated(goal.identifier, site.targets(goal.path))
