@@ -6,16 +6,19 @@ import socket
 import stat
 import threading
 import time
+from functools import partial
 from pathlib import Path
 
 import pytest
 import uvicorn
 from starlette.testclient import TestClient
 
+from sftp import PASSWORD, USER, sftp_host
 from signpost.core.text.errors import InputError, RequestError
 from signpost.desk import publishing
 from signpost.desk.publishing import Does, Reach
-from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host
+from signpost.desk.telling import TELLER
+from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host, write_way
 from signpost.hosting.targets import DavTarget, SftpTarget
 from signpost.hosting.walking import fetch
 from signpost.store.records import TargetRecord
@@ -155,10 +158,11 @@ def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, mon
 
 def test_to_the_practice_host_and_walked_there(client, database, site, reach):
     (view,) = set_up(database, site, reach, kind="practice")
+    assert view.way == Way()
     publish(database, site, reach)
     assert fetch(view.live).data == FILES["index.html"]
     walk = publishing.walk_site(database, id_of(site), "there", reach)
-    assert (walk.pages, walk.files, walk.newer_here) == (2, 3, ())
+    assert (walk.pages, walk.files, walk.newer_here, walk.jumps) == (2, 3, (), 1)
     assert [(one.path, one.line, "404" in one.message) for one in walk.findings] == [("index.html", 1, True)]
     change(client, site, "type", "b.html", text="<p>without the place")
     assert publishing.walk_site(database, id_of(site), "there", reach).newer_here == ("b.html",)
@@ -186,6 +190,76 @@ def test_by_webdav_with_the_password_in_a_file_of_its_owner(database, site, reac
         DavTarget(f"{address}/dav/mine", DAV_USER, "wrong").write("a.html", b"")
     publishing.delete_target(database, id_of(site), "there", reach)
     assert json.loads(Path(reach.secrets).read_text()) == {}
+
+
+def test_by_sftp_over_one_connection(database, site, reach, tmp_path, monkeypatch):
+    www = tmp_path / "their-www"
+    www.mkdir()
+    known = tmp_path / "known_hosts"
+    with sftp_host(www, known) as (address, came):
+        monkeypatch.setattr(publishing, "SftpTarget", partial(SftpTarget, known_hosts=known))
+        set_up(database, site, reach, "sftp", f"{address}/line", "", PASSWORD, USER)
+        (www / "line").mkdir()
+        (www / "line" / "b.html").write_bytes(b"")
+        (www / "line" / "b.html").chmod(0o640)
+        publish(database, site, reach, anyway=True)
+        assert on_disk(www / "line") == PUBLIC
+        assert stat.S_IMODE((www / "line" / "b.html").stat().st_mode) == 0o640
+        assert len(came) == 3  # one to plan, one to plan again, one to send
+        publishing.undo_publication(database, id_of(site), "there", reach)
+        assert on_disk(www / "line") == {}
+        with pytest.raises(InputError, match="name, password or key"):
+            SftpTarget(f"{address}/line", USER, "wrong", known).read("a.html")
+        known.write_text("")
+        with pytest.raises(InputError, match="not known yet"):
+            SftpTarget(f"{address}/line", USER, PASSWORD, known).read("a.html")
+
+
+def test_how_a_file_differs_from_the_one_there(client, database, site, reach, tmp_path):
+    set_up(database, site, reach, address=str(tmp_path / "www"))
+    publish(database, site, reach)
+    change(client, site, "type", "b.html", text=FILES["b.html"].decode() + "\n<p>more")
+    diff = partial(publishing.diff_publication, database, id_of(site), "there", reach=reach)
+    assert "+<p>more" in diff(path="b.html")
+    assert diff(path="none.html") == ""
+
+
+#: Pages whose scripts spoil two jumps of three, each in its own way.
+SPOILED = {
+    "index.html": b"<!DOCTYPE html><title>I</title><p><a href=b.html#in>in</a> <a href=b.html#tab>tab</a>\n"
+    b"<a href=b.html#bar>bar</a> <a href=b.html#late>late</a>",
+    "b.html": b"<!DOCTYPE html><title>B</title><style>h2{margin:900px 0}</style><h2 id=in>In</h2><div id=t><h2 id=tab>Tab</h2></div>"
+    b"<h2 id=bar>Bar</h2><h2 id=late>Late</h2><script src=b.js></script>",
+    "b.js": b"document.getElementById('t').hidden = true; document.getElementById('late').id = 'later';"
+    b"addEventListener('hashchange', () => { if (location.hash === '#bar') { const top = document.createElement('div');"
+    b"top.className = 'top'; top.style = 'position:fixed;top:0;left:0;right:0;height:90px'; document.body.append(top) }});",
+}
+
+
+def test_landings_that_only_a_pages_own_script_spoils_are_found(client, database, reach):
+    site = new_site(client, SPOILED)
+    set_up(database, site, reach, kind="practice")
+    publish(database, site, reach)
+    said = []
+    token = TELLER.set(said.append)
+    try:
+        walk = publishing.walk_site(database, id_of(site), "there", reach)
+    finally:
+        TELLER.reset(token)
+    assert walk.jumps == 4
+    assert [(one.path, one.line, one.message) for one in walk.findings] == [
+        ("index.html", 1, f"“tab” leads to b.html#tab, but the place is hidden once the page is loaded{BY_SCRIPT}"),
+        ("index.html", 2, f"“bar” leads to b.html#bar, but div.top covers it{BY_SCRIPT}"),
+        (
+            "index.html",
+            2,
+            f"“late” leads to b.html#late, but the place is not there once the page is loaded{BY_SCRIPT}",
+        ),
+    ]
+    assert {told.what for told in said} == {"Asking for every file", "Following jumps, page by page"}
+
+
+BY_SCRIPT = "; with the page's scripts off it lands, so a script does that."
 
 
 def test_hosts_that_do_not_answer_are_told():
@@ -251,7 +325,9 @@ class TestPracticeHost:
         assert (answer.status_code, words in answer.text) == (status, True)
 
     def test_it_tells_types_tags_and_packs_what_is_long(self, root):
-        with TestClient(create_host(root, Way(charset="iso-8859-1"))) as client:
+        write_way(root, "line", Way(charset="iso-8859-1"))
+        with TestClient(create_host(root)) as client:
+            assert client.get("/.ways/line.json").status_code == 404
             answer = client.get("/line/")
             assert answer.headers["content-type"] == "text/html; charset=iso-8859-1"
             assert answer.headers["content-encoding"] == "gzip"
@@ -259,7 +335,8 @@ class TestPracticeHost:
             assert client.get("/dav/line/index.html").status_code == 401
 
     def test_it_can_be_slow(self, root):
-        with TestClient(create_host(root, Way(delay=0.05, bandwidth=10_000))) as client:
+        write_way(root, "line", Way(delay=0.05, bandwidth=10_000))
+        with TestClient(create_host(root)) as client:
             before = time.monotonic()
             answer = client.get("/line/", headers={"accept-encoding": "identity"})
             assert time.monotonic() - before > 0.05

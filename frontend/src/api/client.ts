@@ -54,6 +54,7 @@ export type ConflictView = Schemas["ConflictView"];
 export type TargetView = Schemas["TargetView"];
 export type PublishPlan = Schemas["PublishPlan"];
 export type LiveView = Schemas["LiveView"];
+export type Published = Schemas["Published"];
 export type SharedView = Schemas["SharedView"];
 export type AddressView = Schemas["AddressView"];
 export type LinkState = Schemas["LinkState"];

@@ -1476,7 +1476,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/sites/{site_id}/targets/live": {
+    "/api/sites/{site_id}/targets/diff": {
         parameters: {
             query?: never;
             header?: never;
@@ -1484,10 +1484,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Walk Site
-         * @description Walk the published site as readers get it.
+         * Diff Publication
+         * @description Show how a file differs from the one that is there, as a unified diff; nothing for files that are no text.
          */
-        get: operations["walk_site_api_sites__site_id__targets_live_get"];
+        get: operations["diff_publication_api_sites__site_id__targets_diff_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1527,7 +1527,7 @@ export interface paths {
         put?: never;
         /**
          * Publish
-         * @description Publish as was shown.
+         * @description Publish as was shown; lines of JSON tell how far that has come, and at last what was done.
          */
         post: operations["publish_api_sites__site_id__targets_publish_post"];
         delete?: never;
@@ -1567,9 +1567,29 @@ export interface paths {
         put?: never;
         /**
          * Undo Publication
-         * @description Bring a target back to what it had before the last publication.
+         * @description Bring a target back to what it had before the last publication, telling how far that has come.
          */
         post: operations["undo_publication_api_sites__site_id__targets_undo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/targets/walk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Walk Site
+         * @description Walk the published site as readers get it, telling how far that has come, and at last a LiveView.
+         */
+        post: operations["walk_site_api_sites__site_id__targets_walk_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3095,6 +3115,33 @@ export interface components {
              */
             most_words: number;
         };
+        /** Line[LiveView] */
+        Line_LiveView_: {
+            found?: components["schemas"]["LiveView"] | null;
+            /** Problem */
+            problem?: {
+                [key: string]: number | string;
+            } | null;
+            told?: components["schemas"]["Told"] | null;
+        };
+        /** Line[PlannedChange] */
+        Line_PlannedChange_: {
+            found?: components["schemas"]["PlannedChange"] | null;
+            /** Problem */
+            problem?: {
+                [key: string]: number | string;
+            } | null;
+            told?: components["schemas"]["Told"] | null;
+        };
+        /** Line[Published] */
+        Line_Published_: {
+            found?: components["schemas"]["Published"] | null;
+            /** Problem */
+            problem?: {
+                [key: string]: number | string;
+            } | null;
+            told?: components["schemas"]["Told"] | null;
+        };
         /**
          * LinkPiece
          * @description What the links between parts consist of, and where they are.
@@ -3314,6 +3361,8 @@ export interface components {
             files: number;
             /** Findings */
             findings: components["schemas"]["LiveFinding"][];
+            /** Jumps */
+            jumps: number | null;
             /** Newer Here */
             newer_here: string[];
             /** Pages */
@@ -5554,6 +5603,21 @@ export interface components {
              * @default
              */
             address: string;
+            /**
+             * Bandwidth
+             * @default 0
+             */
+            bandwidth: number;
+            /**
+             * Charset
+             * @default
+             */
+            charset: string;
+            /**
+             * Delay
+             * @default 0
+             */
+            delay: number;
             kind: components["schemas"]["TargetKind"];
             /**
              * Live
@@ -5596,6 +5660,7 @@ export interface components {
             published_at: string | null;
             /** User Name */
             user_name: string;
+            way: components["schemas"]["Way"] | null;
         };
         /**
          * TermRow
@@ -5669,6 +5734,18 @@ export interface components {
             words: string;
         };
         /**
+         * Told
+         * @description How far work has come.
+         */
+        Told: {
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+            /** What */
+            what: string;
+        };
+        /**
          * TwiceView
          * @description An identifier that several elements have.
          */
@@ -5730,6 +5807,27 @@ export interface components {
          * @enum {string}
          */
         Verdict: "lands" | "short" | "covered" | "in-view" | "nowhere" | "unseen" | "unsure" | "unmeasured";
+        /**
+         * Way
+         * @description The way to the readers of a site.
+         */
+        Way: {
+            /**
+             * Bandwidth
+             * @default 0
+             */
+            bandwidth: number;
+            /**
+             * Charset
+             * @default
+             */
+            charset: string;
+            /**
+             * Delay
+             * @default 0
+             */
+            delay: number;
+        };
         /**
          * WholeSectionView
          * @description A section of the whole page.
@@ -14391,7 +14489,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/x-ndjson": unknown;
+                    "application/x-ndjson": components["schemas"]["Line_PlannedChange_"];
                 };
             };
             /** @description Bad Request */
@@ -17638,10 +17736,11 @@ export interface operations {
             };
         };
     };
-    walk_site_api_sites__site_id__targets_live_get: {
+    diff_publication_api_sites__site_id__targets_diff_get: {
         parameters: {
             query: {
                 name: string;
+                path: string;
             };
             header?: never;
             path: {
@@ -17657,7 +17756,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LiveView"];
+                    "text/plain": string;
                 };
             };
             /** @description Bad Request */
@@ -17932,7 +18031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Published"];
+                    "application/x-ndjson": components["schemas"]["Line_Published_"];
                 };
             };
             /** @description Bad Request */
@@ -18205,7 +18304,143 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Published"];
+                    "application/x-ndjson": components["schemas"]["Line_Published_"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    walk_site_api_sites__site_id__targets_walk_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": components["schemas"]["Line_LiveView_"];
                 };
             };
             /** @description Bad Request */

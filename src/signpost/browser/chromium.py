@@ -46,6 +46,8 @@ _OPTIONS = (
     "--no-first-run",
     "--no-default-browser-check",
     "--mute-audio",
+)
+_LOOPBACK_ONLY = (
     "--proxy-server=127.0.0.1:9",  # so that nothing leaves this machine
     "--proxy-bypass-list=127.0.0.1",  # and what stays on it does not go there
 )
@@ -69,20 +71,28 @@ def measure_pages(
         _server(serving) as address,
         tempfile.TemporaryDirectory(prefix="signpost-", ignore_cleanup_errors=True) as profile,
     ):
-        # one who may do everything may not have a sandbox; no script but ours runs in there
-        alone = ("--no-sandbox",) if getattr(os, "geteuid", lambda: 1)() == 0 else ()
         size = f"--window-size={window.width + 200},{window.height + 200}"
-        command = [program, *_OPTIONS, *alone, size, f"--user-data-dir={profile}", address]
-        with _running(command) as browser:
+        command = [program, *alone_options(), *_LOOPBACK_ONLY, size, f"--user-data-dir={profile}", address]
+        with running(command) as browser:
             serving.wait(browser)
     return serving.found
 
 
+def alone_options() -> tuple[str, ...]:
+    """Return the options of a Chromium without a window that asks nobody for anything by itself."""
+    # one who may do everything may not have a sandbox
+    return (*_OPTIONS, *(("--no-sandbox",) if getattr(os, "geteuid", lambda: 1)() == 0 else ()))
+
+
 @contextmanager
-def _running(command: Sequence[str]) -> Iterator[subprocess.Popen[bytes]]:
-    """Run a program, and stop it and all that it has started afterwards."""
+def running(
+    command: Sequence[str], environment: Mapping[str, str] | None = None, handles: Sequence[int] = ()
+) -> Iterator[subprocess.Popen[bytes]]:
+    """Run a program, and stop it and all that it has started afterwards; it is given some open files."""
     quiet = subprocess.DEVNULL
-    program = subprocess.Popen(command, stdout=quiet, stderr=quiet, start_new_session=True)  # noqa: S603 - a list
+    program = subprocess.Popen(  # noqa: S603 - a list
+        command, stdout=quiet, stderr=quiet, start_new_session=True, env=environment, pass_fds=handles
+    )
     try:
         yield program
     finally:

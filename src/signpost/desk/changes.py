@@ -80,7 +80,7 @@ class _Outcome:
             edits=len(edits) if edits else int(old is None),
             is_new=path in plan.new_files and self.before[path] is None,
             moved_from=old,
-            diff=_readable(unified_diff([diff])),
+            diff=readable(unified_diff([diff])),
             reasons=tuple(dict.fromkeys(edit.reason for edit in edits.edits)) if edits else (),
         )
 
@@ -303,7 +303,7 @@ def _hash(data: bytes | None) -> str | None:
     return None if data is None else hashlib.sha256(data).hexdigest()
 
 
-def _readable(diff: bytes) -> str:
+def readable(diff: bytes) -> str:
     """Return a diff as text for the eye: each line in UTF-8, or else in windows-1252."""
     lines = []
     for line in diff.split(b"\n"):

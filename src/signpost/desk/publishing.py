@@ -6,20 +6,29 @@ import hashlib
 import json
 import os
 from collections.abc import Mapping
+from contextlib import closing
 from dataclasses import dataclass
 from datetime import datetime
 from enum import StrEnum
+from functools import partial
 from pathlib import Path
 from uuid import UUID
 
 from signpost.core.addresses.links import is_page_path
+from signpost.core.landings.geometry import Window
+from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH
 from signpost.core.site.site import SITE_FILE
+from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.errors import RequestError
+from signpost.desk.changes import readable
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.linked import allowed_folder
 from signpost.desk.loading import load_record
 from signpost.desk.opening import opened
+from signpost.desk.telling import tell
+from signpost.hosting.landings import find_bad_landings
+from signpost.hosting.practice import Way, read_way, write_way
 from signpost.hosting.targets import DavTarget, FolderTarget, SftpTarget, Target
 from signpost.hosting.walking import LiveFinding, redirect_rules, walk_live
 from signpost.store import publishing as kept
@@ -57,6 +66,7 @@ class TargetView:
     user_name: str
     live: str  # the address that readers use; "" where it is not known
     has_secret: bool
+    way: Way | None  # to readers of the practice host
     published_at: datetime | None
     publications: int
 
@@ -104,6 +114,7 @@ class LiveView:
     pages: int
     files: int
     newer_here: tuple[str, ...]
+    jumps: int | None  # that were followed in Chromium; None where it does not run here
     findings: tuple[LiveFinding, ...]
 
 
@@ -121,6 +132,8 @@ def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[Target
 
 
 def _view(target: TargetRecord, done: list[PublicationRecord], *, has_secret: bool) -> TargetView:
+    folder = Path(target.address)
+    way = read_way(folder.parent, folder.name) if target.kind == TargetKind.PRACTICE else None
     return TargetView(
         target.name,
         TargetKind(target.kind),
@@ -128,15 +141,21 @@ def _view(target: TargetRecord, done: list[PublicationRecord], *, has_secret: bo
         target.user_name,
         target.live,
         has_secret,
+        way,
         done[0].created_at if done else None,
         len(done),
     )
 
 
 def save_target(
-    database: Database, site_id: UUID, target: TargetRecord, secret: str | None, reach: Reach
+    database: Database,
+    site_id: UUID,
+    target: TargetRecord,
+    secret: str | None,
+    reach: Reach,
+    way: Way | None = None,
 ) -> list[TargetView]:
-    """Keep a target of a site. Raises RequestError for one that cannot be used."""
+    """Keep a target of a site, and the way to readers of the practice host. Raises RequestError for one of no use."""
     name = target.name.strip()
     if not name:
         raise RequestError("Give the target a name, such as “our host”.")
@@ -147,6 +166,7 @@ def save_target(
             raise RequestError("The practice host does not run here.")
         slug = _slug(database, site_id)
         address, live = str(Path(reach.host_folder) / slug), f"{reach.host_address}/{slug}/"
+        write_way(Path(reach.host_folder), slug, way or Way())
     made = TargetRecord(name, kind, address, target.user_name.strip(), live)
     _connect(made, secret or "", reach)
     with database.transaction() as session:
@@ -253,10 +273,22 @@ def plan_publication(
     Files that are there, and were not published from here or were changed there since, stay as they are; with
     `anyway`, they are replaced.
     """
-    _, place = _load(database, site_id, name, reach)
     with database.transaction() as session:
         there = kept.load_published(session, site_id, name)
-    return _plan(database, site_id, place, _wanted(database, site_id), there, anyway=anyway)
+    with closing(_load(database, site_id, name, reach)[1]) as place:
+        return _plan(database, site_id, place, _wanted(database, site_id), there, anyway=anyway)
+
+
+def diff_publication(database: Database, site_id: UUID, name: str, path: str, reach: Reach) -> str:
+    """Return how a file at a target differs from the one here, as a unified diff; "" for files that are no text."""
+    sha256 = _wanted(database, site_id).get(path)
+    with closing(_load(database, site_id, name, reach)[1]) as place:
+        there = place.read(path)
+    with database.transaction() as session:
+        here = None if sha256 is None else store.load_blobs(session, site_id, [sha256])[sha256]
+    if any(data is not None and b"\0" in data for data in (there, here)):
+        return ""
+    return readable(unified_diff([FileDiff(path, there, here)]))
 
 
 def _plan(
@@ -273,7 +305,8 @@ def _plan(
         hashes = [wanted[path] for path in changed if path in wanted]
         sizes = {sha256: len(data) for sha256, data in store.load_blobs(session, site_id, hashes).items()}
     steps = []
-    for path in changed:
+    for done, path in enumerate(changed):
+        tell("Comparing", done, len(changed))
         now = place.read(path)
         found = None if now is None else hashlib.sha256(now).hexdigest()
         size = sizes.get(wanted.get(path, ""), 0)
@@ -307,11 +340,12 @@ def publish(
 def _send(
     database: Database, site_id: UUID, name: str, reach: Reach, plan: PublishPlan, wanted: Mapping[str, str]
 ) -> Published:
-    _, place = _load(database, site_id, name, reach)
+    _, target = _load(database, site_id, name, reach)
     sent, deleted, wrong = 0, 0, []
-    with database.transaction() as guard:
+    with database.transaction() as guard, closing(target) as place:
         kept.hold_target(guard, site_id, name)
-        for step in plan.steps:
+        for done, step in enumerate(plan.steps):
+            tell("Sending", done, len(plan.steps))
             if step.does is Does.FOREIGN:
                 continue
             sha256 = wanted.get(step.path)
@@ -342,8 +376,8 @@ def undo_publication(database: Database, site_id: UUID, name: str, reach: Reach)
     if not done:
         raise ConflictError("Nothing was published there yet.")
     wanted = done[1].files if len(done) > 1 else {}
-    _, place = _load(database, site_id, name, reach)
-    plan = _plan(database, site_id, place, wanted, there, anyway=False)
+    with closing(_load(database, site_id, name, reach)[1]) as place:
+        plan = _plan(database, site_id, place, wanted, there, anyway=False)
     result = _send(database, site_id, name, reach, plan, wanted)
     with database.transaction() as session:
         undone = 2 if result.sent or result.deleted else 1  # itself, and what was just kept of going back
@@ -363,8 +397,12 @@ def walk_site(database: Database, site_id: UUID, name: str, reach: Reach) -> Liv
     hashes = _wanted(database, site_id)
     with opened(database, site_id) as loaded:
         loaded.pages.fetch(sorted(loaded.pages))
-        walk = walk_live(loaded.site, hashes, target.live)
-    return LiveView(target.live, walk.pages, walk.files, tuple(walk.newer_here), tuple(walk.findings))
+        walk = walk_live(loaded.site, hashes, target.live, tell=partial(tell, "Asking for every file"))
+    jumps = partial(tell, "Following jumps, page by page")
+    landed = find_bad_landings(target.live, walk.jumps, Window(WINDOW_WIDTH, WINDOW_HEIGHT), jumps)
+    followed, bad = (None, []) if landed is None else landed
+    findings = (*walk.findings, *bad)
+    return LiveView(target.live, walk.pages, walk.files, tuple(walk.newer_here), followed, findings)
 
 
 def redirects_of(database: Database, site_id: UUID, name: str, form: str) -> str:

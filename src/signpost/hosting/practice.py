@@ -10,8 +10,9 @@ from __future__ import annotations
 import asyncio
 import csv
 import hashlib
+import json
 import mimetypes
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from email.utils import formatdate
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast
@@ -37,21 +38,40 @@ _PIECE = 16 * 1024  # bytes that are sent at a time where the way is narrow
 _TYPES = {".html": "text/html", ".htm": "text/html", ".xhtml": "application/xhtml+xml", ".svg": "image/svg+xml"}
 
 
+#: Where the ways to the readers of the sites are kept, out of their reach.
+_WAYS = ".ways"
+
+
 @dataclass(frozen=True, slots=True)
 class Way:
-    """The way to the reader."""
+    """The way to the readers of a site."""
 
     delay: float = 0  # seconds until an answer begins
     bandwidth: int = 0  # bytes a second; 0 for as many as there are
     charset: str = ""  # that the host tells of pages; "" for none
 
 
-def create_host(root: Path, way: Way | None = None) -> Starlette:
+def read_way(root: Path, site: str) -> Way:
+    """Return the way to the readers of a site, by its folder's name."""
+    try:
+        return Way(**json.loads((root / _WAYS / f"{site}.json").read_text(encoding="utf-8")))
+    except (OSError, ValueError, TypeError):
+        return Way()
+
+
+def write_way(root: Path, site: str, way: Way) -> None:
+    """Keep the way to the readers of a site; answers from now on take it."""
+    (root / _WAYS).mkdir(parents=True, exist_ok=True)
+    (root / _WAYS / f"{site}.json").write_text(json.dumps(asdict(way)), encoding="utf-8")
+
+
+def create_host(root: Path) -> Starlette:
     """Return the host of the sites in a folder."""
-    way = way or Way()
     root.mkdir(parents=True, exist_ok=True)
 
     async def serve(request: Request) -> Response:
+        site = request.path_params["path"].partition("/")[0]
+        way = read_way(root, site) if _is_there(root, site) else Way()
         if way.delay:
             await asyncio.sleep(way.delay)
         return _paced(_answer(root, request, way), way)
@@ -78,7 +98,7 @@ def _answer(root: Path, request: Request, way: Way) -> Response:
     path = request.path_params["path"]
     site, _, within = path.partition("/")
     folder = root / site
-    if not site or not _is_there(root, site) or not folder.is_dir():
+    if not site or site.startswith(".") or not _is_there(root, site) or not folder.is_dir():
         return Response("There is no such site here.\n", 404, media_type="text/plain")
     if not within and not path.endswith("/"):
         return RedirectResponse(f"/{path}/", 301)

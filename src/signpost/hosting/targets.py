@@ -18,7 +18,7 @@ from signpost.core.text.errors import InputError, RequestError
 from signpost.folders.writing import Step, hash_at, write_all
 
 if TYPE_CHECKING:
-    from paramiko import SFTPClient
+    from paramiko import SFTPClient, SSHClient
 
 _PATIENCE = 30  # seconds that a host is waited for
 
@@ -34,6 +34,9 @@ class Target(Protocol):
 
     def delete(self, path: str) -> None:
         """Take a file away; one that is not there is no mistake."""
+
+    def close(self) -> None:
+        """Let the place go."""
 
 
 class FolderTarget:
@@ -57,6 +60,9 @@ class FolderTarget:
         """Take a file away."""
         with _told(str(self._root)):
             write_all(self._root, [Step(path, hash_at(self._root, path), None)])
+
+    def close(self) -> None:
+        """There is nothing to let go."""
 
 
 class DavTarget:
@@ -94,6 +100,9 @@ class DavTarget:
         """Take a file away."""
         self._ask("DELETE", path)
 
+    def close(self) -> None:
+        """Each request ends by itself."""
+
     def _ask(
         self, method: str, path: str, data: bytes | None = None, allowed: tuple[int, ...] = ()
     ) -> tuple[int, bytes]:
@@ -125,15 +134,17 @@ class SftpTarget:
         self._root, self._host, self._port = parts.path or "/", parts.hostname, parts.port or 22
         self._user, self._password, self._known = user, password, known_hosts
         self._made: set[str] = set()
+        self._client: SSHClient | None = None
+        self._sftp: SFTPClient | None = None
 
-    @contextmanager
-    def _connected(self) -> Iterator[SFTPClient]:
+    def _open(self) -> SFTPClient:
+        """Return the connection, which stays for all that is done."""
         import paramiko  # noqa: PLC0415 - slow to load, and seldom needed
 
-        client = paramiko.SSHClient()
-        client.load_system_host_keys(None if self._known is None else str(self._known))
-        try:
-            client.connect(
+        if self._sftp is None:
+            self._client = paramiko.SSHClient()
+            self._client.load_system_host_keys(None if self._known is None else str(self._known))
+            self._client.connect(
                 self._host,
                 self._port,
                 self._user or None,
@@ -142,8 +153,21 @@ class SftpTarget:
                 allow_agent=not self._password,
                 look_for_keys=not self._password,
             )
-            with client.open_sftp() as sftp:
-                yield sftp
+            self._sftp = self._client.open_sftp()
+        return self._sftp
+
+    def close(self) -> None:
+        """End the connection."""
+        if self._client is not None:
+            self._client.close()
+        self._client = self._sftp = None
+
+    @contextmanager
+    def _connected(self) -> Iterator[SFTPClient]:
+        import paramiko  # noqa: PLC0415 - slow to load, and seldom needed
+
+        try:
+            yield self._open()
         except paramiko.AuthenticationException as error:
             raise InputError("The host refuses the user's name, password or key.") from error
         except paramiko.BadHostKeyException as error:
@@ -151,15 +175,15 @@ class SftpTarget:
                 "The host has another key than the one that is known. Ask your host before going on."
             ) from error
         except paramiko.SSHException as error:
+            self.close()
             raise InputError(
                 f"{self._host} is not known yet: connect once with ssh or sftp to check its key. ({error})"
             ) from error
         except FileNotFoundError:
             raise
         except OSError as error:
+            self.close()
             raise InputError(f"{self._host} does not answer: {error}.") from error
-        finally:
-            client.close()
 
     def _at(self, path: str) -> str:
         return posixpath.join(self._root, path)
@@ -168,6 +192,7 @@ class SftpTarget:
         """Return a file's bytes; None for one that is not there."""
         try:
             with self._connected() as sftp, sftp.open(self._at(path), "rb") as file:
+                file.prefetch()  # asked for piece by piece, each would wait for the one before
                 return bytes(file.read())
         except FileNotFoundError:
             return None
@@ -184,6 +209,7 @@ class SftpTarget:
                     self._made.add(folder)
             waiting = self._at(posixpath.join(posixpath.dirname(path), f".signpost-{posixpath.basename(path)}"))
             with sftp.open(waiting, "wb") as file:
+                file.set_pipelined(True)
                 file.write(data)
             with contextlib.suppress(OSError):
                 sftp.chmod(waiting, stat.S_IMODE(sftp.stat(self._at(path)).st_mode or 0o644))

@@ -9,9 +9,10 @@ from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from urllib.parse import quote, unquote, urljoin, urlsplit
 
+from signpost.core.addresses.fragments import DIRECTIVE
 from signpost.core.addresses.links import LinkKind, is_page_path
-from signpost.core.page import Page, read_page
-from signpost.core.site.site import NoTarget, Site
+from signpost.core.page import Page, Target, read_page
+from signpost.core.site.site import NoTarget, Resolved, Site
 from signpost.core.text.errors import InputError, SignpostError
 from signpost.core.text.source import read_source
 
@@ -41,6 +42,15 @@ class LiveFinding:
     message: str
 
 
+@dataclass(frozen=True, slots=True)
+class LiveJump:
+    """The first link of the published pages that leads to a place."""
+
+    path: str  # of its page
+    line: int
+    words: str
+
+
 @dataclass(slots=True)
 class LiveWalk:
     """What came of a walk."""
@@ -49,6 +59,7 @@ class LiveWalk:
     files: int = 0
     newer_here: list[str] = field(default_factory=list)  # files that are others here than there
     findings: list[LiveFinding] = field(default_factory=list)
+    jumps: dict[tuple[str, str], LiveJump] = field(default_factory=dict)  # by page and fragment that they lead to
 
 
 def fetch(address: str) -> Answer:
@@ -81,12 +92,23 @@ def fetch(address: str) -> Answer:
         return Answer(answer.status, kind, charset[1].lower() if charset else "", data, tuple(chain))
 
 
-def walk_live(site: Site, hashes: Mapping[str, str], base: str, ask: Callable[[str], Answer] = fetch) -> LiveWalk:
-    """Return what readers get at an address, compared with a site's files, whose SHA-256 are given by path."""
+def walk_live(
+    site: Site,
+    hashes: Mapping[str, str],
+    base: str,
+    ask: Callable[[str], Answer] = fetch,
+    tell: Callable[[int, int], None] | None = None,
+) -> LiveWalk:
+    """Return what readers get at an address, compared with a site's files, whose SHA-256 are given by path.
+
+    `tell` is called with how many files were asked for, and of how many.
+    """
     walk = LiveWalk()
     base = base.rstrip("/") + "/"
     live: dict[str, Page] = {}
     for path in sorted(hashes):
+        if tell is not None:
+            tell(walk.files, len(hashes))
         answer = ask(base + quote(path))
         walk.files += 1
         if answer.status != 200:  # noqa: PLR2004 - RFC 9110, 15.3.1
@@ -108,6 +130,8 @@ def walk_live(site: Site, hashes: Mapping[str, str], base: str, ask: Callable[[s
     there = Site(live, frozenset(hashes), site.base)
     for page in live.values():
         walk.findings += _fragments(there, page)
+        for goal, jump in _jumps(there, page):
+            walk.jumps.setdefault(goal, jump)
     walk.findings += _outside_files(site, hashes, base, ask)
     return walk
 
@@ -135,6 +159,19 @@ def _fragments(there: Site, page: Page) -> Iterator[LiveFinding]:
         ):
             message = f"“{link.text or link.href}” leads to {link.href}, which is not on the page that readers get."
             yield LiveFinding(page.path, lines.line(link.start), message)
+
+
+def _jumps(there: Site, page: Page) -> Iterator[tuple[tuple[str, str], LiveJump]]:
+    """Yield the links of a page that lead to a place on a page as it comes."""
+    lines = page.source.lines
+    for link in page.links:
+        found = None if link.href is None else there.resolve(page.path, link.href)
+        if found is None or not found[1]:
+            continue
+        fragment = found[1].partition(DIRECTIVE)[0]
+        led = there.follow(page.path, link.href)
+        if isinstance(led, Resolved) and isinstance(led.target, Target):
+            yield (led.path, fragment), LiveJump(page.path, lines.line(link.start), link.text or link.href or "")
 
 
 def _outside_files(

@@ -5,17 +5,34 @@ from __future__ import annotations
 import asyncio
 import json
 from collections.abc import AsyncIterator, Callable
-from typing import Annotated, Any, TypeVar
+from typing import Annotated, Any, Generic, TypeVar
 from uuid import UUID
 
 from fastapi import Depends, Path, Query, Request
 from fastapi.encoders import jsonable_encoder
+from fastapi.responses import StreamingResponse
+from pydantic import BaseModel
 
 from signpost.desk.syncing import sync_folder
+from signpost.desk.telling import Told
 from signpost.web.errors import explain
 from signpost.web.workers import Runner
 
 T = TypeVar("T")
+
+
+class LinesResponse(StreamingResponse):
+    """Lines of JSON that come one after the other."""
+
+    media_type = "application/x-ndjson"
+
+
+class Line(BaseModel, Generic[T]):
+    """A line of an answer that tells how far work has come: one of these."""
+
+    told: Told | None = None
+    found: T | None = None
+    problem: dict[str, int | str] | None = None
 
 
 def _line(name: str, value: Any) -> bytes:
@@ -38,7 +55,11 @@ class Desk:
         """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
         return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
 
-    async def run_telling(self, use_case: Callable[..., Any], *args: Any) -> AsyncIterator[bytes]:
+    def stream(self, use_case: Callable[..., Any], *args: Any) -> LinesResponse:
+        """Return what a use case tells while it works, and what it returns, as lines of JSON."""
+        return LinesResponse(self._run_telling(use_case, *args))
+
+    async def _run_telling(self, use_case: Callable[..., Any], *args: Any) -> AsyncIterator[bytes]:
         """Yield lines of JSON: how far a use case has come, as `told`, and at last its `found`, or a `problem`."""
         lines: asyncio.Queue[bytes] = asyncio.Queue()
 

@@ -85,6 +85,9 @@ class TargetBody(Body):
     user_name: Annotated[str, Field(max_length=200)] = ""
     live: Annotated[str, Field(max_length=2000)] = ""
     secret: Annotated[str, Field(max_length=1000)] | None = None  # null leaves it as it is
+    delay: Annotated[float, Field(ge=0, le=30)] = 0  # seconds that the practice host waits before it answers
+    bandwidth: Annotated[int, Field(ge=0, le=10**9)] = 0  # bytes a second that it sends; 0 for no limit
+    charset: Annotated[str, Field(max_length=40, pattern=r"^[A-Za-z0-9_-]*$")] = ""  # that it says pages are in
 
 
 class PublishBody(Body):

@@ -7,14 +7,13 @@ from typing import Annotated
 from uuid import UUID, uuid4
 
 from fastapi import APIRouter, Body, Header, Query, Request, Response
-from fastapi.responses import StreamingResponse
 
 from signpost.core.site.addresses import SectionAddresses
 from signpost.desk import changes, pages
 from signpost.desk.changes import PlannedChange
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.views import PageView
-from signpost.web.dependencies import Asked, PathQuery, SiteId
+from signpost.web.dependencies import Asked, Line, LinesResponse, PathQuery, SiteId
 from signpost.web.errors import RefusedError
 from signpost.web.operations import Operation
 from signpost.web.requests import Draft
@@ -59,13 +58,10 @@ async def plan_change(desk: Asked, site_id: SiteId, body: Annotated[Operation, B
     return await desk.run(changes.plan_change, site_id, body.page, body.operation, body.parameters())
 
 
-@router.post(
-    "/plans/told", response_class=StreamingResponse, responses={200: {"content": {"application/x-ndjson": {}}}}
-)
-async def plan_change_telling(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> StreamingResponse:
+@router.post("/plans/told", response_class=LinesResponse, responses={200: {"model": Line[PlannedChange]}})
+async def plan_change_telling(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> LinesResponse:
     """Show what an operation would do, as lines of JSON: how far it has come as `told`, then `found` or `problem`."""
-    lines = desk.run_telling(changes.plan_change, site_id, body.page, body.operation, body.parameters())
-    return StreamingResponse(lines, media_type="application/x-ndjson")
+    return desk.stream(changes.plan_change, site_id, body.page, body.operation, body.parameters())
 
 
 @router.post("/changes", status_code=201)

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 
 from signpost.desk import publishing
 from signpost.desk.publishing import LiveView, Published, PublishPlan, Reach, TargetView
+from signpost.hosting.practice import Way
 from signpost.store.records import TargetRecord
-from signpost.web.dependencies import Asked, SiteId
+from signpost.web.dependencies import Asked, Line, LinesResponse, SiteId
 from signpost.web.requests import PublishBody, TargetBody
 
 router = APIRouter(prefix="/api/sites/{site_id}/targets", tags=["publishing"])
@@ -33,7 +35,8 @@ async def list_targets(desk: Asked, request: Request, site_id: SiteId) -> list[T
 async def save_target(desk: Asked, request: Request, site_id: SiteId, body: TargetBody) -> list[TargetView]:
     """Keep a place to publish to; a secret is written and never read again."""
     target = TargetRecord(body.name, body.kind, body.address, body.user_name, body.live)
-    return await desk.run(publishing.save_target, site_id, target, body.secret, _reach(request))
+    way = Way(body.delay, body.bandwidth, body.charset)
+    return await desk.run(publishing.save_target, site_id, target, body.secret, _reach(request), way)
 
 
 @router.delete("")
@@ -50,22 +53,32 @@ async def plan_publication(
     return await desk.run(publishing.plan_publication, site_id, name, _reach(request), anyway=anyway)
 
 
-@router.post("/publish")
-async def publish(desk: Asked, request: Request, site_id: SiteId, body: PublishBody) -> Published:
-    """Publish as was shown."""
-    return await desk.run(publishing.publish, site_id, body.name, body.tag, _reach(request), anyway=body.anyway)
+@router.get("/diff", response_class=Response, responses={200: {"content": _TEXT}})
+async def diff_publication(
+    desk: Asked, request: Request, site_id: SiteId, name: Name, path: Annotated[str, Query(max_length=400)]
+) -> Response:
+    """Show how a file differs from the one that is there, as a unified diff; nothing for files that are no text."""
+    text = await desk.run(publishing.diff_publication, site_id, name, path, _reach(request))
+    return Response(text, media_type="text/plain")
 
 
-@router.post("/undo")
-async def undo_publication(desk: Asked, request: Request, site_id: SiteId, name: Name) -> Published:
-    """Bring a target back to what it had before the last publication."""
-    return await desk.run(publishing.undo_publication, site_id, name, _reach(request))
+@router.post("/publish", response_class=LinesResponse, responses={200: {"model": Line[Published]}})
+async def publish(desk: Asked, request: Request, site_id: SiteId, body: PublishBody) -> LinesResponse:
+    """Publish as was shown; lines of JSON tell how far that has come, and at last what was done."""
+    work = partial(publishing.publish, anyway=body.anyway)
+    return desk.stream(work, site_id, body.name, body.tag, _reach(request))
 
 
-@router.get("/live")
-async def walk_site(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LiveView:
-    """Walk the published site as readers get it."""
-    return await desk.run(publishing.walk_site, site_id, name, _reach(request))
+@router.post("/undo", response_class=LinesResponse, responses={200: {"model": Line[Published]}})
+async def undo_publication(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LinesResponse:
+    """Bring a target back to what it had before the last publication, telling how far that has come."""
+    return desk.stream(publishing.undo_publication, site_id, name, _reach(request))
+
+
+@router.post("/walk", response_class=LinesResponse, responses={200: {"model": Line[LiveView]}})
+async def walk_site(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LinesResponse:
+    """Walk the published site as readers get it, telling how far that has come, and at last a LiveView."""
+    return desk.stream(publishing.walk_site, site_id, name, _reach(request))
 
 
 @router.get("/redirects", response_class=Response, responses={200: {"content": _TEXT}})

@@ -1,0 +1,106 @@
+"""A host that is reached by SFTP, for tests: the library's own server over a folder, with one user."""
+
+from __future__ import annotations
+
+import os
+import socket
+import threading
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+import paramiko
+
+USER, PASSWORD = "ada", "made up"
+
+
+class _Door(paramiko.ServerInterface):
+    """Lets one user in."""
+
+    def check_auth_password(self, username: str, password: str) -> int:
+        known = (username, password) == (USER, PASSWORD)
+        return paramiko.common.AUTH_SUCCESSFUL if known else paramiko.common.AUTH_FAILED
+
+    def check_channel_request(self, kind: str, chanid: int) -> int:  # noqa: ARG002
+        return paramiko.common.OPEN_SUCCEEDED
+
+
+class _Files(paramiko.SFTPServerInterface):
+    """The files of a folder."""
+
+    root = Path()
+
+    def _at(self, path: str) -> Path:
+        return self.root / path.lstrip("/")
+
+    def _do(self, work, *args) -> int:
+        try:
+            work(*args)
+        except OSError as error:
+            return paramiko.SFTPServer.convert_errno(error.errno)
+        return paramiko.sftp.SFTP_OK
+
+    def stat(self, path: str):
+        try:
+            return paramiko.SFTPAttributes.from_stat(self._at(path).stat())
+        except OSError as error:
+            return paramiko.SFTPServer.convert_errno(error.errno)
+
+    lstat = stat
+
+    def open(self, path: str, flags: int, attr):  # noqa: ARG002
+        try:
+            number = os.open(self._at(path), flags, 0o644)
+        except OSError as error:
+            return paramiko.SFTPServer.convert_errno(error.errno)
+        handle = paramiko.SFTPHandle(flags)
+        handle.readfile = handle.writefile = os.fdopen(
+            number, "r+b" if flags & os.O_RDWR else "wb" if flags & os.O_WRONLY else "rb"
+        )
+        return handle
+
+    def remove(self, path: str) -> int:
+        return self._do(self._at(path).unlink)
+
+    def posix_rename(self, old: str, new: str) -> int:
+        return self._do(self._at(old).replace, self._at(new))
+
+    def mkdir(self, path: str, attr) -> int:  # noqa: ARG002
+        return self._do(self._at(path).mkdir)
+
+    def chattr(self, path: str, attr) -> int:
+        return self._do(self._at(path).chmod, attr.st_mode)
+
+
+@contextmanager
+def sftp_host(root: Path, known_hosts: Path) -> Iterator[tuple[str, list[str]]]:
+    """Serve a folder, and yield its address and a list of the connections that came; its key is among the known."""
+    key = paramiko.RSAKey.generate(2048)
+    listening = socket.create_server(("127.0.0.1", 0))
+    port = listening.getsockname()[1]
+    keys = paramiko.HostKeys()
+    keys.add(f"[127.0.0.1]:{port}", key.get_name(), key)
+    keys.save(str(known_hosts))
+    files = type("Files", (_Files,), {"root": root})
+    open_, came = [], []
+
+    def serve() -> None:
+        while True:
+            try:
+                one, address = listening.accept()
+            except OSError:
+                return
+            came.append(str(address))
+            transport = paramiko.Transport(one)
+            transport.add_server_key(key)
+            transport.set_subsystem_handler("sftp", paramiko.SFTPServer, files)
+            transport.start_server(server=_Door())
+            open_.append(transport)
+
+    threading.Thread(target=serve, daemon=True).start()
+    try:
+        yield f"sftp://127.0.0.1:{port}", came
+    finally:
+        listening.close()
+        for transport in open_:
+            transport.close()
