@@ -10,7 +10,7 @@ import pytest
 import uvicorn
 from playwright.sync_api import expect
 
-from screens import apply, bring, faults, open_page
+from screens import apply, bring, faults, open_page, picked
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
 from signpost.store import folders
@@ -152,3 +152,28 @@ def test_links_follow_a_file_that_was_moved_in_the_folder(screen, beside, folder
     apply(screen)
     expect(screen.locator(".tray")).to_contain_text("Applied")
     assert "<a href=boilers.html>" in (folder / "b.html").read_text()
+
+
+def test_a_page_is_compared_with_any_commit(screen, beside, folder):
+    def git(*arguments):
+        who = ("-c", "user.name=A", "-c", "user.email=a@line.example")
+        subprocess.run(["git", "-C", str(folder), *who, *arguments], check=True, capture_output=True)
+
+    git("init", "--quiet")
+    for words in ("first", "second"):
+        (folder / "a.html").write_text(PAGE + f"<h2>{words}</h2>\n")
+        git("add", ".")
+        git("commit", "--quiet", "-m", f"The {words} words")
+    (folder / "a.html").write_text(PAGE + "<h2>third</h2>\n")
+    screen.goto(beside)
+    screen.get_by_label("Folder on this computer").fill(str(folder))
+    screen.get_by_role("button", name="Open the folder").click()
+    screen.get_by_role("button", name="1 file not committed").click()
+    screen.get_by_role("button", name="Compare", exact=True).click()
+    screen.get_by_text("Sources", exact=True).click()
+    expect(screen.locator("li.removed")).to_have_text("-<h2>second</h2>")
+    screen.get_by_role("combobox", name="Left: revision").press("Enter")
+    screen.get_by_role("option", name="commit: The first words").click()
+    expect(screen.locator("li.removed")).to_have_text("-<h2>first</h2>")
+    expect(picked(screen, "Left: revision")).to_contain_text("commit: The first words")
+    expect(screen.locator("li.added")).to_have_text("+<h2>third</h2>")

@@ -53,6 +53,7 @@ export type FolderView = Schemas["FolderView"];
 export type ConflictView = Schemas["ConflictView"];
 export type TargetView = Schemas["TargetView"];
 export type PublishPlan = Schemas["PublishPlan"];
+export type CommitView = Schemas["Commit"];
 export type LiveView = Schemas["LiveView"];
 export type Published = Schemas["Published"];
 export type SharedView = Schemas["SharedView"];

@@ -82,7 +82,11 @@ const remote = computed(() => draft.value.kind === "webdav" || draft.value.kind 
           </el-select>
         </el-form-item>
         <el-form-item label="Encoding that it names for pages">
-          <el-select v-model="draft.charset" :empty-values="[null, undefined]" aria-label="Encoding that it names for pages">
+          <el-select
+            v-model="draft.charset"
+            :empty-values="[null, undefined]"
+            aria-label="Encoding that it names for pages"
+          >
             <el-option v-for="one in CHARSETS" :key="one.value" :value="one.value" :label="one.label" />
           </el-select>
         </el-form-item>

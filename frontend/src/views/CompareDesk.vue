@@ -181,11 +181,23 @@ const counts = computed(() => {
       </template>
     </AppBar>
     <div class="choices">
-      <SidePicker v-model:path="pathLeft" v-model:revision="revisionLeft" :site-id="siteId" side="Left" />
+      <SidePicker
+        v-model:path="pathLeft"
+        v-model:revision="revisionLeft"
+        :site-id="siteId"
+        side="Left"
+        @problem="problem = $event"
+      />
       <el-button title="Left and right change places" @click="swap">
         ⇄<span class="unseen">Swap left and right</span>
       </el-button>
-      <SidePicker v-model:path="pathRight" v-model:revision="revisionRight" :site-id="siteId" side="Right" />
+      <SidePicker
+        v-model:path="pathRight"
+        v-model:revision="revisionRight"
+        :site-id="siteId"
+        side="Right"
+        @problem="problem = $event"
+      />
     </div>
     <p v-if="compared" class="counts small" role="status">
       <template v-if="!counts.length">Nothing differs.</template>
