@@ -134,7 +134,7 @@ def test_a_desk_is_taken_in_on_the_start_screen(screen, served, tmp_path):
     archive.write_bytes(answer.body())
     screen.goto(served)
     with screen.expect_file_chooser() as chooser:
-        screen.get_by_role("button", name="Take in a desk…").click()
+        screen.get_by_role("button", name="Import a desk…").click()
     chooser.value.set_files(archive)
     expect(screen.get_by_role("link", name="a.html")).to_be_visible()
     assert screen.url != site

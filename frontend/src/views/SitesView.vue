@@ -67,7 +67,7 @@ const open = (siteId: string) => router.push({ name: "site", params: { siteId } 
       <section aria-labelledby="sites-title" class="sites">
         <div class="head">
           <h2 id="sites-title">Sites</h2>
-          <el-button text size="small" @click="choose()">Take in a desk…</el-button>
+          <el-button text size="small" @click="choose()">Import a desk…</el-button>
         </div>
         <StateNote v-if="problem" kind="failed" title="The sites cannot be listed" :text="problem"
           ><el-button @click="load">Try again</el-button></StateNote
