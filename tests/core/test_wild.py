@@ -7,13 +7,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of
-from signpost.core.back_to_top.planning import (
-    BackLinkOptions,
-    Corner,
-    Destination,
-    plan_back_links,
-    plan_no_back_links,
-)
+from signpost.core.back_to_top.destinations import Destination
+from signpost.core.back_to_top.planning import BackLinkOptions, Corner, plan_back_links, plan_no_back_links
 from signpost.core.contents import NEW, ContentsOptions, Form, Spot, plan_contents, plan_no_contents
 from signpost.core.entries.planning import EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.entries.terms import Term

@@ -15,8 +15,9 @@ from starlette.testclient import TestClient
 
 from sftp import PASSWORD, USER, sftp_host
 from signpost.core.text.errors import InputError, RequestError
-from signpost.desk import publishing
-from signpost.desk.publishing import Does, Reach
+from signpost.desk import live, publishing, targets
+from signpost.desk.publishing import Does
+from signpost.desk.targets import Reach
 from signpost.desk.telling import TELLER
 from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host, write_way
 from signpost.hosting.targets import DavTarget, SftpTarget
@@ -66,7 +67,7 @@ def id_of(site: str) -> str:
 
 def set_up(database, site, reach, kind="folder", address="", live="", secret=None, user=""):
     target = TargetRecord("there", kind, address, user, live)
-    return publishing.save_target(database, id_of(site), target, secret, reach)
+    return targets.save_target(database, id_of(site), target, secret, reach)
 
 
 def publish(database, site, reach, **how):
@@ -140,7 +141,7 @@ def test_a_publication_that_would_do_something_else_than_was_shown_is_refused(
 
 def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, monkeypatch):
     set_up(database, site, reach, address=str(tmp_path / "www"))
-    real = publishing.FolderTarget.write
+    real = targets.FolderTarget.write
     with monkeypatch.context() as patch:
 
         def write(self, path, data):
@@ -148,7 +149,7 @@ def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, mon
                 raise InputError("stopped")
             real(self, path, data)
 
-        patch.setattr(publishing.FolderTarget, "write", write)
+        patch.setattr(targets.FolderTarget, "write", write)
         with pytest.raises(InputError):
             publish(database, site, reach)
     plan, _ = publish(database, site, reach)
@@ -161,13 +162,13 @@ def test_to_the_practice_host_and_walked_there(client, database, site, reach):
     assert view.way == Way()
     publish(database, site, reach)
     assert fetch(view.live).data == FILES["index.html"]
-    walk = publishing.walk_site(database, id_of(site), "there", reach)
+    walk = live.walk_site(database, id_of(site), "there", reach)
     assert (walk.pages, walk.files, walk.newer_here, walk.jumps) == (2, 3, (), 1)
     assert [(one.path, one.line, "404" in one.message) for one in walk.findings] == [("index.html", 1, True)]
     change(client, site, "type", "b.html", text="<p>without the place")
-    assert publishing.walk_site(database, id_of(site), "there", reach).newer_here == ("b.html",)
+    assert live.walk_site(database, id_of(site), "there", reach).newer_here == ("b.html",)
     publish(database, site, reach)
-    walk = publishing.walk_site(database, id_of(site), "there", reach)
+    walk = live.walk_site(database, id_of(site), "there", reach)
     assert ["b.html#y" in one.message for one in walk.findings] == [True, False]
 
 
@@ -188,7 +189,7 @@ def test_by_webdav_with_the_password_in_a_file_of_its_owner(database, site, reac
     assert on_disk(root / "mine") == {}
     with pytest.raises(InputError, match="name or password"):
         DavTarget(f"{address}/dav/mine", DAV_USER, "wrong").write("a.html", b"")
-    publishing.delete_target(database, id_of(site), "there", reach)
+    targets.delete_target(database, id_of(site), "there", reach)
     assert json.loads(Path(reach.secrets).read_text()) == {}
 
 
@@ -197,7 +198,7 @@ def test_by_sftp_over_one_connection(database, site, reach, tmp_path, monkeypatc
     www.mkdir()
     known = tmp_path / "known_hosts"
     with sftp_host(www, known) as (address, came):
-        monkeypatch.setattr(publishing, "SftpTarget", partial(SftpTarget, known_hosts=known))
+        monkeypatch.setattr(targets, "SftpTarget", partial(SftpTarget, known_hosts=known))
         set_up(database, site, reach, "sftp", f"{address}/line", "", PASSWORD, USER)
         (www / "line").mkdir()
         (www / "line" / "b.html").write_bytes(b"")
@@ -243,7 +244,7 @@ def test_landings_that_only_a_pages_own_script_spoils_are_found(client, database
     said = []
     token = TELLER.set(said.append)
     try:
-        walk = publishing.walk_site(database, id_of(site), "there", reach)
+        walk = live.walk_site(database, id_of(site), "there", reach)
     finally:
         TELLER.reset(token)
     assert walk.jumps == 4
@@ -279,8 +280,7 @@ def test_redirects_from_where_pages_were(client, database, site, reach, tmp_path
     change(client, site, "move-files", "index.html", moves={"b.html": "c d.html"})
     change(client, site, "move-files", "index.html", moves={"c d.html": "e f.html"})
     said = {
-        form: publishing.redirects_of(database, id_of(site), "there", form)
-        for form in ("csv", "pairs", "apache", "nginx")
+        form: live.redirects_of(database, id_of(site), "there", form) for form in ("csv", "pairs", "apache", "nginx")
     }
     assert said == {
         "csv": "/b.html,/e%20f.html\n",

@@ -9,13 +9,8 @@ import typer
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.options import PageArgument, RemoveOption, SiteOption, WriteOption, read_names
-from signpost.core.back_to_top.planning import (
-    BackLinkOptions,
-    Corner,
-    Destination,
-    plan_back_links,
-    plan_no_back_links,
-)
+from signpost.core.back_to_top.destinations import Destination
+from signpost.core.back_to_top.planning import BackLinkOptions, Corner, plan_back_links, plan_no_back_links
 from signpost.core.contents import ContentsOptions, Form, Spot, note_contents, plan_contents, plan_no_contents
 from signpost.core.entries.planning import Bar, EntriesOptions, plan_entries, plan_no_letters
 from signpost.core.entries.terms import read_terms, rows_to_terms

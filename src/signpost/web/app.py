@@ -12,7 +12,7 @@ from fastapi import FastAPI
 from fastapi.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
-from signpost.desk.publishing import Reach
+from signpost.desk.targets import Reach
 from signpost.store.database import Database
 from signpost.web.access import Access
 from signpost.web.background import work_in_background

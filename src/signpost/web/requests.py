@@ -14,8 +14,8 @@ from signpost.core.landings.geometry import Hold, Sized, Window
 from signpost.core.page.lengths import Limits
 from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
-from signpost.desk.publishing import TargetKind
 from signpost.desk.settings import NamedWindow, Settings
+from signpost.desk.targets import TargetKind
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
 Level = Annotated[int, Field(ge=1, le=9)]

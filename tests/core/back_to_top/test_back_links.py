@@ -9,14 +9,9 @@ from hypothesis import strategies as st
 from laws import lost
 from pages import edited, page_of, text_after
 from signpost.core.addresses.fragments import TOP, find_indicated
+from signpost.core.back_to_top.destinations import Destination
 from signpost.core.back_to_top.links import find_back_links, is_near_top, opens_page, read_back_links
-from signpost.core.back_to_top.planning import (
-    BackLinkOptions,
-    Corner,
-    Destination,
-    plan_back_links,
-    plan_no_back_links,
-)
+from signpost.core.back_to_top.planning import BackLinkOptions, Corner, plan_back_links, plan_no_back_links
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.page.outline import read_outline
 from signpost.core.text.edits import apply_edits

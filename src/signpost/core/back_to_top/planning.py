@@ -16,41 +16,23 @@ from html import escape
 from itertools import islice, takewhile
 from urllib.parse import unquote
 
-from signpost.core.addresses.fragments import find_indicated
+from signpost.core.back_to_top.destinations import Destination, find_destination
 from signpost.core.back_to_top.links import (
     BackLink,
-    is_near_top,
-    is_top_mark,
-    opens_page,
     read_back_links,
     says_nothing,
 )
-from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import back_words, heads_contents
-from signpost.core.identifiers.sections import put_identifier
-from signpost.core.page import Heading, Link, Page, Target, read_edited, read_nodes
-from signpost.core.page.habits import Habits, read_habits
+from signpost.core.page import Link, Page, read_edited, read_nodes
+from signpost.core.page.edges import section_close
+from signpost.core.page.habits import read_habits
 from signpost.core.page.lengths import count_blocks, estimate_height, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.phrasing import count_words
 from signpost.core.page.placing import block_after, flow_place, slot_behind, whole_block
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice
-from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 from signpost.core.text.tags import scan_attributes, start_tag_end, value_edit
-
-#: The identifier that the contents get when back-to-top links lead to them, and the next choice where it is taken.
-CONTENTS_IDENTIFIERS = ("contents", "page-contents")
-#: The identifier that the page's real top gets, and the next choice.
-TOP_IDENTIFIERS = ("page-top", "page-start")
-
-
-class Destination(StrEnum):
-    """Where a back-to-top link leads."""
-
-    TOP = "top"  # the standard's own "#top", which needs no element
-    MARK = "mark"  # an identifier at the real top: the body's, which no bar moves
-    CONTENTS = "contents"
 
 
 class Corner(StrEnum):
@@ -141,7 +123,7 @@ class _Returns:
         self.closes = [section_close(page, self.flat, section) for section in self.flat]
         self.back_links = read_back_links(page)
         self.edits: list[Edit] = []
-        self.fragment, self.marking = _destination(page, self.habits, options)
+        self.fragment, self.marking = find_destination(page, self.habits, options.to)
         words = " ".join(options.words.split())
         usual = self._usual_by_hand() if options.to is Destination.TOP else None
         if usual is not None:
@@ -362,70 +344,3 @@ def _swallowed(page: Page, planned: EditSet) -> set[int]:
         if edit.inserts and "<" in edit.text and (at not in starts or not same):
             lost.add(edit.start)
     return lost
-
-
-def _destination(page: Page, habits: Habits, options: BackLinkOptions) -> tuple[str, list[Edit]]:
-    """Return the fragment that back-to-top links lead to, and the edit that makes it where it is not there."""
-    if options.to is Destination.TOP:
-        found = find_indicated("top", page.index_targets())
-        if not isinstance(found, Target) or opens_page(page, found) or is_near_top(page, found):
-            return "top", []
-        return _mark_top(page, habits) if page.body_start is not None else ("", [])
-    if options.to is Destination.MARK:
-        return _mark_top(page, habits)
-    contents = find_contents(page)
-    if contents is None:
-        raise RequestError("The page has no table of contents for the links to lead to yet. Make one first.")
-    return _marked(page, habits, contents.element.open.start, CONTENTS_IDENTIFIERS)
-
-
-def _mark_top(page: Page, habits: Habits) -> tuple[str, list[Edit]]:
-    """Return the identifier of the body, which is before everything and in nothing that moves.
-
-    An empty mark at the top that the page has already serves as well.
-    """
-    there = next((found for found in page.targets if is_top_mark(page, found)), None)
-    if there is not None:
-        return there.name, []
-    body = page.body_start
-    if body is None:
-        raise RequestError("The page has no <body> tag to put an identifier on. Add one, or link to #top.")
-    return _marked(page, habits, body, TOP_IDENTIFIERS)
-
-
-def _marked(page: Page, habits: Habits, start: int, names: Sequence[str]) -> tuple[str, list[Edit]]:
-    own = page.attribute_at(start, "id")
-    if own is not None and own.value:
-        return own.value, []
-    taken = {target.name for target in page.targets}
-    name = next((name for name in names if name not in taken), None)
-    if name is None:
-        raise RequestError(
-            f"The identifiers {' and '.join(f'“{name}”' for name in names)} are already used. Choose one yourself."
-        )
-    return name, [put_identifier(page, habits, start, name)]
-
-
-def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
-    """Return the offset at which something goes that ends a section.
-
-    A section that is in an element of its own ends before that element's end tag; any other one before what the
-    next section begins with, or where the content ends.
-    """
-    after = next((other for other in sections[section.index + 1 :] if other.level <= section.level), None)
-    heading = section.heading
-    shared = _shared_ancestors(heading, after.heading if after else None)
-    wrapper = next((element for element in heading.ancestors[shared:] if element.close is not None), None)
-    if wrapper is not None and wrapper.close is not None and (after is None or wrapper.end <= after.heading.begin):
-        return wrapper.close.start
-    return page.content.end if after is None else after.heading.begin
-
-
-def _shared_ancestors(one: Heading, other: Heading | None) -> int:
-    """Return how many of the outermost ancestors two headings share; none are shared with no heading."""
-    shared = 0
-    for mine, theirs in zip(one.ancestors, other.ancestors if other else (), strict=False):
-        if mine.open != theirs.open:
-            break
-        shared += 1
-    return shared

@@ -11,13 +11,13 @@ from dataclasses import dataclass
 from enum import StrEnum
 from html import escape
 
-from signpost.core.back_to_top.planning import section_close
 from signpost.core.contents import ContentsOptions, Form, plan_contents
 from signpost.core.entries.collation import initial, sort_key
 from signpost.core.entries.terms import Term, without_doubles
 from signpost.core.identifiers.naming import IdentifierRule, name_from
 from signpost.core.identifiers.sections import find_objection
 from signpost.core.page import Made, Page
+from signpost.core.page.edges import section_close
 from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.page.placing import block_after, block_end, block_start, whole_block

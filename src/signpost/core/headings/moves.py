@@ -12,9 +12,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from signpost.core.addresses.fragments import find_indicated
-from signpost.core.back_to_top.planning import section_close
 from signpost.core.headings.levels import LOWEST, level_edits
 from signpost.core.page import Page, Target, read_edited, read_formatting
+from signpost.core.page.edges import section_close
 from signpost.core.page.facts import Element, Heading
 from signpost.core.page.outline import Section, read_outline, section_of_place
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between, splice

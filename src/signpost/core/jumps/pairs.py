@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from html import escape
 
-from signpost.core.back_to_top.planning import section_close
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.jumps.planning import Goal, mark_goal
 from signpost.core.page import Element, Page, Target, read_nodes
+from signpost.core.page.edges import section_close
 from signpost.core.page.habits import read_habits
 from signpost.core.page.outline import read_outline
 from signpost.core.page.placing import slot_behind

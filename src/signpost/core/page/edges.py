@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from signpost.core.page import Node, Page, read_nodes
+from collections.abc import Sequence
+
+from signpost.core.page import Heading, Node, Page, read_nodes
+from signpost.core.page.outline import Section
 from signpost.core.page.placing import Slot, block_after, block_start, slot_behind
 
 
@@ -60,3 +63,28 @@ def body_start(page: Page) -> Slot | None:
         return None
     shown = (node.start for node in read_nodes(page).all if node.start > page.body_start and node.tag != "body")
     return block_start(page.text, min(shown, default=page.content.start))
+
+
+def section_close(page: Page, sections: Sequence[Section], section: Section) -> int:
+    """Return the offset at which something goes that ends a section.
+
+    A section that is in an element of its own ends before that element's end tag; any other one before what the
+    next section begins with, or where the content ends.
+    """
+    after = next((other for other in sections[section.index + 1 :] if other.level <= section.level), None)
+    heading = section.heading
+    shared = _shared_ancestors(heading, after.heading if after else None)
+    wrapper = next((element for element in heading.ancestors[shared:] if element.close is not None), None)
+    if wrapper is not None and wrapper.close is not None and (after is None or wrapper.end <= after.heading.begin):
+        return wrapper.close.start
+    return page.content.end if after is None else after.heading.begin
+
+
+def _shared_ancestors(one: Heading, other: Heading | None) -> int:
+    """Return how many of the outermost ancestors two headings share; none are shared with no heading."""
+    shared = 0
+    for mine, theirs in zip(one.ancestors, other.ancestors if other else (), strict=False):
+        if mine.open != theirs.open:
+            break
+        shared += 1
+    return shared

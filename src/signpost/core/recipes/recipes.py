@@ -10,7 +10,8 @@ from functools import partial
 from typing import Any
 
 from signpost.core.addresses.links import is_page_path
-from signpost.core.back_to_top.planning import BackLinkOptions, Destination, plan_back_links
+from signpost.core.back_to_top.destinations import Destination
+from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, find_blocks, plan_contents
 from signpost.core.findings import RULES
 from signpost.core.findings.fixing import plan_fixes

@@ -4,13 +4,8 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from signpost.core.back_to_top.planning import (
-    BackLinkOptions,
-    Corner,
-    Destination,
-    plan_back_links,
-    plan_no_back_links,
-)
+from signpost.core.back_to_top.destinations import Destination
+from signpost.core.back_to_top.planning import BackLinkOptions, Corner, plan_back_links, plan_no_back_links
 from signpost.core.contents import (
     NEW,
     ContentsOptions,

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from signpost.core.back_to_top.planning import Corner, Destination
+from signpost.core.back_to_top.destinations import Destination
+from signpost.core.back_to_top.planning import Corner
 from signpost.core.jumps.planning import Edge
 from signpost.web.operations.asked import OperationBody
 from signpost.web.requests import Identifier, Level, Line, WindowBody

@@ -5,7 +5,8 @@ from __future__ import annotations
 from fastapi import APIRouter
 
 from signpost.desk import parts
-from signpost.desk.parts import AskedCut, PartsView, ProposalView
+from signpost.desk.part_views import PartsView, ProposalView
+from signpost.desk.parts import AskedCut
 from signpost.web.dependencies import Asked, PathQuery, SiteId
 from signpost.web.requests import PartsAsked, PartSettingsBody, ProposalsAsked
 from signpost.web.responses import Successor

@@ -7,8 +7,10 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 
-from signpost.desk import publishing
-from signpost.desk.publishing import LiveView, Published, PublishPlan, Reach, TargetView
+from signpost.desk import live, publishing, targets
+from signpost.desk.live import LiveView
+from signpost.desk.publishing import Published, PublishPlan
+from signpost.desk.targets import Reach, TargetView
 from signpost.hosting.practice import Way
 from signpost.store.records import TargetRecord
 from signpost.web.dependencies import Asked, Line, LinesResponse, SiteId
@@ -28,7 +30,7 @@ def _reach(request: Request) -> Reach:
 @router.get("")
 async def list_targets(desk: Asked, request: Request, site_id: SiteId) -> list[TargetView]:
     """List the places that the site is published to."""
-    return await desk.run(publishing.list_targets, site_id, _reach(request))
+    return await desk.run(targets.list_targets, site_id, _reach(request))
 
 
 @router.put("")
@@ -36,13 +38,13 @@ async def save_target(desk: Asked, request: Request, site_id: SiteId, body: Targ
     """Keep a place to publish to; a secret is written and never read again."""
     target = TargetRecord(body.name, body.kind, body.address, body.user_name, body.live)
     way = Way(body.delay, body.bandwidth, body.charset)
-    return await desk.run(publishing.save_target, site_id, target, body.secret, _reach(request), way)
+    return await desk.run(targets.save_target, site_id, target, body.secret, _reach(request), way)
 
 
 @router.delete("")
 async def delete_target(desk: Asked, request: Request, site_id: SiteId, name: Name) -> list[TargetView]:
     """Forget a place to publish to; what is there stays."""
-    return await desk.run(publishing.delete_target, site_id, name, _reach(request))
+    return await desk.run(targets.delete_target, site_id, name, _reach(request))
 
 
 @router.get("/plan")
@@ -78,7 +80,7 @@ async def undo_publication(desk: Asked, request: Request, site_id: SiteId, name:
 @router.post("/walk", response_class=LinesResponse, responses={200: {"model": Line[LiveView]}})
 async def walk_site(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LinesResponse:
     """Walk the published site as readers get it, telling how far that has come, and at last a LiveView."""
-    return desk.stream(publishing.walk_site, site_id, name, _reach(request))
+    return desk.stream(live.walk_site, site_id, name, _reach(request))
 
 
 @router.get("/redirects", response_class=Response, responses={200: {"content": _TEXT}})
@@ -86,7 +88,7 @@ async def redirects_of(
     desk: Asked, site_id: SiteId, name: Name, form: Literal["csv", "pairs", "apache", "nginx"] = "csv"
 ) -> Response:
     """Export redirects from where pages were at the last publication to where they are now."""
-    text = await desk.run(publishing.redirects_of, site_id, name, form)
+    text = await desk.run(live.redirects_of, site_id, name, form)
     file = {"csv": "redirects.csv", "pairs": "redirects.txt", "apache": "redirects-apache.conf"}
     headers = {"content-disposition": f"attachment; filename={file.get(form, 'redirects-nginx.conf')}"}
     return Response(text, media_type="text/plain", headers=headers)

@@ -1,0 +1,200 @@
+"""Places that a site is published to, and the passwords that they need."""
+
+from __future__ import annotations
+
+import json
+import os
+from dataclasses import dataclass
+from datetime import datetime
+from enum import StrEnum
+from pathlib import Path
+from uuid import UUID
+
+from signpost.core.site.site import SITE_FILE
+from signpost.core.text.errors import RequestError
+from signpost.desk.deeds import note_deed
+from signpost.desk.errors import NotThereError
+from signpost.desk.linked import allowed_folder
+from signpost.desk.loading import load_record
+from signpost.hosting.practice import Way, read_way, write_way
+from signpost.hosting.targets import DavTarget, FolderTarget, SftpTarget, Target
+from signpost.store import publishing as kept
+from signpost.store import repositories as store
+from signpost.store.database import Database
+from signpost.store.records import PublicationRecord, TargetRecord
+
+
+class TargetKind(StrEnum):
+    """How files get to a target."""
+
+    PRACTICE = "practice"  # the host that comes with the product
+    FOLDER = "folder"
+    WEBDAV = "webdav"
+    SFTP = "sftp"
+
+
+@dataclass(frozen=True, slots=True)
+class Reach:
+    """What of this machine publishing may use."""
+
+    folders: tuple[str, ...]  # in which targets may be
+    host_folder: str  # of the practice host; "" where there is none
+    host_address: str
+    secrets: str  # the file that has the passwords
+
+
+@dataclass(frozen=True, slots=True)
+class TargetView:
+    """A target as its site's desk shows it."""
+
+    name: str
+    kind: TargetKind
+    address: str
+    user_name: str
+    live: str  # the address that readers use; "" where it is not known
+    has_secret: bool
+    way: Way | None  # to readers of the practice host
+    published_at: datetime | None
+    publications: int
+
+
+def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[TargetView]:
+    """Return the targets of a site."""
+    secrets = _read_secrets(reach)
+    with database.transaction() as session:
+        load_record(session, site_id)
+        found = kept.load_targets(session, site_id)
+        done = {one.name: kept.load_publications(session, site_id, one.name) for one in found}
+    return [_view(one, done[one.name], has_secret=_secret_key(site_id, one.name) in secrets) for one in found]
+
+
+def _view(target: TargetRecord, done: list[PublicationRecord], *, has_secret: bool) -> TargetView:
+    folder = Path(target.address)
+    way = read_way(folder.parent, folder.name) if target.kind == TargetKind.PRACTICE else None
+    return TargetView(
+        target.name,
+        TargetKind(target.kind),
+        target.address,
+        target.user_name,
+        target.live,
+        has_secret,
+        way,
+        done[0].created_at if done else None,
+        len(done),
+    )
+
+
+def save_target(
+    database: Database,
+    site_id: UUID,
+    target: TargetRecord,
+    secret: str | None,
+    reach: Reach,
+    way: Way | None = None,
+) -> list[TargetView]:
+    """Keep a target of a site, and the way to readers of the practice host. Raises RequestError for one of no use."""
+    name = target.name.strip()
+    if not name:
+        raise RequestError("Give the target a name, such as “our host”.")
+    kind = TargetKind(target.kind)
+    address, live = target.address.strip(), target.live.strip()
+    if kind is TargetKind.PRACTICE:
+        if not reach.host_folder:
+            raise RequestError("The practice host does not run here.")
+        slug = _slug(database, site_id)
+        address, live = str(Path(reach.host_folder) / slug), f"{reach.host_address}/{slug}/"
+        write_way(Path(reach.host_folder), slug, way or Way())
+    made = TargetRecord(name, kind, address, target.user_name.strip(), live)
+    _connect(made, secret or "", reach)
+    with database.transaction() as session:
+        load_record(session, site_id, lock="alone")
+        kept.save_target(session, site_id, made)
+        note_deed(session, site_id, f"set up “{name}” to publish to")
+    if secret is not None:
+        _write_secret(reach, _secret_key(site_id, name), secret)
+    return list_targets(database, site_id, reach)
+
+
+def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) -> list[TargetView]:
+    """Forget a target; what is there stays there."""
+    with database.transaction() as session:
+        load_record(session, site_id, lock="alone")
+        kept.delete_target(session, site_id, name)
+    _write_secret(reach, _secret_key(site_id, name), "")
+    return list_targets(database, site_id, reach)
+
+
+def _slug(database: Database, site_id: UUID) -> str:
+    with database.transaction() as session:
+        name = load_record(session, site_id).name
+    plain = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in name.lower())
+    return f"{'-'.join(plain.split('-')).strip('-') or 'site'}-{str(site_id)[:4]}"
+
+
+def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
+    """Return the place that a target is. Raises RequestError for one that may not be used."""
+    if not reach.folders:
+        raise RequestError("This server publishes nowhere, since others can reach it. Export the files instead.")
+    match TargetKind(target.kind):
+        case TargetKind.PRACTICE:
+            return FolderTarget(Path(target.address))
+        case TargetKind.FOLDER:
+            path = Path(target.address).expanduser()
+            allowed_folder(str(path if path.is_dir() else path.parent), reach.folders)
+            return FolderTarget(path)
+        case TargetKind.WEBDAV:
+            return DavTarget(target.address, target.user_name, secret)
+        case TargetKind.SFTP:
+            return SftpTarget(target.address, target.user_name, secret)
+
+
+def load_target(database: Database, site_id: UUID, name: str, reach: Reach) -> tuple[TargetRecord, Target]:
+    """Return a target of a site and the place that it is. Raises NotThereError, or RequestError for one of no use."""
+    with database.transaction() as session:
+        load_record(session, site_id)
+        target = next((one for one in kept.load_targets(session, site_id) if one.name == name), None)
+    if target is None:
+        raise NotThereError(f"The site has no target “{name}”.")
+    return target, _connect(target, _read_secrets(reach).get(_secret_key(site_id, name), ""), reach)
+
+
+def wanted_files(database: Database, site_id: UUID) -> dict[str, str]:
+    """Return the files of a site that readers get, as hashes by path: not what its author says of it to us."""
+    with database.transaction() as session:
+        files = store.load_files(session, site_id)
+    return {file.path: file.sha256 for file in files if file.sha256 is not None and file.path != SITE_FILE}
+
+
+# ---------------------------------------------------------------- secrets: in a file that its owner alone reads
+
+
+def _secret_key(site_id: UUID, name: str) -> str:
+    return f"{site_id}/{name}"
+
+
+def _read_secrets(reach: Reach) -> dict[str, str]:
+    try:
+        found: dict[str, str] = json.loads(Path(reach.secrets).read_text(encoding="utf-8"))
+    except (OSError, ValueError):
+        return {}
+    return found
+
+
+def _write_secret(reach: Reach, key: str, secret: str) -> None:
+    secrets = _read_secrets(reach)
+    if not secret and key not in secrets:
+        return
+    secrets.pop(key, None)
+    if secret:
+        secrets[key] = secret
+    file = Path(reach.secrets)
+    try:
+        file.parent.mkdir(parents=True, exist_ok=True, mode=0o700)
+        waiting = file.with_suffix(".new")
+        waiting.unlink(missing_ok=True)
+        handle = os.open(waiting, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600)
+        with os.fdopen(handle, "w", encoding="utf-8") as opened_file:
+            json.dump(secrets, opened_file)
+        waiting.replace(file)
+    except OSError as error:
+        raise RequestError(f"The password cannot be kept in {file}: {error.strerror}.") from error
