@@ -25,6 +25,13 @@ class _Door(paramiko.ServerInterface):
         return paramiko.common.OPEN_SUCCEEDED
 
 
+class _Handle(paramiko.SFTPHandle):
+    """A file that is open."""
+
+    def stat(self):
+        return paramiko.SFTPAttributes.from_stat(os.fstat(self.readfile.fileno()))
+
+
 class _Files(paramiko.SFTPServerInterface):
     """The files of a folder."""
 
@@ -53,7 +60,7 @@ class _Files(paramiko.SFTPServerInterface):
             number = os.open(self._at(path), flags, 0o644)
         except OSError as error:
             return paramiko.SFTPServer.convert_errno(error.errno)
-        handle = paramiko.SFTPHandle(flags)
+        handle = _Handle(flags)
         handle.readfile = handle.writefile = os.fdopen(
             number, "r+b" if flags & os.O_RDWR else "wb" if flags & os.O_WRONLY else "rb"
         )
