@@ -115,10 +115,14 @@ def test_what_is_switched_off_is_neither_listed_nor_counted(client, site):
     assert get(client, site, "findings/fragment-missing")["findings"] == []
 
 
+EDGES = ["Top of this page", "Bottom of this page"]
+
+
 @pytest.mark.parametrize(
     ("query", "found"),
     [
-        ("", ["Alpha", "A", "One", "Two", "100% beta_x", "Caf\u00e9 b", "Gamma", "C"]),
+        ("", ["Alpha", *EDGES, "A", "One", "Two", "100% beta_x", "Caf\u00e9 b", "Gamma", "C"]),
+        ("top", EDGES[:1]),
         ("cafe", ["Caf\u00e9 b"]),
         ("#b caf", ["Caf\u00e9 b"]),
         ("100%", ["100% beta_x"]),
@@ -137,7 +141,7 @@ def test_destinations_are_found_as_they_are_typed(client, site, query, found):
 
 def test_a_long_list_of_destinations_says_that_there_are_more(client, site):
     goals = get(client, site, "goals", path="a.html", limit=2)
-    assert ([goal["text"] for goal in goals["goals"]], goals["more"]) == (["Alpha", "A"], True)
+    assert ([goal["text"] for goal in goals["goals"]], goals["more"]) == (["Alpha", EDGES[0]], True)
 
 
 @pytest.mark.parametrize(

@@ -150,15 +150,18 @@ def test_two_applications_over_one_database_never_disagree(database):
 
 def test_what_takes_too_long_is_stopped_and_others_go_on(run):
     async def work(workers):
+        await asyncio.gather(*(workers.run(stays, sleep, 0.5) for _ in range(2)))  # both have started
+        workers._deadline = 3.0
         slow = asyncio.create_task(workers.run(stays, sleep, 60))
         await asyncio.sleep(0.5)
         first = [await workers.run(stays, sleep, 0) for _ in range(3)]
-        with pytest.raises(RefusedError, match="longer than 8 seconds"):
+        with pytest.raises(RefusedError, match="longer than 3 seconds"):
             await slow
+        workers._deadline = 30.0
         both = await asyncio.gather(*(workers.run(stays, sleep, 0.5) for _ in range(2)))
         return first, both
 
-    first, both = run(work, deadline=8.0)
+    first, both = run(work)
     assert len(set(first)) == 1, "the other process answered meanwhile"
     assert len(set(both)) == 2, "and there are two again"
 
@@ -167,13 +170,15 @@ def test_work_that_tells_how_far_it_is_may_take_longer(run):
     said = []
 
     async def work(workers):
-        found = await workers.run_telling(stays, said.append, tells, 12, 0.35)
+        await workers.run(stays, sleep, 0)  # it has started, however long that takes
+        workers._deadline = 2.0
+        found = await workers.run_telling(stays, said.append, tells, 8, 0.4)
         with pytest.raises(RefusedError, match="longer than"):
             await workers.run_telling(stays, said.append, sleep, 30)
-        return found, await workers.run(stays, tells, 2, 0)
+        return found
 
-    assert run(work, deadline=3.0) == ("counted", "counted")
-    assert said[0] == Told("Counting", 0, 12)
+    assert run(work, count=1) == "counted"
+    assert said[0] == Told("Counting", 0, 8)
     assert len(said) > 3
     assert [told.done for told in said] == sorted(told.done for told in said)
 

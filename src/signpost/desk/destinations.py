@@ -68,7 +68,7 @@ def find_goals(database: Database, site_id: UUID, path: str, query: str, limit: 
             for edge, said in _EDGES.items()
             if all(word in folded(said) for word in words)
         ]
-    return GoalsView(tuple(goals), len(found) > limit)
+    return GoalsView(tuple(goals[:limit]), max(len(found), len(goals)) > limit)
 
 
 def _goal(loaded: LoadedSite, asking: Page | None, path: str, other: str, one: DestinationRecord) -> GoalView:
