@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
@@ -20,6 +21,28 @@ ARGUMENTS = [
     "--disable-quic",
     "--no-first-run",
 ]
+
+
+#: What `./test` runs in the browser: the whole job by keyboard, and one test for each screen. The others are long.
+QUICK = frozenset(
+    """
+    test_the_whole_job_by_keyboard test_axe_finds_no_serious_fault test_a_section_chosen_anywhere_is_chosen_everywhere
+    test_an_identifier_is_judged_while_it_is_typed test_a_selection_in_the_source_becomes_a_link
+    test_links_are_followed_one_by_one_and_back test_cuts_are_proposed_moved_titled_kept_and_made
+    test_findings_are_fixed_one_by_one_by_a_choice_and_all_of_a_rule test_words_lead_to_another_site
+    test_a_page_is_deleted_and_its_links_lead_elsewhere test_the_table_has_what_the_picture_has_and_opens_each_link
+    test_a_menu_is_put_in_order_on_all_pages_with_the_keyboard test_a_folder_is_opened_and_both_sides_follow
+    test_a_site_is_published_checked_and_taken_back test_a_hostile_page_runs_nothing_and_reaches_nobody
+    test_what_another_author_does_appears_and_what_is_typed_stays test_the_command_measures
+    """.split()
+)
+
+
+@pytest.hookimpl(tryfirst=True)  # before those that were not asked for are left out
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if item.path.parent == Path(__file__).parent and item.originalname not in QUICK:  # type: ignore[attr-defined]
+            item.add_marker("long")
 
 
 @pytest.fixture(scope="session")

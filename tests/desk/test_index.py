@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from contextlib import suppress
 
+import pytest
 from hypothesis import HealthCheck, Phase, example, given, settings
 from hypothesis import strategies as st
 from sqlalchemy import delete
@@ -162,6 +163,7 @@ class Shown:
 GAP = [("bring", {"a.html": page("Lamps", ["one"], ["/b.html#one"], [MENU])}), ("look", "a.html")]
 
 
+@pytest.mark.long
 @settings(
     max_examples=40, deadline=None, phases=[Phase.explicit, Phase.generate], suppress_health_check=list(HealthCheck)
 )

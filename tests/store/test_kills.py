@@ -99,6 +99,7 @@ def undo_all(database, site_id):
     assert unpacked(takeout.take_out_site(database, site_id)) == FILES
 
 
+@pytest.mark.long
 def test_the_application_is_killed_again_and_again(database, database_url):
     site_id, known = new_site(database), 0
     draw = random.Random(11)
@@ -158,6 +159,7 @@ def kill_cluster(data):
         time.sleep(0.01)
 
 
+@pytest.mark.long
 def test_the_database_is_killed_again_and_again(cluster):
     start, url, data = cluster
     database = Database(url)

@@ -6,6 +6,8 @@ import subprocess
 import sys
 import time
 
+import pytest
+
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
 from signpost.store import repositories as store
@@ -50,6 +52,7 @@ def in_store(database, site_id) -> dict[str, bytes]:
     return {file.path: blobs[file.sha256] for file in files}
 
 
+@pytest.mark.long
 def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path):
     root = tmp_path / "site"
     root.mkdir()

@@ -71,6 +71,7 @@ def test_steps_come_one_after_the_other():
     assert after(done, ALL)[0] == done
 
 
+@pytest.mark.long
 def test_the_demo_comes_out_the_same_a_second_time():
     text = ALL.replace('[[step]]\ndo = "titles"\npattern = "{h1} - TVLR"\n', "")
     done, _ = after(demo_files(), text)
