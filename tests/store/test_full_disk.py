@@ -50,6 +50,7 @@ def small(tmp_path_factory):
     folder.rmdir()
 
 
+@pytest.mark.long
 def test_a_full_disk(small):
     database, ballast = small
     with TestClient(create_app(database), base_url="http://127.0.0.1", raise_server_exceptions=False) as client:

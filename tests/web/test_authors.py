@@ -169,6 +169,7 @@ def work(address, site, seed, until, tally):
             tally.note(answer.status_code)
 
 
+@pytest.mark.long
 def test_eight_authors_lose_nothing(served):
     files = {f"p{number}.html": PAGE + b"<a href=p0.html#x>x</a>" for number in range(4)}
     with httpx.Client(base_url=served, timeout=60) as client:

@@ -294,6 +294,7 @@ STEPS = st.lists(
 )
 
 
+@pytest.mark.long
 @given(STEPS)
 @settings(max_examples=25, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 def test_after_quiet_both_hold_the_same_and_nothing_is_lost(database, tmp_path_factory, steps):

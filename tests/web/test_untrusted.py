@@ -65,6 +65,7 @@ def broken(seed):
     return bytes(data)
 
 
+@pytest.mark.long
 def test_every_way_an_archive_can_be_broken_gives_an_answer(client):
     site_id = client.post("/api/sites", json={"name": "Test"}).json()["site_id"]
     answers = Counter()

@@ -110,6 +110,7 @@ def test_what_nobody_waits_for_is_read_and_checked_all_the_same(database, client
     assert pages_of(client, f"/api/sites/{site_id}")["7.html"]["errors"] == 1
 
 
+@pytest.mark.long
 def test_two_applications_over_one_database_never_disagree(database):
     address = "http://127.0.0.1"
     with (
@@ -149,6 +150,7 @@ def test_two_applications_over_one_database_never_disagree(database):
         assert all(before != after for before, after in pairwise(seen)), "each of them is to be seen"
 
 
+@pytest.mark.long
 def test_what_takes_too_long_is_stopped_and_others_go_on(run):
     async def work(workers):
         await asyncio.gather(*(workers.run(stays, sleep, 0.5) for _ in range(2)))  # both have started
@@ -167,6 +169,7 @@ def test_what_takes_too_long_is_stopped_and_others_go_on(run):
     assert len(set(both)) == 2, "and there are two again"
 
 
+@pytest.mark.long
 def test_work_that_tells_how_far_it_is_may_take_longer(run):
     said = []
 
@@ -207,6 +210,7 @@ def test_a_client_that_leaves_stops_what_it_asked_for(run):
     assert run(work, count=1) < 20
 
 
+@pytest.mark.long
 def test_a_process_that_dies_is_replaced(run):
     async def work(workers):
         with pytest.raises(RefusedError, match="stopped"):

@@ -256,6 +256,7 @@ def test_after_a_deletion_every_link_leads_where_it_did_or_to_the_page_that_take
                 assert led(site, path, now.href) == expected, (path, was.href, now.href)
 
 
+@pytest.mark.long
 def test_the_demo_moves_there_and_back_to_the_byte():
     files = demo_files()
     site = site_from(files)

@@ -79,6 +79,7 @@ def test_imports_are_found():
     assert StyleReader(css).imports() == ["a.css", "b.css", "c.css"]
 
 
+@pytest.mark.long
 @pytest.mark.parametrize(
     "css", ["{" * 60_000, "a{" * 60_000, "@media x{" * 30_000, "(" * 60_000, "a(" * 30_000 + "{}"]
 )
