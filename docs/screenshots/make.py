@@ -115,7 +115,7 @@ def take_map_and_publishing(page: Page, site: str) -> None:
     page.get_by_role("button", name="Keep this target").click()
     page.get_by_role("button", name="Publish", exact=True).click()
     page.get_by_role("button", name="Check the live site").click()
-    expect(page.get_by_role("heading", name="As readers get it")).to_be_visible()
+    expect(page.get_by_role("heading", name="As readers get it")).to_be_visible(timeout=180_000)
     shoot(page, "publish")
     page.keyboard.press("Escape")
 
