@@ -115,6 +115,7 @@ def test_a_site_is_published_checked_and_taken_back(screen, beside, folder):
     expect(dialog).to_contain_text("Nothing to send")
     dialog.get_by_role("button", name="Check the live site").click()
     expect(dialog.get_by_role("heading", name="As readers get it")).to_be_visible()
+    expect(dialog).to_contain_text("Published from here just now.")
     expect(dialog).to_contain_text("“nowhere” leads to #none")
     expect(dialog).to_contain_text("the host answers 404")
     assert faults(screen, [".el-dialog"]) == []

@@ -176,7 +176,13 @@ const walk = () =>
       </p>
     </template>
 
-    <LiveResults v-if="live && !busy" :live="live" :site-id="page.siteId" @close="close" />
+    <LiveResults
+      v-if="live && !busy"
+      :live="live"
+      :site-id="page.siteId"
+      :published-at="target?.published_at ?? null"
+      @close="close"
+    />
 
     <template #footer>
       <span class="foot">

@@ -1,11 +1,16 @@
 <script setup lang="ts">
 /** What readers get at the address of a published site. */
+import { formatTimeAgo } from "@vueuse/core";
+import { computed } from "vue";
 import { RouterLink } from "vue-router";
 import type { LiveView } from "../api/client";
 import { counted } from "../text/count";
 
-const props = defineProps<{ live: LiveView; siteId: string }>();
+const props = defineProps<{ live: LiveView; siteId: string; publishedAt: string | null }>();
 const emit = defineEmits<{ close: [] }>();
+const when = computed(() =>
+  props.publishedAt ? `Published from here ${formatTimeAgo(new Date(props.publishedAt))}.` : "",
+);
 const placeOf = (one: LiveView["findings"][number]) => ({
   name: "page",
   params: { siteId: props.siteId, path: one.path },
@@ -17,7 +22,7 @@ const placeOf = (one: LiveView["findings"][number]) => ({
   <section aria-labelledby="live-title">
     <h3 id="live-title">As readers get it</h3>
     <p>
-      {{ counted(live.files, "file") }} asked for at
+      {{ when }} {{ counted(live.files, "file") }} asked for at
       <a :href="live.address" target="_blank" rel="noopener">{{ live.address }}</a><template
         v-if="live.jumps !== null"
         >, and {{ counted(live.jumps, "jump") }} followed with the pages’ own scripts</template
