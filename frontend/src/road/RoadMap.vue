@@ -3,11 +3,11 @@
 import { useResizeObserver } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView } from "../api/client";
-import { carrySection, droppedLink, isLink } from "../ledger/carry";
 import { verdictOf } from "../walk/words";
 import { arcPath, layRoad, type Arc, type RoadPage } from "./layout";
 import RoadLegend from "./RoadLegend.vue";
 import { useCutDrag, type CutLine, type CutPlace } from "./useCutDrag";
+import { useLinkDrag } from "./useLinkDrag";
 import { useWindowDrag } from "./useWindowDrag";
 
 const props = defineProps<{
@@ -169,33 +169,10 @@ function move(event: KeyboardEvent): void {
   emit("select", Math.min(Math.max(index, -1), last));
 }
 
-const pressed = ref<number | null>(null); // the section where the mouse went down, which may be taken along
-const over = ref<number | null>(null); // the section that a link is held over
-/** The section of what is drawn at a place; null where none is. */
-function sectionOf(event: Event): number | null {
-  const drawn = event.target instanceof Element ? event.target.closest<SVGElement>("[data-section]") : null;
-  return drawn ? Number(drawn.dataset["section"]) : null;
-}
-
-/** Take a section along, as a link to it; only one that has an identifier. */
-function carry(event: DragEvent): void {
-  const section = pressed.value === null ? undefined : props.page.sections[pressed.value];
-  if (section?.identifier) carrySection(event, section);
-  else event.preventDefault();
-}
-
-function hold(event: DragEvent): void {
-  if (!props.linked || !isLink(event)) return;
-  over.value = sectionOf(event);
-  if (over.value !== null) event.preventDefault();
-}
-
-function land(event: DragEvent): void {
-  const link = droppedLink(event);
-  const section = sectionOf(event);
-  over.value = null;
-  if (link !== null && section !== null) emit("lead", link, section);
-}
+const { pressed, over, press, release, carry, hold, leave, land } = useLinkDrag(
+  { page: () => props.page, linked: () => props.linked },
+  (link, section) => emit("lead", link, section),
+);
 
 defineExpose({ turnZoom });
 </script>
@@ -224,12 +201,12 @@ defineExpose({ turnZoom });
       class="road"
       :draggable="linked && pressed !== null"
       @scroll.passive="seen = ($event.target as HTMLElement).scrollTop"
-      @pointerdown="pressed = sectionOf($event)"
-      @pointerup="pressed = null"
+      @pointerdown="press"
+      @pointerup="release"
       @dragstart="carry"
-      @dragend="pressed = null"
+      @dragend="release"
       @dragover="hold"
-      @dragleave="over = null"
+      @dragleave="leave"
       @drop.prevent="land"
     >
       <svg class="still" :width="roadWidth" :height="road.height + 10" aria-hidden="true">
