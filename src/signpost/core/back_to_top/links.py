@@ -57,30 +57,39 @@ def find_back_links(page: Page) -> list[Link]:
     made = {link.start for block in page.made_blocks("back-to-top") for link in block.links}
     listed = {link.start for block in page.made_blocks("contents") for link in block.links}
 
-    def is_up(found: Target, link: Link) -> bool:
-        if contents is not None and contents.element.open.start <= found.start < contents.element.end:
-            return True
-        if opens_page(page, found):
-            return True
-        says_up = _UP.search(link.text) is not None or says_nothing(link.text)
-        return says_up and (is_near_top(page, found) or heads_list(page, found))
+    def opens(found: Target) -> bool:
+        in_contents = contents is not None and contents.element.open.start <= found.start < contents.element.end
+        return in_contents or opens_page(page, found)
 
-    def leads_up(link: Link) -> bool:
-        if link.href is None or link.start in listed or not page.in_content(link.start):
-            return False
+    def is_high(found: Target) -> bool:
+        return is_near_top(page, found) or heads_list(page, found)
+
+    known: dict[int, tuple[bool, bool]] = {}  # whether a target opens the page, and whether it is high on it
+
+    def leads_up(link: Link, href: str) -> bool:
         if link.kind is LinkKind.OTHER:
-            return _SCROLLS.match(link.href.strip()) is not None
-        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE) or not link.href.strip():
+            return _SCROLLS.match(href.strip()) is not None
+        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE) or not href.strip():
             return False
         if link.kind is LinkKind.PLACEHOLDER and not _UP.search(link.text) and not says_nothing(link.text):
             return False  # a destination that was never filled in
-        resolved = page.resolve(link.href)
+        resolved = page.resolve(href)
         if resolved is None or resolved[0] != page.path or resolved[1] is None:
             return False
         found = find_indicated(resolved[1], targets)
-        return found is TOP or (isinstance(found, Target) and found.start < link.start and is_up(found, link))
+        if not isinstance(found, Target) or found.start >= link.start:
+            return found is TOP
+        if found.start not in known:
+            known[found.start] = opens(found), is_high(found)
+        top, high = known[found.start]
+        return top or (high and (_UP.search(link.text) is not None or says_nothing(link.text)))
 
-    return [link for link in page.links if link.start in made or leads_up(link)]
+    def is_back_link(link: Link) -> bool:
+        if link.start in made or link.href is None:
+            return link.start in made
+        return link.start not in listed and page.in_content(link.start) and leads_up(link, link.href)
+
+    return [link for link in page.links if is_back_link(link)]
 
 
 def opens_page(page: Page, target: Target) -> bool:
@@ -99,10 +108,11 @@ def is_near_top(page: Page, target: Target) -> bool:
     first = next((one for one in page.headings if one.level == 1), None)
     if first is not None and first is page.headings[0] and first.begin <= target.start < first.element.end:
         return True
-    before = page.text[page.content.start : target.start][: _NEAR * _LONGEST_WORD]
-    near = target.start - page.content.start < _NEAR * _LONGEST_WORD
+    if target.start - page.content.start >= _NEAR * _LONGEST_WORD:
+        return False
     headed = any(one.element.open.start < target.start and one.level > 1 for one in page.headings)
-    return near and not headed and len(unescape(without_markup(before, " ")).split()) <= _NEAR
+    before = page.text[page.content.start : target.start]
+    return not headed and len(unescape(without_markup(before, " ")).split()) <= _NEAR
 
 
 def is_top_mark(page: Page, target: Target) -> bool:

@@ -36,7 +36,7 @@ def find_unclear_addresses(check: Check) -> Iterator[Finding]:
     """Yield what is wrong with how a page's links are written."""
     for link in check.page.links:
         href = (link.href or "").strip()
-        if href:
+        if href and link.kind is not LinkKind.FRAGMENT:
             yield from _judge(check, link, href)
 
 

@@ -8,11 +8,10 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page.masking import read_markup_only
-from signpost.core.page.slips import Tag, read_tags
+from signpost.core.page.masking import read_markup_only, read_words_before_equals
+from signpost.core.page.slips import Tag, count_tags, read_tag_names, read_tags
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE
 
 #: A start tag that is closed by "/>" though its element is not void (HTML 13.1.2.1: the slash means nothing).
 _SELF_CLOSED = re.compile(r"<(a|b|div|em|i|p|span|strong)\b((?:[^<>]*[\"'\s])?)\s*/>", re.IGNORECASE)
@@ -20,7 +19,7 @@ _TAG_LENGTH = 2000  # characters in which a start tag's beginning is looked for
 _TYPOGRAPHIC = re.compile(r"<[a-z][^<>]*?\s([\w:-]+)=([“”„‟«»‘’])([^<>“”„‟«»‘’\"']*)([“”„‟«»‘’])", re.IGNORECASE)
 _CURLY = re.compile(r"=[“”„‟«»‘’]")
 _RAW = re.compile(r"<(?=[\s\d=<])")  # no tag begins so (HTML 13.2.5.6)
-_OBSOLETE = tuple(
+_OBSOLETE = frozenset(
     "acronym applet basefont bgsound big blink center dir font frame frameset isindex marquee multicol nobr noframes "
     "plaintext spacer strike tt xmp".split()
 )
@@ -45,7 +44,7 @@ _OBSOLETE_ON = {
     "a": frozenset(["rev", "coords", "shape"]),
 }
 _ATTRIBUTE = re.compile(r"""[\s"']([a-zA-Z][\w:-]*)\s*=""")
-_NAMES = tuple(sorted(_OBSOLETE_ATTRIBUTES.union(*_OBSOLETE_ON.values())))
+_NAMES = _OBSOLETE_ATTRIBUTES.union(*_OBSOLETE_ON.values())
 _MOST_NAMED = 5
 
 
@@ -73,7 +72,7 @@ def find_slips(check: Check) -> Iterator[Finding]:
             "This < is text, not the beginning of a tag. Written as &lt; it stays so whatever comes behind it.",
             edits=[edit],
         )
-    yield from _obsolete(check, text)
+    yield from _obsolete(check)
     yield from _obsolete_attributes(check)
 
 
@@ -105,33 +104,21 @@ def _self_closed(check: Check, found: re.Match[str]) -> Finding:
     )
 
 
-def _obsolete(check: Check, text: str) -> Iterator[Finding]:
-    lowered = text.lower()
-    if len(lowered) != len(text):  # letters that have no lower case of one letter
-        lowered = text
-    for tag in _OBSOLETE:
-        if f"<{tag}" not in lowered:
-            continue
-        places = [found.start() for found in re.finditer(rf"<{tag}\b", lowered)]
-        count = len(places)
-        if not places:
-            continue
-        times = "once" if count == 1 else f"{count:,} times"
+def _obsolete(check: Check) -> Iterator[Finding]:
+    names, counts = read_tag_names(check.page), count_tags(check.page)
+    for tag in _OBSOLETE & counts.keys():
+        start = read_tags(check.page)[names.index(tag)].start
+        times = "once" if counts[tag] == 1 else f"{counts[tag]:,} times"
         yield check.find_at(
             "element-obsolete",
-            Span(places[0], places[0] + 1 + len(tag)),
+            Span(start, start + 1 + len(tag)),
             f"The {tag} element is obsolete, and is used {times} on this page. A style rule does the same.",
         )
 
 
-def _may_be_obsolete(lowered: str) -> bool:
-    """Return whether a page may have an obsolete attribute; most have none, and are not gone through tag by tag."""
-    return any(f"{name}=" in lowered for name in _NAMES) or any(f"{space}=" in lowered for space in SPACE)
-
-
 def _obsolete_attributes(check: Check) -> Iterator[Finding]:
     """Yield the obsolete attributes of a page, all of them as one finding."""
-    if not _may_be_obsolete(check.page.text.lower()):
+    if not _NAMES & read_words_before_equals(check.page):
         return
     counts: Counter[str] = Counter()
     first: Tag | None = None

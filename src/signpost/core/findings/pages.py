@@ -19,7 +19,7 @@ def find_lost_pages(check: Check) -> Iterator[Finding]:
     if advice is not None:
         yield check.find_at("file-name-awkward", Span(0, 0), f"About the name “{page.path}”: {advice}")
     is_index = page.path.rpartition("/")[2].lower() in INDEX_NAMES
-    if not is_index and not _is_led_to(site, page.path) and has_more_pages(site):
+    if not is_index and has_more_pages(site) and not _is_led_to(site, page.path):
         yield check.find_at(
             "page-unlinked", Span(0, 0), "No other page of the site links to this one, so readers do not find it."
         )

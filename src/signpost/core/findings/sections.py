@@ -13,8 +13,8 @@ from signpost.core.headings.promotions import plan_promotions
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
 from signpost.core.page.marks import HEADINGS, holds
-from signpost.core.page.masking import read_markup_only
-from signpost.core.page.slips import Tag, read_tags
+from signpost.core.page.masking import read_lowered, read_markup_only
+from signpost.core.page.slips import Tag, count_tags, read_tag_names, read_tags
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.positions import Span
 
@@ -70,6 +70,9 @@ def find_weak_sections(check: Check) -> Iterator[Finding]:
         yield from _outside(check)
 
 
+_OUTSIDE = "This heading stands outside <main> and every other region, where who skips to the content misses it."
+
+
 def find_unmade_headings(check: Check) -> Iterator[Finding]:
     """Yield what looks like a heading and is none, but for what its author refused to make one."""
     page = check.page
@@ -94,9 +97,7 @@ def _all_lookalikes(page: Page) -> Sequence[Lookalike]:
 
 def may_have_lookalikes(page: Page) -> bool:
     """Return whether a page has anything that could make a line look like a heading."""
-    text, end = read_markup_only(page), page.content.end
-    lowered = text.lower()
-    lowered = lowered if len(lowered) == len(text) else text  # letters whose lower case has two
+    text, end, lowered = read_markup_only(page), page.content.end, read_lowered(page)
     if any(_TITLE_CLASS.match(text, at, end) for at in _places(lowered, "class", page)):
         return True
     bold = (_BOLD.match(text, at, end) for word in _BOLD_TAGS for at in _places(lowered, word, page))
@@ -139,6 +140,8 @@ def _empty(check: Check) -> Iterator[Finding]:
 
 
 def _nameless(check: Check) -> Iterator[Finding]:
+    if not count_tags(check.page)["section"]:
+        return
     text = check.page.text
     open_: list[tuple[Tag, bool]] = []
     for tag in read_tags(check.page):
@@ -158,13 +161,11 @@ def _outside(check: Check) -> Iterator[Finding]:
     """Yield the first heading that stands in no region of the page (WAI-ARIA landmarks)."""
     depth = 0
     body = False
-    for tag in read_tags(check.page):
-        body = body or tag.name == "body"
-        if tag.name in _REGIONS:
-            depth = max(0, depth + (-1 if tag.is_end else 1))
-        elif tag.name in HEADINGS and not tag.is_end and depth == 0 and body:
-            message = (
-                "This heading stands outside <main> and every other region, where who skips to the content misses it."
-            )
-            yield check.find("content-outside-main", tag.start, message)
-            return
+    for index, name in enumerate(read_tag_names(check.page)):
+        if name in HEADINGS:
+            if depth == 0 and body:
+                yield check.find("content-outside-main", read_tags(check.page)[index].start, _OUTSIDE)
+                return
+        elif name.removeprefix("/") in _REGIONS:
+            depth = max(0, depth + (-1 if name[0] == "/" else 1))
+        body = body or name.removeprefix("/") == "body"

@@ -177,6 +177,9 @@ class Page:
 
     def in_content(self, offset: int) -> bool:
         """Return whether `offset` lies in the page's own content, outside its furniture."""
-        return self.content.start <= offset < self.content.end and not any(
-            part.open.start <= offset < part.end for part in self.furniture
-        )
+        if not self.content.start <= offset < self.content.end:
+            return False
+        for part in self.furniture:  # a loop, for this is asked of every link # noqa: SIM110
+            if part.open.start <= offset < part.end:
+                return False
+        return True

@@ -7,6 +7,7 @@ the text as it is, CRLF or not.
 from __future__ import annotations
 
 import re
+from functools import lru_cache
 
 from turbohtml import Element as Parsed
 from turbohtml import Node, parse
@@ -17,10 +18,17 @@ from signpost.core.text.positions import Lines, Span
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
 VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 
+_TEXTS_KEPT = 4
 #: A heading whose tags are written plainly and that contains no markup: as most do.
 _PLAIN_HEADING = re.compile(
     r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
 )
+
+
+@lru_cache(maxsize=_TEXTS_KEPT)
+def locate(text: str) -> Locator:
+    """Return the locator of a text, the same one for the few texts that are worked on; its tree is only read."""
+    return Locator(text)
 
 
 class Locator:

@@ -134,10 +134,10 @@ def is_empty_mark(parsed: Parsed) -> bool:
 
 def _shows_nothing(parsed: Parsed) -> bool:
     """Return whether an element has neither words nor pictures nor links, whatever empty elements it contains."""
+    if parsed.text.strip():
+        return False
     below = (one for one in (parsed, *parsed.descendants) if isinstance(one, Parsed))
-    return not parsed.text.strip() and all(
-        one.tag in MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below
-    )
+    return all(one.tag in MARK_HOLDERS | _BREAKS and not one.attr("href") for one in below)
 
 
 def path_from(root: Parsed | None, parsed: Parsed) -> list[Parsed]:

@@ -16,7 +16,7 @@ from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import Locator
+from signpost.core.page.locator import Locator, locate
 from signpost.core.page.phrasing import DROPPED, collapse, stand_in
 from signpost.core.text.positions import Span
 
@@ -147,7 +147,7 @@ def read_nodes(page: Page) -> Nodes:
     What is in templates is left out: it is not a part of the document (HTML 4.12.3). A body whose tags are left out
     is there with an empty start tag, so that words right in it stand in something.
     """
-    where = Locator(page.text)
+    where = locate(page.text)
     nodes: list[Node] = []
     html = where.tree.find("html")
     if html is not None:
@@ -162,7 +162,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
     In the order of the source. Formatting elements that are left open reach further than they are written (HTML
     13.2.4.3), which only the tree tells.
     """
-    where = Locator(page.text)
+    where = locate(page.text)
     found = []
     for parsed in where.tree.descendants:
         start = where.start(parsed) if isinstance(parsed, Parsed) else -1
@@ -174,7 +174,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
 
 def read_markup(text: str) -> list[Node]:
     """Return the elements of a stretch of markup that is in a body, in tree order; offsets are the stretch's."""
-    where = Locator(text)
+    where = locate(text)
     nodes: list[Node] = []
     html = where.tree.find("html")
     if html is not None:

@@ -16,7 +16,7 @@ from turbohtml import Text
 from signpost.core.addresses.links import classify_link
 from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
 from signpost.core.page.furniture import Marks, is_furniture
-from signpost.core.page.locator import VOID, Locator
+from signpost.core.page.locator import VOID, locate
 from signpost.core.page.marks import (
     HEADINGS,
     Attributes,
@@ -56,6 +56,9 @@ NO_MARKS = Marks()
 _BOXES = frozenset("article center div main section".split())
 _PROLOG = re.compile(r"(?:\s|<!--.*?-->|<!doctype[^>]*>|<\?[^>]*>)*", re.IGNORECASE | re.DOTALL)
 _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
+#: A paragraph of words that ends right before something, and how far back that is looked for, in characters.
+_WORDS_END = re.compile(r"[^\s>]</[pP]>\s*\Z")
+_GAP = 24
 #: How far before a page's end its body's end tag is looked for where the parser does not say, in characters.
 _TAIL = 200
 
@@ -86,7 +89,7 @@ class _Reader:
         self.path = path
         self.source = source
         self.text = source.text
-        self.where = Locator(source.text)
+        self.where = locate(source.text)
         self.mark = self.where.mark
         self.tree = self.where.tree
         self.words: list[str] = []
@@ -248,7 +251,7 @@ class _Reader:
                 after_text = tag in VOID
                 if tag not in PHRASING:
                     boundary = True
-                if attributes or tag not in _PLAIN or node in said:
+                if attributes or tag not in _PLAIN or (said and node in said):
                     self._enter(index, node, tag, attributes)  # type: ignore[arg-type]
                     content_until, quiet_until = self.content_until, self.quiet_until
                     skipped_until = self.skipped_until
@@ -360,7 +363,10 @@ class _Reader:
 
     def _openings(self, parsed: Parsed, below: list[Parsed]) -> list[_Opening]:
         """Return what opens with a heading, from within outwards: empty anchors before it, elements around it."""
-        openings = []
+        openings: list[_Opening] = []
+        start = self.where.start(parsed)
+        if _WORDS_END.search(self.text[max(0, start - _GAP) : start]):
+            return openings  # as most begin: behind a paragraph of words
         node: Parsed = parsed
         wrappers = list(reversed(below))
         while True:

@@ -7,19 +7,20 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_right
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from collections import Counter
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from typing import NamedTuple
 
 from signpost.core.page.facts import Page
 from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import VOID, Locator
+from signpost.core.page.locator import VOID, locate
 from signpost.core.page.marks import HEADINGS
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.masking import read_lowered, read_markup_only
 
 _PAGES_KEPT = 4
 #: A tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
-_TAG = re.compile(r"""<(/?)([a-zA-Z][^\s/>]*)((?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+)>""")
+_TAG = re.compile(r"""<(/?[a-zA-Z][^\s/>]*)(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
 #: Elements whose end tags may be left out (HTML 13.1.2.4).
 OPTIONAL_END = frozenset(
     "html head body p li dt dd rt rp optgroup option thead tbody tfoot tr td th colgroup caption".split()
@@ -34,8 +35,15 @@ _ENDS_PARAGRAPH = frozenset(
     """.split()
 )
 _LISTS = frozenset("ul ol menu dir".split())
-_FOREIGN = frozenset(["svg", "math"])  # their tags follow XML's rules
+_FOREIGN = frozenset(["svg", "math", "/svg", "/math"])  # what is in them follows XML's rules
+_ITEMS = frozenset(["li", "dt", "dd"])
 _SELF_NESTING = frozenset(["a", "nobr", "button", "option"])  # a second one ends the first
+
+#: Formatting elements and the like, which neither end a paragraph nor count as anything else, however they nest.
+_PHRASES = (
+    FORMATTING | frozenset("abbr cite code data dfn kbd mark q samp span sub sup var".split())
+) - _SELF_NESTING
+_PHRASE_ENDS = frozenset(f"/{name}" for name in [*_PHRASES, "a"])
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +68,7 @@ class Unclosed:
     """An element whose end tag is missing, though it may not be left out."""
 
     tag: Tag
-    ended_by: Tag | None  # at which browsers end it, or cut it off; None for the page's end
+    ended_by: Tag | None = None  # at which browsers end it, or cut it off; None for the page's end
 
 
 @dataclass(frozen=True, slots=True)
@@ -102,7 +110,7 @@ Slip = Unclosed | Stray | Nested | Crossed | Homeless
 @kept_for_last_pages(_PAGES_KEPT)
 def read_parse_errors(page: Page) -> Sequence[ParseError]:
     """Return the parse errors of a page's tokens, in the order of the source (HTML 13.2.2)."""
-    where = Locator(page.text)
+    where = locate(page.text)
     return sorted(
         (ParseError(error.code, where.offset(error.line, error.col)) for error in where.tree.errors),
         key=lambda error: error.start,
@@ -113,9 +121,24 @@ def read_parse_errors(page: Page) -> Sequence[ParseError]:
 def read_tags(page: Page) -> Sequence[Tag]:
     """Return the tags of a page as written, in order; those in comments, scripts and the like are none."""
     return [
-        Tag(found[2].lower(), found.start(), found.end(), bool(found[1]))
+        Tag(found[1].removeprefix("/").lower(), found.start(), found.end(), found[1].startswith("/"))
         for found in _TAG.finditer(read_markup_only(page))
     ]
+
+
+@kept_for_last_pages(_PAGES_KEPT)
+def read_tag_names(page: Page) -> Sequence[str]:
+    """Return the names of all tags that `read_tags` returns, in lower case, those of end tags behind a slash.
+
+    Many times as quick, so that what asks for tags of some name can ask first whether there are any.
+    """
+    return _TAG.findall(read_lowered(page))
+
+
+@kept_for_last_pages(_PAGES_KEPT)
+def count_tags(page: Page) -> Counter[str]:
+    """Return how often each name is among `read_tag_names`."""
+    return Counter(read_tag_names(page))
 
 
 def tag_around(page: Page, offset: int) -> Tag | None:
@@ -127,65 +150,83 @@ def tag_around(page: Page, offset: int) -> Tag | None:
 
 def find_unmatched(page: Page) -> list[Slip]:
     """Return where the tags of a page do not match, in the order of the source."""
-    return sorted(_Matcher().match(read_tags(page)), key=_place)
+    matcher = _Matcher(read_tag_names(page))
+    matcher.match()
+    if not matcher.slips:
+        return []
+    tags = read_tags(page)
+    return sorted((kind(*(tags[at] for at in places)) for kind, *places in matcher.slips), key=_place)
 
 
 def _place(slip: Slip) -> int:
     return slip.inner.start if isinstance(slip, Crossed | Nested) else slip.tag.start
 
 
-@dataclass
 class _Matcher:
-    """Goes through tags as the parser does, with the elements that are open."""
+    """Goes through the names of tags as the parser does, with the elements that are open; a place is an index."""
 
-    open: list[Tag] = field(default_factory=list)
-    cut: list[tuple[Tag, Tag, Tag]] = field(default_factory=list)  # cut off: the element, by which one, at which tag
-    ended: list[tuple[Tag, Tag]] = field(default_factory=list)  # by one of their kind: the element, and that one
-    paragraph: int | None = None  # how many elements were open where the paragraph began; None for none
-    unsure: bool = False  # whether a table may have ended the paragraph
-    lists: int = 0
-    definitions: int = 0
-    foreign: int = 0
-    homeless: bool = False  # whether the last item was in no list, so that those beside it are the same slip
+    def __init__(self, names: Sequence[str]) -> None:
+        self.names = names
+        self.slips: list[tuple[Callable[..., Slip], *tuple[int, ...]]] = []
+        self.open: list[str] = []
+        self.places: list[int] = []  # of the start tags of what is open
+        self.cut: list[tuple[int, int, int]] = []  # cut off: the element, by which one, at which tag
+        self.ended: list[tuple[int, int]] = []  # by one of their kind: the element, and that one
+        self.paragraph: int | None = None  # how many elements were open where the paragraph began; None for none
+        self.unsure = False  # whether a table may have ended the paragraph
+        self.lists = self.definitions = self.foreign = 0
+        self.homeless = False  # whether the last item was in no list, so that those beside it are the same slip
 
-    def match(self, tags: Sequence[Tag]) -> Iterator[Slip]:
-        for tag in tags:
-            if tag.name in _FOREIGN:
-                self.foreign = max(0, self.foreign + (-1 if tag.is_end else 1))
+    def match(self) -> None:
+        """Fill `slips`."""
+        open_, places = self.open, self.places
+        for at, name in enumerate(self.names):
+            if name in _FOREIGN:
+                self.foreign = max(0, self.foreign + (-1 if name[0] == "/" else 1))
             elif self.foreign:
                 continue
-            elif tag.is_end:
-                yield from self._end(tag)
+            elif name in _PHRASES or (name == "a" and "a" not in open_):  # as most are
+                open_.append(name)
+                places.append(at)
+            elif name[0] != "/":
+                self._begin(name, at)
+            elif name in _PHRASE_ENDS and open_ and open_[-1] == name[1:] and (self.paragraph or 0) < len(open_):
+                open_.pop()
+                places.pop()
             else:
-                yield from self._begin(tag)
-        for element, _, at in self.cut:
-            yield Unclosed(element, at)
-        for element, by in self.ended:
-            yield Unclosed(element, by)
-        for element in self.open:
-            yield Unclosed(element, None)
+                self._end(name[1:], at)
+        for element, _, by in self.cut:
+            self.slips.append((Unclosed, element, by))
+        for element, other in self.ended:
+            self.slips.append((Unclosed, element, other))
+        for element in places:
+            self.slips.append((Unclosed, element))
 
-    def _begin(self, tag: Tag) -> Iterator[Slip]:
-        name = tag.name
+    def _begin(self, name: str, at: int) -> None:
+        if name == "p":
+            self.paragraph, self.unsure = len(self.open), False
+            self.homeless = self.homeless and self.lists > 0
+            return
         if name in _ENDS_PARAGRAPH:
-            self.paragraph = len(self.open) if name == "p" else None
-            self.unsure = False
+            self.paragraph, self.unsure = None, False
         elif name == "table" and self.paragraph is not None:
             self.unsure = True
-        if name == "li" or name in ("dt", "dd"):
+        if name in _ITEMS:
             if not (self.lists if name == "li" else self.definitions):
                 if not self.homeless:
-                    yield Homeless(tag)
+                    self.slips.append((Homeless, at))
                 self.homeless = True
         elif name in _ENDS_PARAGRAPH and not self.lists:
             self.homeless = False
         if name in VOID or name in OPTIONAL_END:
             return
-        if name in _SELF_NESTING and any(one.name == name for one in self.open):
-            index = max(at for at, one in enumerate(self.open) if one.name == name)
-            self.ended.append((self.open.pop(index), tag))
+        if name in _SELF_NESTING and name in self.open:
+            index = len(self.open) - 1 - self.open[::-1].index(name)
+            self.ended.append((self.places.pop(index), at))
+            del self.open[index]
         self._count(name, 1)
-        self.open.append(tag)
+        self.open.append(name)
+        self.places.append(at)
 
     def _count(self, name: str, by: int) -> None:
         if name in _LISTS:
@@ -193,41 +234,36 @@ class _Matcher:
         elif name == "dl":
             self.definitions += by
 
-    def _end(self, tag: Tag) -> Iterator[Slip]:
-        name = tag.name
+    def _end(self, name: str, at: int) -> None:
         if name == "p":
             if self.paragraph is None and not self.unsure:
-                yield Stray(tag)
+                self.slips.append((Stray, at))
             self.paragraph, self.unsure = None, False
             return
         if name in OPTIONAL_END:
             return
-        index = next((at for at in range(len(self.open) - 1, -1, -1) if self._fits(self.open[at].name, name)), None)
+        fits = HEADINGS if name in HEADINGS else (name,)  # an end tag of a heading ends any (HTML 13.2.6.4.7)
+        index = next((at for at in range(len(self.open) - 1, -1, -1) if self.open[at] in fits), None)
         if index is None:
-            yield self._left_over(tag)
+            self.slips.append(self._left_over(name, at))
             return
-        ended = self.open[index]
-        for element in self.open[index + 1 :]:
-            self.cut.append((element, ended, tag))
-            self._count(element.name, -1)
-        del self.open[index:]
-        self._count(ended.name, -1)
-        if self.paragraph is not None and self.paragraph > index and ended.name not in FORMATTING:
+        ended = self.places[index]
+        for element, place in zip(self.open[index + 1 :], self.places[index + 1 :], strict=True):
+            self.cut.append((place, ended, at))
+            self._count(element, -1)
+        self._count(self.open[index], -1)
+        if self.paragraph is not None and self.paragraph > index and self.open[index] not in FORMATTING:
             self.paragraph, self.unsure = None, False
+        del self.open[index:], self.places[index:]
 
-    def _left_over(self, tag: Tag) -> Slip:
+    def _left_over(self, name: str, at: int) -> tuple[Callable[..., Slip], *tuple[int, ...]]:
         """Return what an end tag is that ends nothing: of an element that was cut off before, or of none."""
-        nested = next((one for one in reversed(self.ended) if one[0].name == tag.name), None)
+        nested = next((one for one in reversed(self.ended) if self.names[one[0]] == name), None)
         if nested is not None:
             self.ended.remove(nested)
-            return Nested(*nested, tag)
-        crossed = next((one for one in reversed(self.cut) if one[0].name == tag.name), None)
+            return Nested, *nested, at
+        crossed = next((one for one in reversed(self.cut) if self.names[one[0]] == name), None)
         if crossed is not None:
             self.cut.remove(crossed)
-            return Crossed(crossed[1], crossed[0], crossed[2], tag)
-        return Stray(tag)
-
-    @staticmethod
-    def _fits(opened: str, ended: str) -> bool:
-        """Return whether an end tag ends an element; one of a heading ends any heading (HTML 13.2.6.4.7)."""
-        return opened == ended or (opened in HEADINGS and ended in HEADINGS)
+            return Crossed, crossed[1], crossed[0], crossed[2], at
+        return Stray, at

@@ -7,11 +7,10 @@ from collections import defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping, Set
 from contextlib import AbstractContextManager, nullcontext
 from enum import StrEnum
-from functools import cached_property
 from typing import Any, Protocol, runtime_checkable
 
 from signpost.core.page import Page
-from signpost.core.site.told import Kind, tell
+from signpost.core.site.told import Kind, tell_kind
 
 #: The values of rows, by the page that tells them.
 Answers = Mapping[str, tuple[str, ...]]
@@ -73,28 +72,30 @@ _NOTHING: AbstractContextManager[Set[Need]] = nullcontext(frozenset())
 
 
 class PagesIndex:
-    """The index of pages at hand, made when it is first asked."""
+    """The index of pages at hand; what they tell is made for each kind when it is first asked."""
 
     def __init__(self, pages: Mapping[str, Page], base: str | None) -> None:
         self._pages = pages
         self._base = base
+        self._rows: dict[Kind, Mapping[str, Answers]] = {}
 
-    @cached_property
-    def _rows(self) -> Mapping[Kind, Mapping[str, Answers]]:
-        rows: dict[Kind, dict[str, dict[str, tuple[str, ...]]]] = {kind: {} for kind in Kind}
-        for path in sorted(self._pages):
-            for kind, key, value in sorted(tell(self._pages[path], self._base)):
-                answers = rows[kind].setdefault(key, {})
-                answers[path] = (*answers.get(path, ()), value)
-        return rows
+    def _rows_of(self, kind: Kind) -> Mapping[str, Answers]:
+        if kind not in self._rows:
+            rows: dict[str, dict[str, tuple[str, ...]]] = {}
+            for path in sorted(self._pages):
+                for key, value in sorted(tell_kind(kind, self._pages[path], self._base)):
+                    answers = rows.setdefault(key, {})
+                    answers[path] = (*answers.get(path, ()), value)
+            self._rows[kind] = rows
+        return self._rows[kind]
 
     def ask(self, kind: Kind, key: str) -> Answers:
         """Return the values of the rows of a kind under a key, by page, in the order of their paths."""
-        return self._rows[kind].get(key, {})
+        return self._rows_of(kind).get(key, {})
 
     def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
         """Return all rows of a kind, by key."""
-        return self._rows[kind]
+        return self._rows_of(kind)
 
     def note(self, needs: Iterable[Need]) -> None:
         """Do nothing: pages at hand do not change."""

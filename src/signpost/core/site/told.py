@@ -19,7 +19,7 @@ from signpost.core.addresses.fragments import DIRECTIVE
 from signpost.core.addresses.links import LinkKind
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.kept import kept_with_page
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.masking import read_lowered, read_markup_only
 from signpost.core.text.tags import SPACE, Attribute, scan_attributes
 
 
@@ -66,7 +66,7 @@ WAYS = {"next": "next", "prev": "prev", "previous": "prev"}
 _RELATED = re.compile(r"<(?:a|link)\b(?=[^<>]*\brel\b)", re.IGNORECASE)
 _REFRESHED = re.compile(r"<meta\b[^<>]*\bhttp-equiv\s*=\s*[\"']?refresh\b[^<>]*", re.IGNORECASE)
 _AT_ONCE = re.compile(r"\bcontent\s*=\s*[\"']?\s*0*(?:\.0*)?\s*[;,]\s*\S", re.IGNORECASE)
-_CLASS = re.compile(rf"[{SPACE}]class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))", re.IGNORECASE)
+_CLASS = re.compile(r"class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))")  # in lower case; where it is quick
 _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 _HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
 #: What a page may have that a reading style has rules for, by what its text contains then, in lower case.
@@ -87,7 +87,12 @@ _Row = tuple[str, str]
 
 def tell(page: Page, base: str | None) -> frozenset[Told]:
     """Return what a page tells; `base` is the site's own address."""
-    return frozenset(Told(kind, *row) for kind, told in _TELLERS.items() for row in told(page, base))
+    return frozenset(Told(kind, *row) for kind in _TELLERS for row in tell_kind(kind, page, base))
+
+
+def tell_kind(kind: Kind, page: Page, base: str | None) -> frozenset[tuple[str, str]]:
+    """Return the keys and values of the rows of one kind that a page tells."""
+    return frozenset(_TELLERS[kind](page, base))
 
 
 def _json(value: object) -> str:
@@ -215,11 +220,13 @@ def _hashes(page: Page) -> set[str]:
 @kept_with_page
 def classes_of(page: Page) -> frozenset[str]:
     """Return the classes of a page's elements."""
-    return frozenset(
-        word
-        for found in _CLASS.finditer(read_markup_only(page))
-        for word in (found[1] or found[2] or found[3] or "").split()
+    text, lowered = read_markup_only(page), read_lowered(page)
+    values = (
+        text[slice(*found.span(found.lastindex or 0))]
+        for found in _CLASS.finditer(lowered)
+        if lowered[found.start() - 1] in SPACE
     )
+    return frozenset(word for value in set(values) for word in value.split())
 
 
 def read_ways(page: Page, base: str | None) -> Iterator[tuple[int, str, str]]:
