@@ -81,11 +81,12 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True, commit
     """
     record = known.record
     site_id = record.site_id
-    files = _load_files(session, record, keep=committed)
+    known_files = _load_files(session, record, keep=committed)
+    files = known_files.by_path
     unreadable = kept_index.load_unreadable(session, site_id) if record.has_unreadable else {}
     pages = StoredPages(session, site_id, files, known.settings, unreadable)
     index = StoredIndex(session, site_id, recalls=recalls)
-    site = Site(pages, frozenset(files), record.base, StoredTexts(session, site_id, files), index)
+    site = Site(pages, known_files.paths, record.base, StoredTexts(session, site_id, files), index)
     return LoadedSite(
         session,
         record,
@@ -101,23 +102,43 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True, commit
     )
 
 
-#: The files of the sites that were opened last, by their revision, which tells whether they are still those.
-_opened: OrderedDict[UUID, tuple[datetime, int, Mapping[str, FileRecord]]] = OrderedDict()
+@dataclass(frozen=True, slots=True)
+class _Files:
+    """The files of a site that are there, as they were at a revision of them."""
+
+    created_at: datetime
+    revision: int
+    by_path: Mapping[str, FileRecord]  # in the order of their paths
+    paths: frozenset[str]
+
+
+#: Those of the sites that were opened last.
+_opened: OrderedDict[UUID, _Files] = OrderedDict()
 _MOST_OPENED = 8
 _opening = Lock()
 
 
-def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> Mapping[str, FileRecord]:
+def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> _Files:
     """Return the files of a site that are there; with `keep`, they are kept at hand, and others must see them too."""
     with _opening:
         known = _opened.get(record.site_id)
-    if known is not None and known[:2] == (record.created_at, record.files_revision):
-        return known[2]
-    found = store.load_files(session, record.site_id)
-    files = {file.path: file for file in found if file.sha256 is not None}
+    if known is None or known.created_at != record.created_at or known.revision > record.files_revision:
+        known = _Files(record.created_at, -1, {}, frozenset())
+    if known.revision == record.files_revision:
+        return known
+    by_path = dict(known.by_path)
+    for file in store.load_files(session, record.site_id, since=known.revision):
+        if file.sha256 is None:
+            by_path.pop(file.path, None)
+        else:
+            by_path[file.path] = file
+    if by_path.keys() == known.by_path.keys():
+        files = _Files(record.created_at, record.files_revision, by_path, known.paths)
+    else:
+        files = _Files(record.created_at, record.files_revision, dict(sorted(by_path.items())), frozenset(by_path))
     if keep:
         with _opening:
-            _opened[record.site_id] = record.created_at, record.files_revision, files
+            _opened[record.site_id] = files
             _opened.move_to_end(record.site_id)
             while len(_opened) > _MOST_OPENED:
                 _opened.popitem(last=False)

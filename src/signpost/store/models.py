@@ -60,6 +60,7 @@ class FileRow(Base):
     __table_args__ = (
         _of_site(),
         Index("files_unindexed", "site_id", postgresql_where=text("sha256 IS DISTINCT FROM indexed_sha256")),
+        Index("files_by_revision", "site_id", "revision"),
     )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
@@ -67,6 +68,7 @@ class FileRow(Base):
     sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: not there at present
     brought_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: made here
     indexed_sha256: Mapped[str | None] = mapped_column(String(64))  # what the index knows; NULL: that it is not there
+    revision: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))  # of the site's files that made it so
 
 
 class ChangeRow(Base):

@@ -116,9 +116,14 @@ def _site(row: SiteRow, site_file: str | None = None, *known: bool) -> SiteRecor
 # -------------------------------------------------------------------- files
 
 
-def load_files(session: Session, site_id: UUID) -> list[FileRecord]:
-    """Return all files of a site in the order of their paths, those not there at present too."""
+def load_files(session: Session, site_id: UUID, since: int | None = None) -> list[FileRecord]:
+    """Return all files of a site in the order of their paths, those not there at present too.
+
+    With `since`, those that are other than they were at that revision of the site's files.
+    """
     query = select(FileRow.path, FileRow.sha256, FileRow.brought_sha256).where(FileRow.site_id == site_id)
+    if since is not None:
+        query = query.where(FileRow.revision > since)
     return [FileRecord(*row) for row in session.execute(query.order_by(FileRow.path))]
 
 
@@ -141,20 +146,22 @@ def count_bytes(session: Session, site_id: UUID) -> int:
 
 def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> None:
     """Add files to a site as they were brought in; paths that are there already must not be among them."""
+    if not files:
+        return
     hashes = save_blobs(session, site_id, files.values())
+    revision = _touch_files(session, site_id)
     rows = [
-        {"site_id": site_id, "path": path, "sha256": sha256, "brought_sha256": sha256}
+        {"site_id": site_id, "path": path, "sha256": sha256, "brought_sha256": sha256, "revision": revision}
         for path, sha256 in zip(files, hashes, strict=True)
     ]
-    if rows:
-        session.execute(insert(FileRow), rows)
-        _touch_files(session, site_id)
+    session.execute(insert(FileRow), rows)
 
 
-def _touch_files(session: Session, site_id: UUID) -> None:
-    """Note that files of a site are others now."""
+def _touch_files(session: Session, site_id: UUID) -> int:
+    """Note that files of a site are others now, and return the revision that makes them so."""
     query = update(SiteRow).where(SiteRow.site_id == site_id)
-    session.execute(query.values(files_revision=SiteRow.files_revision + 1))
+    touched = query.values(files_revision=SiteRow.files_revision + 1).returning(SiteRow.files_revision)
+    return session.scalars(touched).one()
 
 
 def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[str]:
@@ -231,14 +238,18 @@ def add_change(
 
 def set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None]) -> None:
     """Point paths to other bytes; None means that the file is not there."""
+    if not hashes:
+        return
+    revision = _touch_files(session, site_id)
     statement = insert(FileRow)
     statement = statement.on_conflict_do_update(
-        index_elements=["site_id", "path"], set_={"sha256": statement.excluded.sha256}
+        index_elements=["site_id", "path"],
+        set_={"sha256": statement.excluded.sha256, "revision": statement.excluded.revision},
     )
-    rows = [{"site_id": site_id, "path": path, "sha256": sha256} for path, sha256 in hashes.items()]
-    if rows:
-        session.execute(statement, rows)
-        _touch_files(session, site_id)
+    rows = [
+        {"site_id": site_id, "path": path, "sha256": sha256, "revision": revision} for path, sha256 in hashes.items()
+    ]
+    session.execute(statement, rows)
 
 
 def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) -> None:

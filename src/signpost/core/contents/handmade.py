@@ -8,7 +8,7 @@ the site's navigation are not, whatever they link to; what is not recognised her
 from __future__ import annotations
 
 import re
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
@@ -139,6 +139,8 @@ class _Search:
         self.made += [block.span for block in find_blocks(page)]
         self._jumps: dict[str | None, bool] = {}  # addresses that were asked about
         self.headings = [node.start for node in nodes.all if node.tag in _HEADINGS]
+        self.links = [node.index for node in nodes.all if node.tag == "a"]
+        self.blocks = [node.index for node in nodes.all if node.tag not in _INLINE]
 
     def find(self) -> list[Handmade]:
         found: list[Handmade] = []
@@ -164,7 +166,7 @@ class _Search:
 
     def _may_list(self, node: Node) -> bool:
         """Return whether an element is worth a closer look: it contains links, or plain words that are titles."""
-        links = [one for one in self.nodes.below(node) if one.tag == "a"]
+        links = self._links_below(node)
         if len(links) > 1 or (links and node.tag in LISTS):
             jumps = sum(self._is_jump(link.attributes.get("href")) for link in links)
             if 2 * jumps < len(links):
@@ -195,7 +197,7 @@ class _Search:
         outer = next((above for above in reversed([*self.nodes.above(node)]) if above.tag in LISTS), None)
         if outer is None:
             return False
-        links = [below for below in self.nodes.below(outer) if below.tag == "a" and "href" in below.attributes]
+        links = [below for below in self._links_below(outer) if "href" in below.attributes]
         return 2 * sum(self._is_jump(link.attributes["href"]) for link in links) >= len(links)
 
     def _bare_rows(self, box: Node) -> Iterator[Handmade]:
@@ -209,7 +211,7 @@ class _Search:
             parted = child is not None and self._parts_rows(child, before)
             before = child
             if child is not None and self._is_inline(child) and not parted:
-                links += child.tag == "a" or any(below.tag == "a" for below in self.nodes.below(child))
+                links += child.tag == "a" or _is_any_below(self.links, child)
                 continue
             if links > 1:
                 run = _without_breaks(self.page.text, Span(at, end if child is None else child.start))
@@ -224,11 +226,15 @@ class _Search:
         if node.tag == "br" and before is not None and before.tag == "br":
             return not self.page.text[before.element.end : node.start].strip()
         heads = node.tag in ("b", "strong") and bool(node.text)
-        return heads and not any(below.tag == "a" for below in self.nodes.below(node))
+        return heads and not _is_any_below(self.links, node)
 
     def _is_inline(self, node: Node) -> bool:
         """Return whether an element is in a line with others, and contains nothing that does not."""
-        return node.tag in _INLINE and all(below.tag in _INLINE for below in self.nodes.below(node))
+        return node.tag in _INLINE and not _is_any_below(self.blocks, node)
+
+    def _links_below(self, node: Node) -> list[Node]:
+        first, behind = bisect_right(self.links, node.index), bisect_left(self.links, node.until)
+        return [self.nodes.all[index] for index in self.links[first:behind]]
 
     # ---------------------------------------------------------------- judging
 
@@ -287,6 +293,12 @@ class _Search:
         found = self.page.resolve(href or "")
         meant = self.matcher.by_address(href)
         return (found is not None and found[0] == self.page.path) or meant.section is not None
+
+
+def _is_any_below(indices: Sequence[int], node: Node) -> bool:
+    """Return whether one of some nodes, by their sorted indices, is below a node."""
+    at = bisect_right(indices, node.index)
+    return at < len(indices) and indices[at] < node.until
 
 
 def _words_outside(listing: Listing) -> bool:

@@ -8,10 +8,11 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page.masking import read_markup_only, read_words_before_equals
-from signpost.core.page.slips import Tag, count_tags, read_tag_names, read_tags
+from signpost.core.page.masking import read_lowered, read_markup_only, read_words_before_equals
+from signpost.core.page.slips import count_tags, find_attributed, read_tag_names, read_tags
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
+from signpost.core.text.tags import start_tag_end
 
 #: A start tag that is closed by "/>" though its element is not void (HTML 13.1.2.1: the slash means nothing).
 _SELF_CLOSED = re.compile(r"<(a|b|div|em|i|p|span|strong)\b((?:[^<>]*[\"'\s])?)\s*/>", re.IGNORECASE)
@@ -43,8 +44,8 @@ _OBSOLETE_ON = {
     "li": frozenset(["type"]),
     "a": frozenset(["rev", "coords", "shape"]),
 }
-_ATTRIBUTE = re.compile(r"""[\s"']([a-zA-Z][\w:-]*)\s*=""")
 _NAMES = _OBSOLETE_ATTRIBUTES.union(*_OBSOLETE_ON.values())
+_BARE = ("compact", "noshade", "nowrap")  # are written without a value
 _MOST_NAMED = 5
 
 
@@ -118,19 +119,15 @@ def _obsolete(check: Check) -> Iterator[Finding]:
 
 def _obsolete_attributes(check: Check) -> Iterator[Finding]:
     """Yield the obsolete attributes of a page, all of them as one finding."""
-    if not _NAMES & read_words_before_equals(check.page):
-        return
+    lowered = read_lowered(check.page)
+    names = _NAMES & read_words_before_equals(check.page) | {name for name in _BARE if name in lowered}
     counts: Counter[str] = Counter()
-    first: Tag | None = None
-    for tag in read_tags(check.page):
-        written = check.page.text[tag.start : tag.end]
-        if tag.is_end or "=" not in written:
-            continue
-        names = {found[1].lower() for found in _ATTRIBUTE.finditer(written)}
-        old = {name for name in names & _OBSOLETE_ATTRIBUTES if tag.name not in _ALLOWED.get(name, ())}
-        old |= names & _OBSOLETE_ON.get(tag.name, frozenset())
+    first: int | None = None
+    for start, tag, used in find_attributed(check.page, names) if names else ():
+        old = {name for name in used & _OBSOLETE_ATTRIBUTES if tag not in _ALLOWED.get(name, ())}
+        old |= used & _OBSOLETE_ON.get(tag, frozenset())
         if old and first is None:
-            first = tag
+            first = start
         counts.update(old)
     if first is None:
         return
@@ -141,6 +138,6 @@ def _obsolete_attributes(check: Check) -> Iterator[Finding]:
     more = f" and {len(counts) - _MOST_NAMED} more" if len(counts) > _MOST_NAMED else ""
     yield check.find_at(
         "attribute-obsolete",
-        Span(first.start, first.end),
+        Span(first, start_tag_end(check.page.text, first)),
         f"Attributes that style rules have replaced: {listed}{more}. This is the first of them.",
     )

@@ -18,6 +18,10 @@ from signpost.core.text.positions import Lines, Span
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
 VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 
+#: A start tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
+START_TAG = re.compile(r"""<[a-zA-Z][^\s/>]*(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
+#: Elements that may reach further than to their own end tag, or less far.
+_ODD = frozenset("html head body frameset form template".split())
 _TEXTS_KEPT = 4
 #: A heading whose tags are written plainly and that contains no markup: as most do.
 _PLAIN_HEADING = re.compile(
@@ -31,6 +35,10 @@ def locate(text: str) -> Locator:
     return Locator(text)
 
 
+#: Where an element's start tag ends, where its end tag begins (-1 for none), and where the element ends.
+Written = tuple[int, int, int]
+
+
 class Locator:
     """One text's tree, and where its elements are."""
 
@@ -40,6 +48,7 @@ class Locator:
         self._text = text
         self._starts = [self.mark, *Lines(text).starts[1:]]  # of lines; the parser is given the text without its mark
         self._elements: dict[Parsed, Element | None] = {}
+        self._met: set[int] = set()  # where elements start whose tags were looked at
 
     def element(self, parsed: Parsed) -> Element | None:
         """Return where an element is; None where no author wrote it. Asked of the parser once: it is slow."""
@@ -61,6 +70,36 @@ class Locator:
         element = Element(parsed.tag, opened, closed, end)
         self._elements[parsed] = element
         return element
+
+    def written_start(self, parsed: Parsed) -> int:
+        """Return where an element's start tag begins; -1 where no author wrote it.
+
+        Of an element that is left open, a browser makes several, and all have its start. To be asked of each element
+        once, in tree order.
+        """
+        start = self.start(parsed)
+        if start in self._met and self.element(parsed) is None:
+            return -1
+        self._met.add(start)
+        return start
+
+    def written(self, parsed: Parsed, tag: str, start: int, inner: int) -> Written | None:
+        """Return where the tags are of an element that starts at `start`; None where the parser has to be asked.
+
+        `inner` is where what is written within it ends, or 0. Where its own end tag comes next behind that and words,
+        it is its own.
+        """
+        opened = START_TAG.match(self._text, start)
+        if opened is None or tag in _ODD or parsed in self._elements:
+            return None
+        end = opened.end()
+        if tag in VOID:
+            return end, -1, end
+        close = self._text.find("<", max(end, inner))
+        if close < 0 or self._text[end - 2] == "/":
+            return None
+        after = close + 3 + len(tag)
+        return (end, close, after) if self._text[close:after].lower() == f"</{tag}>" else None
 
     def plain_heading(self, parsed: Parsed) -> Element | None:
         """Return where a heading of words alone is, without asking the parser; None for any other."""

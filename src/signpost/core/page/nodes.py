@@ -16,45 +16,65 @@ from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import Locator, locate
-from signpost.core.page.phrasing import DROPPED, collapse, stand_in
+from signpost.core.page.locator import Locator, Written, locate
+from signpost.core.page.phrasing import DROPPED, PHRASING, collapse, stand_in
 from signpost.core.text.positions import Span
 
+_NOWHERE: Written = (0, 0, 0)
 #: HTML 13.2.4.3, the list of active formatting elements.
 _FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 
 
 @dataclass(slots=True, eq=False)
 class Node:
-    """An element that its author wrote, in its place in the tree; nothing changes it once it is read."""
+    """An element that its author wrote, in its place in the tree; what is asked of few is made when asked for."""
 
     index: int  # among all nodes, in tree order
-    element: Element
-    attributes: Mapping[str, str]  # character references resolved, classes joined by spaces
+    tag: str  # in lower case
+    start: int  # where its start tag begins
     parent: int  # index of the nearest written element around it; -1 for none
     until: int  # index behind its last descendant
-    bare: bool  # whether words are in it directly, outside its child elements
+    _parsed: Parsed
+    _where: Written | Element
     _pieces: list[str]  # of all words of the stretch, shared by its nodes
     _begin: int  # of its own ones
     _end: int
     _text: str | None = None
+    _attributes: Mapping[str, str] | None = None
+
+    @property
+    def element(self) -> Element:
+        """Where it is."""
+        if not isinstance(self._where, Element):
+            opened, close, end = self._where
+            closed = None if close < 0 else Span(close, end)
+            self._where = Element(self.tag, Span(self.start, opened), closed, end)
+        return self._where
+
+    @property
+    def bare(self) -> bool:
+        """Whether words are in it directly, outside its child elements."""
+        if self.tag in DROPPED:
+            return False
+        return any(isinstance(child, Text) and not child.data.isspace() for child in self._parsed.children)
 
     @property
     def text(self) -> str:
-        """Its words, white space collapsed; of a picture, its `alt`. Made when asked for: most never are."""
+        """Its words, white space collapsed; of a picture, its `alt`."""
         if self._text is None:
-            self._text = collapse("".join(self._pieces[self._begin : self._end]))
+            words = self.attributes.get("alt", "") if self.tag == "img" else self._pieces[self._begin : self._end]
+            self._text = collapse("".join(words))
         return self._text
 
     @property
-    def tag(self) -> str:
-        """The element's tag, in lower case."""
-        return self.element.tag
-
-    @property
-    def start(self) -> int:
-        """Where its start tag begins."""
-        return self.element.open.start
+    def attributes(self) -> Mapping[str, str]:
+        """Its attributes, character references resolved, classes joined by spaces."""
+        if self._attributes is None:
+            self._attributes = {
+                name: " ".join(value) if isinstance(value, list) else str(value or "")
+                for name, value in self._parsed.attrs.items()
+            }
+        return self._attributes
 
     @property
     def classes(self) -> frozenset[str]:
@@ -186,48 +206,47 @@ def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) 
     """Add a subtree; without recursion, for markup nests as deep as it likes."""
     pieces: list[str] = []
     pending: list[Parsed | Text | Node | None] = [top]  # what is to come, and the elements that end before it
-    open_: list[int] = [-1]  # indices of the written elements around
+    around: list[int] = [-1]  # indices of the written elements around
+    ends = [0]  # where what is written within each of them ends
     hidden = 0  # of the open ones, how many show nothing
-    within: list[Parsed] = []
     while pending:
         one = pending.pop()
         if isinstance(one, Text):
             if not hidden:
                 pieces.append(one.data)
-            continue
-        if one is None:
-            hidden -= within.pop().tag in DROPPED
-            continue
-        if isinstance(one, Node):
+        elif isinstance(one, Node):
             one.until, one._end = len(nodes), len(pieces)
-            open_.pop()
-            continue
-        element = where.element(one)
-        if element is None and one.tag == "body":
-            element = body
-        if not hidden:
-            pieces.append(stand_in(one))
-        children = one.children
-        pending.append(None)
-        within.append(one)
-        unseen = one.tag in DROPPED
-        hidden += unseen
-        if element is not None:
-            node = _node(one, element, len(nodes), open_[-1], pieces)
-            if not unseen:
-                node.bare = any(isinstance(child, Text) and child.data.strip() for child in children)
-            nodes.append(node)
-            open_.append(node.index)
-            pending.append(node)
-        if one.tag != "template":
-            pending += [child for child in reversed(children) if isinstance(child, (Parsed, Text))]
+            around.pop()
+            end = _close(where, one, ends.pop())
+            ends[-1] = max(ends[-1], end)
+        elif one is None:
+            hidden -= 1
+        else:
+            tag = one.tag
+            if not hidden and (tag not in PHRASING or tag == "img"):
+                pieces.append(stand_in(one))
+            start = where.written_start(one)
+            if start >= 0 or (tag == "body" and body is not None):
+                at = body if start < 0 and body is not None else _NOWHERE
+                index, begin = len(nodes), len(pieces)
+                start = at.open.start if isinstance(at, Element) else start
+                node = Node(index, tag, start, around[-1], index + 1, one, at, pieces, begin, begin)
+                nodes.append(node)
+                around.append(index)
+                ends.append(0)
+                pending.append(node)
+            if tag in DROPPED:
+                hidden += 1
+                pending.append(None)
+            if tag != "template":
+                pending += [child for child in reversed(one.children) if isinstance(child, (Parsed, Text))]
 
 
-def _node(parsed: Parsed, element: Element, index: int, parent: int, pieces: list[str]) -> Node:
-    attributes = {
-        name: " ".join(value) if isinstance(value, list) else str(value or "") for name, value in parsed.attrs.items()
-    }
-    node = Node(index, element, attributes, parent, index + 1, False, pieces, len(pieces), len(pieces))
-    if parsed.tag == "img":
-        node._text = collapse(attributes.get("alt", ""))
-    return node
+def _close(where: Locator, node: Node, inner: int) -> int:
+    """Note where a node is all of which was read, and return where it ends."""
+    if isinstance(node._where, Element):
+        return node._where.end
+    at = where.written(node._parsed, node.tag, node.start, inner) or where.element(node._parsed)
+    assert at is not None  # noqa: S101 - what has a start is somewhere
+    node._where = at
+    return at.end if isinstance(at, Element) else at[2]

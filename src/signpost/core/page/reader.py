@@ -51,6 +51,10 @@ _RESOURCES = {
     "audio": "src", "video": "src", "embed": "src", "object": "data", "input": "src", "body": "background",
 }  # fmt: skip
 
+#: Elements in lines of words that, but for what any element may have, are nothing to us.
+_IN_LINES = PHRASING - _SILENT - {"a"}
+_MADE = frozenset(MADE_BLOCKS)
+
 NO_MARKS = Marks()
 #: Elements that authors put everything into; never a piece of a table or a list.
 _BOXES = frozenset("article center div main section".split())
@@ -258,8 +262,9 @@ class _Reader:
 
     def _enter(self, index: int, parsed: Parsed, tag: str, attributes: Attributes) -> None:
         """Keep what an element is to us, and how far what it begins reaches."""
-        if tag == "a" and len(attributes) == 1 and "href" in attributes:  # as most are
-            self._note_link(parsed, tag, attributes, in_furniture=index < self.furniture_until)
+        if self._is_plain(parsed, tag, attributes):  # as most are
+            if tag == "a":
+                self._note_link(parsed, tag, attributes, in_furniture=index < self.furniture_until)
             return
         root = self.root
         if parsed is root or (root is None and tag == "body"):
@@ -284,6 +289,17 @@ class _Reader:
             level = heading_level(tag, attributes)
             if level:
                 self._note_heading(parsed, level)
+
+    def _is_plain(self, parsed: Parsed, tag: str, attributes: Attributes) -> bool:
+        """Return whether an element in a line of words is nothing to us, or a link and nothing but that."""
+        if tag == "a":
+            if "href" not in attributes or "name" in attributes:
+                return False
+        elif tag not in _IN_LINES:
+            return False
+        if "id" in attributes or "role" in attributes or (self.said and parsed in self.said) or parsed is self.root:
+            return False
+        return "class" not in attributes or _MADE.isdisjoint(attributes["class"] or ())
 
     def _is_furniture(self, parsed: Parsed, tag: str, attributes: Attributes, *, in_content: bool) -> bool:
         """Return whether an element is furniture: as was decided about it, or else by what it is called."""

@@ -135,6 +135,17 @@ def read_tag_names(page: Page) -> Sequence[str]:
     return _TAG.findall(read_lowered(page))
 
 
+def find_attributed(page: Page, names: frozenset[str]) -> list[tuple[int, str, frozenset[str]]]:
+    """Return the elements of a page that have attributes of some names: their starts, their tags, and which of them.
+
+    In the order of the source; `names` are not to be empty.
+    """
+    where = locate(page.text)
+    found = where.tree.select(",".join(f"[{name}]" for name in sorted(names)))
+    by_start = {where.start(one): (one.tag, names.intersection(one.attrs)) for one in found}  # some are cloned
+    return [(start, *by_start[start]) for start in sorted(by_start) if start >= 0]
+
+
 @kept_for_last_pages(_PAGES_KEPT)
 def count_tags(page: Page) -> Counter[str]:
     """Return how often each name is among `read_tag_names`."""

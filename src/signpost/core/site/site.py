@@ -7,7 +7,7 @@ import posixpath
 import unicodedata
 from collections.abc import Callable, Collection, Iterator, Mapping, Set
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any, TypeVar, cast
 
 from signpost.core.addresses.fragments import TOP, Targets, Top, find_indicated
@@ -21,6 +21,7 @@ from signpost.core.text.source import Source
 T = TypeVar("T")
 #: Names under which a server shows a folder's page.
 INDEX_NAMES = ("index.html", "index.htm")
+_SITES_KEPT = 16
 
 
 #: Kinds of links that may have a fragment of a page of the site.
@@ -140,23 +141,6 @@ class Site:
         self.index.note([(Matter.PAGE, path)])
         return self.pages[path]
 
-    @cached_property
-    def _folded(self) -> dict[str, str]:
-        return {path.lower(): path for path in self.files}
-
-    @cached_property
-    def _composed(self) -> dict[str, str]:
-        """The paths whose letters may be composed in more than one way, by their composed form (Unicode, UAX 15)."""
-        return {unicodedata.normalize("NFC", path): path for path in sorted(self.files) if not path.isascii()}
-
-    @cached_property
-    def _folders(self) -> frozenset[str]:
-        folders = {""}
-        for path in self.files:
-            while path := posixpath.dirname(path):
-                folders.add(path)
-        return frozenset(folders)
-
     def source(self, path: str) -> Source:
         """Return the source of a page, or of a text that pages load."""
         return self.pages[path].source if path in self.pages else self.texts[path]
@@ -207,8 +191,8 @@ class Site:
         """
         self.index.note([(Matter.FILE, file_key(path))])
         if path not in self.files and not path.isascii():
-            path = self._composed.get(unicodedata.normalize("NFC", path), path)
-        if path not in self.files and path.rstrip("/") in self._folders:
+            path = _composed(self.files).get(unicodedata.normalize("NFC", path), path)
+        if path not in self.files and path.rstrip("/") in _folders(self.files):
             names = (posixpath.join(path, name) for name in INDEX_NAMES)
             path = next((name for name in names if name in self.files), posixpath.join(path, INDEX_NAMES[0]))
         return path
@@ -216,7 +200,7 @@ class Site:
     def _follow(self, page: str, path: str, fragment: str | None) -> Outcome:
         path = self.file_at(path)
         if path not in self.files:
-            return NoFile(path, self._folded.get(path.lower()))
+            return NoFile(path, _folded(self.files).get(path.lower()))
         if path not in self.pages:
             return Resolved(path, None)
         if not fragment:
@@ -306,3 +290,26 @@ class Site:
 def single_page_site(page: Page) -> Site:
     """Return the site of a page that is alone."""
     return Site({page.path: page}, frozenset([page.path]))
+
+
+# What all sites of the same files have in common: a set of paths remembers its hash, so asking again costs nothing.
+
+
+@lru_cache(maxsize=_SITES_KEPT)
+def _folded(files: frozenset[str]) -> Mapping[str, str]:
+    return {path.lower(): path for path in files}
+
+
+@lru_cache(maxsize=_SITES_KEPT)
+def _composed(files: frozenset[str]) -> Mapping[str, str]:
+    """Return the paths whose letters may be composed in more than one way, by their composed form (UAX 15)."""
+    return {unicodedata.normalize("NFC", path): path for path in sorted(files) if not path.isascii()}
+
+
+@lru_cache(maxsize=_SITES_KEPT)
+def _folders(files: frozenset[str]) -> frozenset[str]:
+    folders = {""}
+    for path in files:
+        while path := posixpath.dirname(path):
+            folders.add(path)
+    return frozenset(folders)
