@@ -21,16 +21,15 @@ from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
 from signpost.desk.found import faulty_pages, find_unchecked, keep_findings
-from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
-from signpost.desk.opening import EVERY_PAGE, load_locked, opened
+from signpost.desk.opening import EVERY_PAGE, follow_change, load_locked, opened
 from signpost.desk.operations import Planned, plan_operation
 from signpost.desk.operations.asked import Lengths
 from signpost.desk.settings import dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
-from signpost.store.records import ChangeRecord, FileChange, FileRecord
+from signpost.store.records import ChangeRecord, FileChange
 
 #: Operations whose parameters are long, so that only what came of them is kept.
 _LONG = frozenset(["type", "change-links"])
@@ -200,7 +199,7 @@ def _apply(
         if outcome.planned.plan.moves:
             carried = read_settings(loaded.record.settings).carried(outcome.planned.plan.moves)
             store.save_settings(session, site_id, dump_settings(carried))
-        bring_up_to_date(session, site_id)
+        follow_change(session, site_id, outcome.after.keys())
         return change
 
 
@@ -218,8 +217,9 @@ def list_changes(database: Database, site_id: UUID) -> list[tuple[ChangeRecord, 
     """Return all changes of a site, the newest first, each with whether it can be undone or redone now."""
     with database.transaction() as session:
         load_record(session, site_id)
-        files = {file.path: file for file in store.load_files(session, site_id)}
-        return [(change, not _obstacles(change, files)) for change in store.load_changes(session, site_id)]
+        changes = store.load_changes(session, site_id)
+        there = store.load_hashes(session, site_id, {file.path for change in changes for file in change.files})
+        return [(change, not _obstacles(change, there)) for change in changes]
 
 
 def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> ChangeRecord:
@@ -230,14 +230,15 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
             raise NotThereError("This change is not there any more. Reload the list of changes.")
         if change.undone is undo:
             raise ConflictError(f"“{change.title}” is {'undone' if undo else 'in force'} already.")
-        obstacles = _obstacles(change, {file.path: file for file in store.load_files(session, site_id)})
+        there = store.load_hashes(session, site_id, [file.path for file in change.files])
+        obstacles = _obstacles(change, there)
         if obstacles:
             raise ConflictError(_in_the_way(session, site_id, change, obstacles, undo=undo))
         hashes = {file.path: file.before_sha256 if undo else file.after_sha256 for file in change.files}
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
         note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
-        bring_up_to_date(session, site_id)
+        follow_change(session, site_id, hashes.keys())
         return change
 
 
@@ -260,13 +261,15 @@ def _in_the_way(
     return f"“{change.title}” cannot be {'undone' if undo else 'redone'}: {changed}. {do}"
 
 
-def _obstacles(change: ChangeRecord, files: Mapping[str, FileRecord]) -> list[str]:
-    """Return the files that are not as the change left them, or, where it is undone, as it found them."""
+def _obstacles(change: ChangeRecord, hashes: Mapping[str, str]) -> list[str]:
+    """Return the files that are not as the change left them, or, where it is undone, as it found them.
+
+    `hashes` are those of the files that are there.
+    """
     return [
         file.path
         for file in change.files
-        if (files[file.path].sha256 if file.path in files else None)
-        != (file.before_sha256 if change.undone else file.after_sha256)
+        if hashes.get(file.path) != (file.before_sha256 if change.undone else file.after_sha256)
     ]
 
 

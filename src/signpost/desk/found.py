@@ -63,7 +63,7 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
     asked_of_all = ((Kind.TITLE, title_key(loaded.pages[path])) for path in wanted)
     linking = ((Kind.LINK, key) for path in wanted for key in loaded.site.spellings(path))
     loaded.index.fetch([*asked_of_all, *linking])
-    known = store.load_pages(loaded.session, site_id, wanted)
+    known = loaded.pages.records
     needs, records, kept = {}, [], {}
     for path in wanted:
         page = loaded.pages[path]

@@ -171,8 +171,9 @@ class _Update:
         return False
 
     def _tell(self, hashes: Mapping[str, str], repeated: Mapping[str, frozenset[str]], gone: Collection[str]) -> None:
-        self._keep({}, {path: frozenset() for path in gone})
-        store.delete_pages(self.session, self.site_id, gone)
+        if gone:
+            self._keep({}, {path: frozenset() for path in gone})
+            store.delete_pages(self.session, self.site_id, gone)
         self.done |= {*hashes, *gone}
         paths = list(hashes)
         for start in range(0, len(paths), _PAGES):

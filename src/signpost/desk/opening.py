@@ -17,6 +17,8 @@ from signpost.store.database import Database
 EVERY_PAGE = None
 #: How many pages are checked at a time, while nobody else can change the site.
 _CHECKED_AT_ONCE = 20
+#: How many files of a change are looked at next.
+_LOOKED_AT = 3
 
 
 @contextmanager
@@ -46,6 +48,18 @@ def _go_on(database: Database, site_id: UUID, checked: Collection[str] | None) -
         if is_indexed(known) and checked != ():
             loaded = load_indexed(session, known)
             keep_findings(loaded, find_unchecked(loaded, checked)[:_CHECKED_AT_ONCE])
+
+
+def follow_change(session: Session, site_id: UUID, changed: Collection[str]) -> None:
+    """Bring the index of a site up to date behind a change of some files, and check those of them that are pages.
+
+    Where they are few: whoever made the change looks at them next, and would wait for that then. The site must be
+    locked.
+    """
+    bring_up_to_date(session, site_id)
+    if len(changed) <= _LOOKED_AT:
+        loaded = load_indexed(session, load_known(session, site_id))
+        keep_findings(loaded, find_unchecked(loaded, changed))
 
 
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:

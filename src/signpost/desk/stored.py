@@ -22,7 +22,7 @@ from signpost.desk.reading import read_all
 from signpost.desk.settings import Settings
 from signpost.store import index as store
 from signpost.store.index import digest_of, storable
-from signpost.store.records import FileRecord
+from signpost.store.records import FileRecord, PageRecord
 from signpost.store.repositories import load_blobs
 
 
@@ -43,6 +43,7 @@ class StoredPages(Mapping[str, Page]):
         self._settings = settings
         self._unreadable = unreadable
         self._read: dict[str, Page] = {}
+        self.records: dict[str, PageRecord] = {}  # what the index knows of pages that were read
 
     def __getitem__(self, path: str) -> Page:
         if path not in self._read:
@@ -73,6 +74,7 @@ class StoredPages(Mapping[str, Page]):
         for path, page in read_all(self._session, self._site_id, hashes, readings):
             if isinstance(page, Page):
                 self._read[path] = page
+        self.records |= known
 
 
 class StoredTexts(Mapping[str, Source]):

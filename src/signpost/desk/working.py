@@ -24,6 +24,8 @@ from signpost.store.database import Database
 
 #: How many pages are checked in one batch.
 _CHECKED = 50
+#: After how many the database has to look at its tables again.
+_GROWN = 500
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,11 +74,17 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
         known = load_known(session, site_id)
         if is_indexed(known):
             taken_pages = store.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
+            if not taken_pages:
+                return None
             keep_findings(load_indexed(session, known, committed=True), taken_pages)
-            return _left(session, site_id) if taken_pages else None
+            left = _left(session, site_id)
+            if left.unchecked // _GROWN < (left.unchecked + len(taken_pages)) // _GROWN:
+                store.count_anew(session)
+            return left
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
         bring_up_to_date(session, site_id, AT_ONCE)
+        store.count_anew(session)
         return _left(session, site_id)
 
 

@@ -4,16 +4,34 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 from psycopg import sql
 from psycopg.types.json import Jsonb
-from sqlalchemy import ColumnElement, case, delete, func, select, tuple_, update
-from sqlalchemy.dialects.postgresql import insert
+from sqlalchemy import (
+    ARRAY,
+    BigInteger,
+    ColumnElement,
+    Integer,
+    String,
+    Table,
+    any_,
+    bindparam,
+    case,
+    delete,
+    func,
+    select,
+    text,
+    tuple_,
+    update,
+)
+from sqlalchemy.dialects.postgresql import Insert, insert
 from sqlalchemy.orm import Session
 
 from signpost.store.models import (
+    SITE,
+    SOME_PAGES,
     AnalysisRow,
     AnswerRow,
     DestinationRow,
@@ -45,11 +63,18 @@ def storable(text: str) -> str:
     return text.replace("\0", "\ufffd")
 
 
+#: What adds rows to tables: not to their classes, which would part the rows by what is NULL in them.
+_ADDING: dict[type[Any], Insert] = {
+    table: insert(cast("Table", table.__table__)).on_conflict_do_nothing()
+    for table in (ToldRow, DestinationRow, NeedRow, FindingRow)
+}
+
+
 def _insert(session: Session, table: type[Any], rows: Sequence[Mapping[str, Any]], *, shared: bool = False) -> None:
     """Add rows that are not there yet; where they are `shared`, other transactions may add the same."""
     if shared or len(rows) < _FEW:
         if rows:
-            session.execute(insert(table).on_conflict_do_nothing(), rows)
+            session.execute(_ADDING[table], rows)
         return
     names = list(rows[0])
     statement = sql.SQL("COPY {} ({}) FROM STDIN").format(
@@ -69,11 +94,16 @@ def load_unindexed(
     session: Session, site_id: UUID, most: int | None = None
 ) -> dict[str, tuple[str | None, str | None]]:
     """Return files that are other than the index knows them, by path: their hash there, and as they are."""
-    query = select(FileRow.path, FileRow.indexed_sha256, FileRow.sha256).where(
-        FileRow.site_id == site_id, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)
-    )
-    rows = session.execute(query.order_by(FileRow.path).limit(most))
+    rows = session.execute(_UNINDEXED, {"site_id": site_id, "most": most})
     return {row.path: (row.indexed_sha256, row.sha256) for row in rows}
+
+
+_UNINDEXED = (
+    select(FileRow.path, FileRow.indexed_sha256, FileRow.sha256)
+    .where(FileRow.site_id == SITE, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
+    .order_by(FileRow.path)
+    .limit(bindparam("most", type_=Integer))
+)
 
 
 def forget_indexed(session: Session, site_id: UUID) -> None:
@@ -98,14 +128,12 @@ def take_unread(session: Session, site_id: UUID, version: int, most: int) -> dic
 
     Until the transaction ends, no other one is given them.
     """
-    kept = select(AnalysisRow.sha256).where(
-        AnalysisRow.site_id == site_id, AnalysisRow.sha256 == FileRow.sha256, AnalysisRow.core_version == version
-    )
+    kept = select(AnalysisRow.sha256).where(AnalysisRow.site_id == site_id, AnalysisRow.core_version == version)
     query = select(FileRow.path, FileRow.sha256).where(
         FileRow.site_id == site_id,
         FileRow.sha256.is_distinct_from(FileRow.indexed_sha256),
         FileRow.path.regexp_match(_PAGE_PATHS, "i"),
-        ~kept.exists(),
+        FileRow.sha256.not_in(kept),  # looked up in a hash table, however little is known of tables that just grew
     )
     rows = session.execute(query.limit(most).with_for_update(skip_locked=True, key_share=True))
     return {row.path: row.sha256 for row in rows if row.sha256 is not None}
@@ -118,6 +146,12 @@ def note_unreadable(session: Session, site_id: UUID, version: int, hashes: Colle
     ]
     if rows:
         session.execute(insert(AnalysisRow).on_conflict_do_nothing(), rows)
+
+
+def count_anew(session: Session) -> None:
+    """Have the database look at tables that just grew by much, or it would search them as if they were small."""
+    for table in (AnalysisRow, PageRow, ToldRow, NeedRow, FindingRow, DestinationRow):
+        session.execute(text(f"ANALYZE {table.__tablename__}"))
 
 
 def load_sites_out_of_date(session: Session) -> list[UUID]:
@@ -147,9 +181,15 @@ PAGE = (
 
 def load_pages(session: Session, site_id: UUID, paths: Collection[str] | None = None) -> dict[str, PageRecord]:
     """Return what the index knows of pages, by path; of all of them without `paths`."""
-    query = select(*PAGE).where(PageRow.site_id == site_id)
-    query = query if paths is None else query.where(PageRow.path.in_(paths))
-    return {row.path: PageRecord(*row) for row in session.execute(query.order_by(PageRow.path))}
+    if paths is not None and not paths:
+        return {}
+    asked = {"site_id": site_id} if paths is None else {"site_id": site_id, "pages": list(paths)}
+    rows = session.execute(_PAGES if paths is None else _SOME_PAGES, asked)
+    return {row.path: PageRecord(*row) for row in rows}
+
+
+_PAGES = select(*PAGE).where(PageRow.site_id == SITE).order_by(PageRow.path)
+_SOME_PAGES = _PAGES.where(PageRow.path.in_(SOME_PAGES))
 
 
 def load_unreadable(session: Session, site_id: UUID) -> dict[str, str]:
@@ -174,12 +214,18 @@ def save_pages(session: Session, site_id: UUID, pages: Iterable[PageRecord]) -> 
         }
         for page in pages
     ]
-    statement = insert(PageRow)
-    names = ("sha256", "repeated", "unreadable", "summary", "checked_by")
-    changed = {name: statement.excluded[name] for name in names}
-    statement = statement.on_conflict_do_update(index_elements=["site_id", "path"], set_=changed)
     for start in range(0, len(rows), _ROWS):
-        session.execute(statement, rows[start : start + _ROWS])
+        session.execute(_SAVE_PAGES, rows[start : start + _ROWS])
+
+
+def _replacing(table: type[Any], names: Sequence[str], key: Sequence[str]) -> Insert:
+    """Return what adds rows to a table, or gives those that are there by a key other values of these names."""
+    statement = insert(cast("Table", table.__table__))
+    changed = {name: statement.excluded[name] for name in names}
+    return statement.on_conflict_do_update(index_elements=key, set_=changed)
+
+
+_SAVE_PAGES = _replacing(PageRow, ["sha256", "repeated", "unreadable", "summary", "checked_by"], ["site_id", "path"])
 
 
 def delete_pages(session: Session, site_id: UUID, paths: Collection[str]) -> None:
@@ -197,11 +243,15 @@ def delete_pages(session: Session, site_id: UUID, paths: Collection[str]) -> Non
 
 def load_told_by(session: Session, site_id: UUID, pages: Collection[str]) -> dict[str, set[ToldRecord]]:
     """Return what pages tell, by their paths."""
-    query = select(ToldRow.page, ToldRow.kind, ToldRow.key, ToldRow.value)
     found: dict[str, set[ToldRecord]] = {}
-    for row in session.execute(query.where(ToldRow.site_id == site_id, ToldRow.page.in_(pages))):
+    for row in session.execute(_TOLD_BY, {"site_id": site_id, "pages": list(pages)}):
         found.setdefault(row.page, set()).add(ToldRecord(row.kind, row.key, row.value))
     return found
+
+
+_TOLD_BY = select(ToldRow.page, ToldRow.kind, ToldRow.key, ToldRow.value).where(
+    ToldRow.site_id == SITE, ToldRow.page.in_(SOME_PAGES)
+)
 
 
 def load_told_of_kind(
@@ -221,21 +271,28 @@ def load_told_of(
     session: Session, site_id: UUID, asked: Collection[tuple[str, str]]
 ) -> Iterator[tuple[str, str, str, str]]:
     """Yield what pages tell of some kinds under some keys: kind, key, page, value."""
-    query = select(ToldRow.kind, ToldRow.key, ToldRow.page, ToldRow.value)
-    keys = [(kind, digest_of(key)) for kind, key in asked]
-    for start in range(0, len(keys), _ROWS):
-        some = tuple_(ToldRow.kind, ToldRow.key_digest).in_(keys[start : start + _ROWS])
-        for row in session.execute(query.where(ToldRow.site_id == site_id, some)):
-            if (row.kind, row.key) in asked:
-                yield row.kind, row.key, row.page, row.value
+    # each kind by itself, so that a table without statistics is searched well too
+    for kind in {kind for kind, _ in asked}:
+        digests = [digest_of(key) for other, key in asked if other == kind]
+        for row in session.execute(_TOLD_OF, {"site_id": site_id, "kind": kind, "digests": digests}):
+            if (kind, row.key) in asked:
+                yield kind, row.key, row.page, row.value
+
+
+_TOLD = select(ToldRow.key, ToldRow.page, ToldRow.value).where(
+    ToldRow.site_id == SITE, ToldRow.kind == bindparam("kind")
+)
+_TOLD_OF = _TOLD.where(ToldRow.key_digest == any_(bindparam("digests", type_=ARRAY(BigInteger))))
+_TOLD_IN_ORDER = _TOLD.order_by(ToldRow.page, ToldRow.digest)
+_TOLD_UNDER = _TOLD_IN_ORDER.where(ToldRow.key_digest == bindparam("digest"), ToldRow.key == bindparam("key"))
 
 
 def load_told(session: Session, site_id: UUID, kind: str, key: str | None = None) -> Iterator[tuple[str, str, str]]:
     """Yield what pages tell of one kind under a key, or under all: key, page, value, in the order of the pages."""
-    query = select(ToldRow.key, ToldRow.page, ToldRow.value).where(ToldRow.site_id == site_id, ToldRow.kind == kind)
+    asked: dict[str, Any] = {"site_id": site_id, "kind": kind}
     if key is not None:
-        query = query.where(ToldRow.key_digest == digest_of(key), ToldRow.key == key)
-    for row in session.execute(query.order_by(ToldRow.page, ToldRow.digest)):
+        asked |= {"digest": digest_of(key), "key": key}
+    for row in session.execute(_TOLD_IN_ORDER if key is None else _TOLD_UNDER, asked):
         yield row.key, row.page, row.value
 
 
@@ -280,8 +337,7 @@ DESTINATION = (
 def save_destinations(session: Session, site_id: UUID, pages: Mapping[str, Sequence[DestinationRecord]]) -> None:
     """Keep where links may lead on pages, in the place of what was kept of them."""
     known: dict[str, list[DestinationRecord]] = {}
-    query = select(*DESTINATION).where(DestinationRow.site_id == site_id, DestinationRow.page.in_(pages))
-    for row in session.execute(query.order_by(DestinationRow.page, DestinationRow.number)):
+    for row in session.execute(_DESTINATIONS, {"site_id": site_id, "pages": list(pages)}):
         known.setdefault(row.page, []).append(DestinationRecord(*row[1:]))
     others = {page: found for page, found in pages.items() if list(found) != known.get(page, [])}
     delete_destinations(session, site_id, others)
@@ -291,6 +347,13 @@ def save_destinations(session: Session, site_id: UUID, pages: Mapping[str, Seque
         for number, one in enumerate(found)
     ]
     _insert(session, DestinationRow, rows)
+
+
+_DESTINATIONS = (
+    select(*DESTINATION)
+    .where(DestinationRow.site_id == SITE, DestinationRow.page.in_(SOME_PAGES))
+    .order_by(DestinationRow.page, DestinationRow.number)
+)
 
 
 def delete_destinations(session: Session, site_id: UUID, pages: Collection[str]) -> None:
@@ -313,6 +376,9 @@ def load_holders(session: Session, site_id: UUID, needs: Collection[int]) -> set
     return found
 
 
+_NEEDS = select(NeedRow.holder, NeedRow.need).where(NeedRow.site_id == SITE, NeedRow.holder.in_(SOME_PAGES))
+
+
 def save_needs(
     session: Session, site_id: UUID, needs: Mapping[str, Collection[int]], *, shared: bool = False
 ) -> None:
@@ -323,8 +389,7 @@ def save_needs(
     if not needs:
         return
     known: dict[str, set[int]] = {}
-    query = select(NeedRow.holder, NeedRow.need).where(NeedRow.site_id == site_id, NeedRow.holder.in_(needs))
-    for row in session.execute(query):
+    for row in session.execute(_NEEDS, {"site_id": site_id, "pages": list(needs)}):
         known.setdefault(row.holder, set()).add(row.need)
     gone = [(holder, need) for holder, old in known.items() for need in old.difference(needs[holder])]
     new = [(holder, need) for holder, found in needs.items() for need in set(found) - known.get(holder, set())]
@@ -337,19 +402,18 @@ def save_needs(
 
 def load_answers(session: Session, site_id: UUID) -> dict[str, str]:
     """Return what was found out about a site as a whole, by name."""
-    query = select(AnswerRow.name, AnswerRow.value).where(AnswerRow.site_id == site_id)
-    return {row.name: row.value for row in session.execute(query)}
+    return {row.name: row.value for row in session.execute(_ANSWERS, {"site_id": site_id})}
+
+
+_ANSWERS = select(AnswerRow.name, AnswerRow.value).where(AnswerRow.site_id == SITE)
+_SAVE_ANSWERS = _replacing(AnswerRow, ["value"], ["site_id", "name"])
 
 
 def save_answers(session: Session, site_id: UUID, answers: Mapping[str, str]) -> None:
     """Keep what was found out about a site as a whole."""
-    statement = insert(AnswerRow)
-    statement = statement.on_conflict_do_update(
-        index_elements=["site_id", "name"], set_={"value": statement.excluded.value}
-    )
     rows = [{"site_id": site_id, "name": name, "value": value} for name, value in sorted(answers.items())]
     if rows:
-        session.execute(statement, rows)
+        session.execute(_SAVE_ANSWERS, rows)
 
 
 # -------------------------------------------------------------------- findings
@@ -374,9 +438,20 @@ def load_unchecked(
 
     `others` have digests of their own.
     """
+    if paths is not None and not others:
+        asked = {"site_id": site_id, "usual": usual, "pages": list(paths)}
+        return list(session.scalars(_UNCHECKED_USUAL, asked))
     query = select(PageRow.path).where(*_unchecked(site_id, usual, others))
     query = query if paths is None else query.where(PageRow.path.in_(paths))
     return list(session.scalars(query.order_by(PageRow.path)))
+
+
+_UNCHECKED_USUAL = (
+    select(PageRow.path)
+    .where(PageRow.site_id == SITE, PageRow.unreadable.is_(None), PageRow.path.in_(SOME_PAGES))
+    .where(PageRow.checked_by.is_distinct_from(bindparam("usual", type_=String)))
+    .order_by(PageRow.path)
+)
 
 
 def count_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[str, str]) -> int:
@@ -390,9 +465,16 @@ def take_unchecked(session: Session, site_id: UUID, usual: str, others: Mapping[
     return list(session.scalars(query.limit(most).with_for_update(skip_locked=True, key_share=True)))
 
 
+_DELETE_FINDINGS = (
+    delete(FindingRow)
+    .where(FindingRow.site_id == SITE, FindingRow.page.in_(SOME_PAGES))
+    .execution_options(synchronize_session=False)
+)
+
+
 def save_findings(session: Session, site_id: UUID, pages: Mapping[str, Sequence[FindingRecord]]) -> None:
     """Keep the findings of pages in the place of those that were kept."""
-    session.execute(delete(FindingRow).where(FindingRow.site_id == site_id, FindingRow.page.in_(pages)))
+    session.execute(_DELETE_FINDINGS, {"site_id": site_id, "pages": list(pages)})
     rows = [
         {"site_id": site_id, "page": page, "number": number, "rule": one.rule, "words": one.words, "view": one.view}
         for page, found in pages.items()

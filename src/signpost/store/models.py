@@ -6,7 +6,20 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import BigInteger, DateTime, ForeignKeyConstraint, Index, Integer, LargeBinary, String, func, text
+from sqlalchemy import (
+    BigInteger,
+    BindParameter,
+    DateTime,
+    ForeignKeyConstraint,
+    Index,
+    Integer,
+    LargeBinary,
+    String,
+    Uuid,
+    bindparam,
+    func,
+    text,
+)
 from sqlalchemy.dialects.postgresql import JSONB
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
@@ -51,6 +64,12 @@ class BlobRow(Base):
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+#: The site that a query which is built but once is asked of.
+SITE = bindparam("site_id", type_=Uuid())
+#: Paths of pages of which it is asked.
+SOME_PAGES: BindParameter[str] = bindparam("pages", expanding=True)
 
 
 class FileRow(Base):

@@ -8,12 +8,13 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import ColumnElement, Text, cast, delete, func, select, update
+from sqlalchemy import Select, Text, bindparam, cast, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from signpost.core.site.site import SITE_FILE
 from signpost.store.models import (
+    SITE,
     AnalysisRow,
     BlobRow,
     ChangeFileRow,
@@ -48,26 +49,30 @@ Lock = Literal["shared", "alone"]
 
 def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
-    query = select(SiteRow, *_known_of(site_id)).where(SiteRow.site_id == site_id)
-    if lock == "shared":
-        query = query.with_for_update(read=True, of=SiteRow)
-    elif lock == "alone":
-        query = query.with_for_update(key_share=True, of=SiteRow)
-    row = session.execute(query.execution_options(populate_existing=True)).one_or_none()
+    row = session.execute(_SITE[lock], {"site_id": site_id}).one_or_none()
     return None if row is None else _site(*row)
 
 
-def _known_of(site_id: UUID) -> Sequence[ColumnElement[Any]]:
-    """Return what else is asked of a site at once.
+def _site_queries() -> dict[Lock | None, Select[Any]]:
+    """Return the queries of a site, by how it is locked; they are asked so often that they are built but once.
 
-    The hash of its own file that says how it is checked, whether the index knows all files as they are, and whether
-    any page cannot be read. Each names the site itself, so that no plan looks at others.
+    Asked at once: the hash of its own file that says how it is checked, whether the index knows all files as they
+    are, and whether any page cannot be read. Each names the site itself, so that no plan looks at others.
     """
-    files, pages = FileRow.site_id == site_id, PageRow.site_id == site_id
+    files, pages = FileRow.site_id == SITE, PageRow.site_id == SITE
     site_file = select(FileRow.sha256).where(files, FileRow.path == SITE_FILE).scalar_subquery()
     unindexed = select(FileRow.path).where(files, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)).exists()
     unreadable = select(PageRow.path).where(pages, PageRow.unreadable.is_not(None)).exists()
-    return site_file, ~unindexed, unreadable
+    query = select(SiteRow, site_file, ~unindexed, unreadable).where(SiteRow.site_id == SITE)
+    query = query.execution_options(populate_existing=True)
+    return {
+        None: query,
+        "shared": query.with_for_update(read=True, of=SiteRow),
+        "alone": query.with_for_update(key_share=True, of=SiteRow),
+    }
+
+
+_SITE = _site_queries()
 
 
 def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:
@@ -178,8 +183,15 @@ def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[
 
 def load_blobs(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, bytes]:
     """Return bytes by their hashes; all of them are there."""
-    query = select(BlobRow.sha256, BlobRow.data).where(BlobRow.site_id == site_id, BlobRow.sha256.in_(hashes))
-    return {row.sha256: row.data for row in session.execute(query)} if hashes else {}
+    if not hashes:
+        return {}
+    rows = session.execute(_BLOBS, {"site_id": site_id, "hashes": list(hashes)})
+    return {row.sha256: row.data for row in rows}
+
+
+_BLOBS = select(BlobRow.sha256, BlobRow.data).where(
+    BlobRow.site_id == SITE, BlobRow.sha256.in_(bindparam("hashes", expanding=True))
+)
 
 
 # -------------------------------------------------------------------- changes
@@ -205,20 +217,18 @@ def add_change(
         .values(last_change=SiteRow.last_change + 1)
         .returning(SiteRow.last_change)
     )
-    row = ChangeRow(
-        site_id=site_id,
-        number=number,
-        operation=operation,
-        title=title,
-        page=page,
-        parameters=parameters,
-        edits=edits,
-        author=author,
-        key=key,
-    )
-    session.add(row)
-    session.flush()
-    session.refresh(row)
+    change = {
+        "site_id": site_id,
+        "number": number,
+        "operation": operation,
+        "title": title,
+        "page": page,
+        "parameters": parameters,
+        "edits": edits,
+        "author": author,
+        "key": key,
+    }
+    row = session.scalars(insert(ChangeRow).returning(ChangeRow), change).one()
     session.execute(
         insert(ChangeFileRow),
         [
@@ -241,15 +251,17 @@ def set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None])
     if not hashes:
         return
     revision = _touch_files(session, site_id)
-    statement = insert(FileRow)
-    statement = statement.on_conflict_do_update(
-        index_elements=["site_id", "path"],
-        set_={"sha256": statement.excluded.sha256, "revision": statement.excluded.revision},
-    )
     rows = [
         {"site_id": site_id, "path": path, "sha256": sha256, "revision": revision} for path, sha256 in hashes.items()
     ]
-    session.execute(statement, rows)
+    session.execute(_SET_FILES, rows)
+
+
+_ADD_FILES = insert(FileRow)
+_SET_FILES = _ADD_FILES.on_conflict_do_update(
+    index_elements=["site_id", "path"],
+    set_={"sha256": _ADD_FILES.excluded.sha256, "revision": _ADD_FILES.excluded.revision},
+)
 
 
 def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) -> None:
@@ -311,9 +323,12 @@ def restore_changes(session: Session, site_id: UUID, changes: Sequence[ChangeRec
     session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(last_change=last))
 
 
+_CHANGE = select(ChangeRow).where(ChangeRow.site_id == SITE, ChangeRow.key == bindparam("key"))
+
+
 def find_change(session: Session, site_id: UUID, key: UUID) -> ChangeRecord | None:
     """Return the change that a request of this key made, or None."""
-    row = session.scalar(select(ChangeRow).where(ChangeRow.site_id == site_id, ChangeRow.key == key))
+    row = session.scalar(_CHANGE, {"site_id": site_id, "key": key})
     if row is None:
         return None
     query = select(ChangeFileRow).where(ChangeFileRow.site_id == site_id, ChangeFileRow.number == row.number)
@@ -344,10 +359,17 @@ def load_analyses(
     session: Session, site_id: UUID, hashes: Collection[str], version: int
 ) -> dict[tuple[str, str], str]:
     """Return the facts of pages as JSON, by the hash of their bytes and the digest of what else is known of them."""
-    query = select(AnalysisRow.sha256, AnalysisRow.marks, cast(AnalysisRow.facts, Text).label("facts")).where(
-        AnalysisRow.site_id == site_id, AnalysisRow.sha256.in_(hashes), AnalysisRow.core_version == version
-    )
-    return {(row.sha256, row.marks): row.facts for row in session.execute(query)} if hashes else {}
+    if not hashes:
+        return {}
+    rows = session.execute(_ANALYSES, {"site_id": site_id, "hashes": list(hashes), "version": version})
+    return {(row.sha256, row.marks): row.facts for row in rows}
+
+
+_ANALYSES = select(AnalysisRow.sha256, AnalysisRow.marks, cast(AnalysisRow.facts, Text).label("facts")).where(
+    AnalysisRow.site_id == SITE,
+    AnalysisRow.sha256.in_(bindparam("hashes", expanding=True)),
+    AnalysisRow.core_version == bindparam("version"),
+)
 
 
 def save_analyses(session: Session, site_id: UUID, version: int, facts: Mapping[tuple[str, str], bytes]) -> None:
