@@ -1,16 +1,18 @@
 """All elements of a page, its regions, and what is known of its content beside its own markup."""
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from pages import page_of
 from signpost.core.page import read_nodes, read_page
 from signpost.core.page.furniture import Marks
+from signpost.core.page.locator import Locator
 from signpost.core.page.regions import read_regions, selector_of
+from signpost.core.page.slips import read_tag_names, read_tags
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.text.source import read_source
-from strategies import pages
+from strategies import EXAMPLES, pages
 
 
 def marked(markup: str, **said):
@@ -32,6 +34,38 @@ def test_every_element_stands_where_it_says_and_within_its_parent(data):
             assert around.index < node.index < around.until
         assert list(nodes.children(node)) == [other for other in nodes.all if other.parent == node.index]
         assert all(other.index < node.until for other in nodes.below(node))
+
+
+SOUP = st.lists(
+    st.sampled_from(
+        """<a href=x>|</a>|<b>|</B>|<i>|</i>|<p>|</p>|<div>|</div>|<DIV class=">">|<ul>|<li>|</li>|</ul>|<table>|<tr>|<td>|</td>
+        </table>|<form>|</form>|<br>|<br/>|<h2>|</h3>|</h2 >|<svg>|<svg/>|</svg>|<code/>|</code>|<option>|<select>|</select>
+        words|a < b|&lt;|<!-- </b> -->|<script>"</p>"</script>|<title></title>|<body>|</body>|</html>|<button>|</button>
+        <nobr>|<em x='</em>'>|</em>|<template><b></template>|\r\n""".replace("\n        ", "|").split("|")
+    ),
+    max_size=24,
+).map("".join)
+
+
+@given(SOUP)
+@settings(max_examples=3 * EXAMPLES)
+def test_elements_are_where_the_parser_has_them_however_tags_are_mixed(markup):
+    page = page_of(markup)
+    where = Locator(page.text)
+    hidden = {below for one in where.tree.find_all("template") for below in one.find_all()}
+    theirs = [
+        element for one in where.tree.find_all() if one not in hidden and (element := where.element(one)) is not None
+    ]
+    ours = [node.element for node in read_nodes(page).all if node.start < node.element.open.end]
+    assert [one for one in ours if one in theirs] == theirs
+    assert all(one.close is None for one in ours if one not in theirs)  # of which only a browser's copy is left
+
+
+@given(SOUP)
+@settings(max_examples=EXAMPLES)
+def test_the_names_of_tags_are_those_of_the_tags(markup):
+    page = page_of(markup)
+    assert read_tag_names(page) == [("/" if tag.is_end else "") + tag.name for tag in read_tags(page)]
 
 
 @given(pages())

@@ -16,7 +16,7 @@ from signpost.core.contents.listing import LISTS, Entry, Form, Listing, read_lis
 from signpost.core.contents.writing import Item, ListStyle, read_list_style, write_list
 from signpost.core.page import Node, read_markup
 from signpost.core.page.habits import Habits
-from signpost.core.text.positions import Span, indent_before, line_indent
+from signpost.core.text.positions import Span, end_before, indent_before, line_indent
 from signpost.core.text.tags import SPACE, scan_attributes, start_tag_end
 
 _TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
@@ -150,7 +150,7 @@ def _in_list(filed: Filed, new: NewEntry, levels: Sequence[int], habits: Habits)
     anchor = next((at for at in chain if _level(filed, at, levels) <= new.level), chain[-1])
     item = items[anchor]
     if item is not None:
-        end = item.element.end if item.element.close is not None else len(listing.text[: item.element.end].rstrip())
+        end = item.element.end if item.element.close is not None else end_before(listing.text, item.element.end)
         yield end, _gap_before(listing.text, item) + _item(listing, anchor, item, new, filed)
 
 
@@ -323,7 +323,7 @@ def _out_of_list(listing: Listing, position: int) -> Span | None:
         and sum(one.parent == holder.index for one in nodes) == 1
     ):
         element = holder.element
-    end = element.end if element.close is not None else len(text[: element.end].rstrip())
+    end = element.end if element.close is not None else end_before(text, element.end)
     start = len(text[: element.open.start].rstrip(SPACE))
     if element is not own.element:  # the end tag of the item around goes back to where it was
         tail = text[end:]

@@ -13,7 +13,7 @@ from signpost.core.page import Element, Page, read_nodes
 from signpost.core.page.habits import Habits
 from signpost.core.page.placing import block_end
 from signpost.core.text.edits import Edit
-from signpost.core.text.positions import Span, after_line_end, indent_before, line_indent, line_start
+from signpost.core.text.positions import Span, after_line_end, end_before, indent_before, line_indent, line_start
 from signpost.core.text.tags import SPACE, Attribute
 
 #: The class of contents.
@@ -49,7 +49,7 @@ def _before_end(page: Page, habits: Habits, holder: Element, close: Span, remark
     if indent is None or line_start(text, close.start) <= holder.open.start:
         return Edit(close.start, close.start, remark, rank=9, reason="contents")
     at = line_start(text, close.start)
-    inside = line_indent(text, len(text[:at].rstrip()))
+    inside = line_indent(text, end_before(text, at))
     return Edit(at, at, (inside or indent) + remark + habits.newline, rank=9, reason="contents")
 
 

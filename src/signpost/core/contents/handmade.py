@@ -173,7 +173,7 @@ class _Search:
                 return False
             return 2 * sum(len(link.text) for link in links) + _SPARE_LETTERS >= len(node.text)
         if node.tag not in LISTS:
-            return bool(_SEPARATED.search(self.nodes.inner(node).of(self.page.text))) and self._names_titles(node, 3)
+            return self._names_titles(node, 3) and bool(_SEPARATED.search(self.nodes.inner(node).of(self.page.text)))
         return self._names_titles(node, 2)  # others may be shortened
 
     def _names_titles(self, node: Node, least: int) -> bool:

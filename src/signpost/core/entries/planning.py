@@ -25,7 +25,7 @@ from signpost.core.page.plans import plan_in_turn, refuse_unseen
 from signpost.core.page.shown import word_edits_between
 from signpost.core.text.edits import Edit, EditSet, edit_set, edits_between
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import Span, indent_before, line_indent
+from signpost.core.text.positions import Span, end_before, indent_before, line_indent
 
 LOWEST = 6
 
@@ -197,7 +197,7 @@ class _Entries:
         """Return the indent of an entry's lines: that of those there, of their section, or of what is above."""
         alike = self.there[:1] or ([] if self.options.home is None else [self.flat[self.options.home]])
         indent = indent_before(self.page.text, alike[0].start) if alike else None
-        return line_indent(self.page.text, len(self.page.text[:at].rstrip())) if indent is None else indent
+        return line_indent(self.page.text, end_before(self.page.text, at)) if indent is None else indent
 
     def _place(self, term: Term) -> int:
         """Return the offset that an entry goes to: before the first that belongs behind it, or at the end."""

@@ -12,11 +12,10 @@ from signpost.core.findings.checks import Check
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.kept import kept_with_page
+from signpost.core.page.locator import FORMATTING, OPTIONAL_END
 from signpost.core.page.masking import read_markup_only
 from signpost.core.page.placing import whole_span
 from signpost.core.page.slips import (
-    FORMATTING,
-    OPTIONAL_END,
     Crossed,
     Homeless,
     Nested,

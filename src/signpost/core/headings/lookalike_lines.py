@@ -9,7 +9,7 @@ from html import unescape
 
 from signpost.core.page import Node, Nodes, Page
 from signpost.core.page.phrasing import PHRASING
-from signpost.core.text.positions import Span
+from signpost.core.text.positions import Span, end_before
 
 _LONGEST = 90  # characters of a heading
 _MOST_WORDS = 14
@@ -170,7 +170,7 @@ def _run(text: str, block: Node, span: Span, pieces: Sequence[Node], break_after
     end = span.start + len(raw.rstrip())
     kept = list(pieces)
     while kept and not kept[-1].text and kept[-1].tag == "a" and not text[kept[-1].element.end : end].strip():
-        end = len(text[: kept.pop().start].rstrip())  # an empty anchor behind the words marks what comes next
+        end = end_before(text, kept.pop().start)  # an empty anchor behind the words marks what comes next
     return Run(block, Span(start, end), tuple(kept), break_after, whole=False, text=words)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 
 from signpost.core.headings.levels import LOWEST
 from signpost.core.headings.lookalike_lines import WRAPPERS, Run
@@ -14,14 +14,13 @@ from signpost.core.page.marks import holds
 from signpost.core.page.placing import whole_block
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
+from signpost.core.text.positions import Span, after_line_end, end_before, indent_before, line_start
 
 
 def plan_sure(page: Page) -> EditSet:
     """Return the edits that make the look-alikes real that are scored as sure, each at the level it was offered."""
-    nodes = read_nodes(page)
-    found = find_lookalikes(page, nodes=nodes)
-    return plan_promotions(page, {index: one.level for index, one in enumerate(found) if one.sure})
+    found = find_lookalikes(page)
+    return _plan(page, found, {index: one.level for index, one in enumerate(found) if one.sure})
 
 
 def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, ...] = ()) -> EditSet:
@@ -30,9 +29,11 @@ def plan_promotions(page: Page, levels: Mapping[int, int], refused: tuple[str, .
     An old anchor that marked the line becomes the heading's identifier, under the same name. Raises RequestError for
     one that is not there, or a level out of range.
     """
-    nodes = read_nodes(page)
-    found = find_lookalikes(page, refused, nodes)
-    habits = read_habits(page)
+    return _plan(page, find_lookalikes(page, refused), levels)
+
+
+def _plan(page: Page, found: Sequence[Lookalike], levels: Mapping[int, int]) -> EditSet:
+    nodes, habits = read_nodes(page), read_habits(page)
     edits: list[Edit] = []
     for index, level in levels.items():
         if not 0 <= index < len(found):
@@ -203,7 +204,7 @@ class _Promotion:
         size = self.nodes.page.attribute_at(node.start, "size")
         if size is None:
             return []
-        start = len(self.text[: size.span.start].rstrip())
+        start = end_before(self.text, size.span.start)
         return [self._edit(start, size.span.end, "", rank=1)]
 
     def _without_tags(self, node: Node) -> list[Edit]:

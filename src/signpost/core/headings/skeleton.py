@@ -18,7 +18,7 @@ from signpost.core.page.placing import block_start, whole_block
 from signpost.core.page.plans import plan_in_turn, refuse_unseen
 from signpost.core.text.edits import Edit, EditSet, apply_edits, edit_set
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import indent_before, line_indent
+from signpost.core.text.positions import end_before, indent_before, line_indent
 from signpost.core.text.source import read_source
 from signpost.core.text.tags import path_edit
 
@@ -130,7 +130,7 @@ def _insertion(
     slot = block_start(page.text, at)
     indent = slot.indent
     if slot.own_line and at == page.content.end:  # is as what is there, not as the end tag behind
-        indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
+        indent = line_indent(page.text, end_before(page.text, slot.at))
     lines = [_heading(habits, title, names[index]) for index, title in enumerate(titles)]
     gap = habits.newline * (1 + blank_lines(page))
     text = "".join(indent + line + gap for line in lines) if slot.own_line else gap + gap.join(lines) + gap

@@ -12,7 +12,7 @@ from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, EditSet, edit_set, splice
 from signpost.core.text.errors import RequestError
-from signpost.core.text.positions import Span
+from signpost.core.text.positions import Span, end_before
 
 #: How many links that lead to what is removed are named one by one.
 _NAMED = 5
@@ -105,7 +105,7 @@ def _without_identifiers(page: Page, span: Span) -> list[Edit]:
         for name in ("id", "name") if node.tag == "a" else ("id",):
             attribute = page.attribute_at(node.start, name)
             if attribute is not None:
-                begin = len(page.text[: attribute.span.start].rstrip())
+                begin = end_before(page.text, attribute.span.start)
                 edits.append(Edit(begin, attribute.span.end, ""))
     return edits
 

@@ -13,7 +13,7 @@ from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, edit_set
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import Span
+from signpost.core.text.positions import Span, end_before
 from signpost.core.text.tags import start_tag_end
 
 _LINK_END = re.compile(r"</a[\s>]", re.IGNORECASE)
@@ -90,7 +90,7 @@ def _without_permalinks(page: Page, inner: Span) -> Span:
         close = _LINK_END.search(text, link.start, inner.end)
         end = text.find(">", close.start()) + 1 if close else inner.end
         if not text[end : inner.end].strip():
-            inner = Span(inner.start, len(text[: link.start].rstrip()))
+            inner = Span(inner.start, end_before(text, link.start))
         elif not text[inner.start : link.start].strip():
             inner = Span(end, inner.end)
     return inner

@@ -13,7 +13,7 @@ from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import RequestError
-from signpost.core.text.positions import after_line_end, indent_before, line_start
+from signpost.core.text.positions import after_line_end, end_before, indent_before, line_start
 
 _LABEL = "aria-labelledby"
 
@@ -81,13 +81,13 @@ def _tags(page: Page, habits: Habits, section: Section, ends: tuple[int, int], n
     text = page.text
     reason = f"section element around “{section.text}”"
     indent = indent_before(text, section.heading.begin)
-    behind = after_line_end(text, len(text[:end].rstrip()))
+    behind = after_line_end(text, end_before(text, end))
     at = end if behind is None else min(behind, end)
     opening, closing = habits.start("section", aria_labelledby=name), habits.end("section")
     if indent is not None and at and text[at - 1] in "\r\n":
         opening, closing = (f"{indent}{tag}{habits.newline}" for tag in (opening, closing))
     else:
-        at = max(section.heading.element.end, len(text[:end].rstrip()))
+        at = max(section.heading.element.end, end_before(text, end))
     index = section.index
     return [
         Edit(start, start, opening, rank=index + 1, reason=reason),

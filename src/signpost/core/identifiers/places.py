@@ -16,7 +16,7 @@ from signpost.core.page.placing import block_start
 from signpost.core.page.plans import refuse_unseen
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import line_indent
+from signpost.core.text.positions import end_before, line_indent
 
 #: Elements that are worth pointing to.
 _WORTHY = frozenset(
@@ -92,7 +92,7 @@ def plan_bottom(page: Page, name: str) -> EditSet:
     habits = read_habits(page)
     marker = habits.start("div", id=name) + habits.end("div")
     slot = block_start(page.text, page.content.end)
-    indent = line_indent(page.text, len(page.text[: slot.at].rstrip()))
+    indent = line_indent(page.text, end_before(page.text, slot.at))
     text = indent + marker + habits.newline if slot.own_line else marker
     edits = edit_set(page.source, [Edit(slot.at, slot.at, text, reason=f"bottom of the content: “{name}”")])
     return refuse_unseen(page, edits, [name])

@@ -18,7 +18,7 @@ from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Resolved, Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import line_indent
+from signpost.core.text.positions import end_before, line_indent
 
 _CLASS = "see-also"
 #: What introduces the links, by language.
@@ -82,7 +82,7 @@ def _pointing(site: Site, here: Spot, there: Spot, rule: IdentifierRule | None) 
     slot = slot_behind(page.text, _before_back_links(page, close), start)
     label = _WORDS.get((page.language or "").lower().partition("-")[0], "See also")
     block = f"{habits.start('p', class_=_CLASS)}{label}: {link}{habits.end('p')}"
-    indent = slot.indent or line_indent(page.text, len(page.text[: slot.at].rstrip()))
+    indent = slot.indent or line_indent(page.text, end_before(page.text, slot.at))
     text = f"{indent}{block}{habits.newline}" if slot.own_line else block
     yield here.path, Edit(slot.at, slot.at, text, rank=-1, reason=reason)
 

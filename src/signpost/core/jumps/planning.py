@@ -25,7 +25,7 @@ from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, RequestError
-from signpost.core.text.positions import Span
+from signpost.core.text.positions import Span, end_before
 from signpost.core.text.tags import (
     MARKUP,
     Attribute,
@@ -204,7 +204,7 @@ def _of_button(
     yield Edit(name.start, name.end, habits.tag("a") + added, reason=reason)
     kind = page.attribute_at(node.start, "type")
     if kind is not None:
-        yield Edit(len(page.text[: kind.span.start].rstrip()), kind.span.end, "", reason=reason)
+        yield Edit(end_before(page.text, kind.span.start), kind.span.end, "", reason=reason)
     if element.close is not None:
         yield Edit(element.close.start, element.close.end, habits.end("a"), reason=reason)
 

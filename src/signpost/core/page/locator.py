@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from functools import lru_cache
+from operator import le
 
 from turbohtml import Element as Parsed
 from turbohtml import Node, parse
@@ -20,8 +21,14 @@ VOID = frozenset("area base br col embed hr img input link meta param source tra
 
 #: A start tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
 START_TAG = re.compile(r"""<[a-zA-Z][^\s/>]*(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
+#: Elements whose end tags may be left out (HTML 13.1.2.4).
+OPTIONAL_END = frozenset(
+    "html head body p li dt dd rt rp optgroup option thead tbody tfoot tr td th colgroup caption".split()
+)
+#: Elements that a browser opens again behind a block that cut them off (HTML 13.2.4.3), the links among them.
+FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 #: Elements that may reach further than to their own end tag, or less far.
-_ODD = frozenset("html head body frameset form template".split())
+_ODD = frozenset("html head body frameset template".split())
 _TEXTS_KEPT = 4
 #: A heading whose tags are written plainly and that contains no markup: as most do.
 _PLAIN_HEADING = re.compile(
@@ -45,9 +52,12 @@ class Locator:
     def __init__(self, text: str) -> None:
         self.mark = 1 if text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
         self.tree = parse(text[self.mark :], source_locations=True)
-        self._text = text
+        self.text = text
+        self.end = len(text)
         self._starts = [self.mark, *Lines(text).starts[1:]]  # of lines; the parser is given the text without its mark
         self._elements: dict[Parsed, Element | None] = {}
+        # whether end tags may be those of others: an element is left open, or was moved out of a table
+        self._loose = self.tree.find("table") is not None and not self._is_in_order()
         self._met: set[int] = set()  # where elements start whose tags were looked at
 
     def element(self, parsed: Parsed) -> Element | None:
@@ -67,9 +77,16 @@ class Locator:
         end = closed.end if closed else opened.end
         if closed is None and parsed.tag not in VOID:
             end = self._implied_end(parsed, opened.end)
+        if closed is None and parsed.tag not in VOID and parsed.tag not in OPTIONAL_END:
+            self._loose = True
         element = Element(parsed.tag, opened, closed, end)
         self._elements[parsed] = element
         return element
+
+    def _is_in_order(self) -> bool:
+        """Return whether all elements are in the order of the source; a browser moves some ahead of their table."""
+        starts = [self.start(one) for one in self.tree.find_all() if one.position is not None]
+        return all(map(le, starts, starts[1:]))
 
     def written_start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins; -1 where no author wrote it.
@@ -89,22 +106,24 @@ class Locator:
         `inner` is where what is written within it ends, or 0. Where its own end tag comes next behind that and words,
         it is its own.
         """
-        opened = START_TAG.match(self._text, start)
-        if opened is None or tag in _ODD or parsed in self._elements:
+        opened = START_TAG.match(self.text, start)
+        if opened is None or self._loose or tag in _ODD or parsed in self._elements:
             return None
         end = opened.end()
         if tag in VOID:
             return end, -1, end
-        close = self._text.find("<", max(end, inner))
-        if close < 0 or self._text[end - 2] == "/":
-            return None
+        close = self.text.find("<", max(end, inner))
         after = close + 3 + len(tag)
-        return (end, close, after) if self._text[close:after].lower() == f"</{tag}>" else None
+        closes = close >= 0 and self.text[end - 2] != "/" and self.text[close:after].lower() == f"</{tag}>"
+        if tag == "form":  # ends where its tag is, whatever is open in it, and may be left by what is in it
+            self._loose = self._loose or not closes
+            return None
+        return (end, close, after) if closes else None
 
     def plain_heading(self, parsed: Parsed) -> Element | None:
         """Return where a heading of words alone is, without asking the parser; None for any other."""
         start = self.start(parsed)
-        found = _PLAIN_HEADING.match(self._text, start) if start >= 0 else None
+        found = _PLAIN_HEADING.match(self.text, start) if start >= 0 else None
         if found is None:
             return None
         return Element(parsed.tag, Span(start, found.end(2)), Span(found.start(3), found.end()), found.end())
@@ -123,11 +142,11 @@ class Locator:
                 location = node.source_location
                 if location is not None and location.end_tag is not None:
                     return max(least, self._starts[location.end_tag.start_line - 1] + location.end_tag.start_col)
-        return len(self._text)
+        return len(self.text)
 
     def offset(self, line: int, column: int) -> int:
         """Return the offset of a place that the parser names: a 1-based line, a 0-based column."""
-        return min(self._starts[line - 1] + column, len(self._text))
+        return min(self._starts[line - 1] + column, len(self.text))
 
     def start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins, by line and column, which are quick to ask for."""

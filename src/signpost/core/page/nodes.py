@@ -16,13 +16,12 @@ from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import Locator, Written, locate
+from signpost.core.page.locator import FORMATTING, VOID, Locator, Written, locate
 from signpost.core.page.phrasing import DROPPED, PHRASING, collapse, stand_in
 from signpost.core.text.positions import Span
+from signpost.core.text.tags import start_tag_end
 
 _NOWHERE: Written = (0, 0, 0)
-#: HTML 13.2.4.3, the list of active formatting elements.
-_FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 
 
 @dataclass(slots=True, eq=False)
@@ -188,7 +187,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
         start = where.start(parsed) if isinstance(parsed, Parsed) else -1
         if isinstance(parsed, Parsed) and start >= 0:
             above = (one.tag for one in parsed.ancestors if isinstance(one, Parsed))
-            found.append((start, tuple(tag for tag in above if tag in _FORMATTING)))
+            found.append((start, tuple(tag for tag in above if tag in FORMATTING)))
     return sorted(found)
 
 
@@ -215,9 +214,10 @@ def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) 
             if not hidden:
                 pieces.append(one.data)
         elif isinstance(one, Node):
-            one.until, one._end = len(nodes), len(pieces)
             around.pop()
-            end = _close(where, one, ends.pop())
+            end, left_open = _close(where, one, ends.pop(), len(nodes), len(pieces))
+            if left_open and around[-1] >= 0 and nodes[around[-1]].tag in PHRASING:
+                end = where.end  # an end tag behind it may be passed over
             ends[-1] = max(ends[-1], end)
         elif one is None:
             hidden -= 1
@@ -242,11 +242,16 @@ def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) 
                 pending += [child for child in reversed(one.children) if isinstance(child, (Parsed, Text))]
 
 
-def _close(where: Locator, node: Node, inner: int) -> int:
-    """Note where a node is all of which was read, and return where it ends."""
+def _close(where: Locator, node: Node, inner: int, until: int, end: int) -> tuple[int, bool]:
+    """Note of a node all of which was read where it is; return where it ends, and whether it has no end tag."""
+    node.until, node._end = until, end
     if isinstance(node._where, Element):
-        return node._where.end
+        return node._where.end, False
     at = where.written(node._parsed, node.tag, node.start, inner) or where.element(node._parsed)
-    assert at is not None  # noqa: S101 - what has a start is somewhere
+    if at is None:  # what a browser made again of an element whose first one is in the tree no longer
+        opened = start_tag_end(where.text, node.start)
+        at = opened, -1, opened
     node._where = at
-    return at.end if isinstance(at, Element) else at[2]
+    if isinstance(at, Element):
+        return at.end, at.close is None and node.tag not in VOID
+    return at[2], False

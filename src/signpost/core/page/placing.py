@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from signpost.core.page import Element, Nodes
-from signpost.core.text.positions import Span, after_line_end, indent_before, line_indent, line_start
+from signpost.core.text.positions import Span, after_line_end, end_before, indent_before, line_indent, line_start
 
 #: Elements that contain nothing but certain others (HTML 4.4, 4.9): a block goes into the last of those.
 _FRAMES = frozenset("table thead tbody tfoot tr ul ol menu dir dl colgroup select optgroup datalist ruby".split())
@@ -42,7 +42,7 @@ def slot_behind(text: str, offset: int, least: int) -> Slot:
 
     It is never before `least`.
     """
-    end = max(least, len(text[:offset].rstrip()))
+    end = max(least, end_before(text, offset))
     below = after_line_end(text, end)
     if below is None or below > offset:
         return block_start(text, offset)

@@ -14,19 +14,13 @@ from typing import NamedTuple
 
 from signpost.core.page.facts import Page
 from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import VOID, locate
+from signpost.core.page.locator import FORMATTING, OPTIONAL_END, VOID, locate
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.masking import read_lowered, read_markup_only
 
 _PAGES_KEPT = 4
 #: A tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
 _TAG = re.compile(r"""<(/?[a-zA-Z][^\s/>]*)(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
-#: Elements whose end tags may be left out (HTML 13.1.2.4).
-OPTIONAL_END = frozenset(
-    "html head body p li dt dd rt rp optgroup option thead tbody tfoot tr td th colgroup caption".split()
-)
-#: Elements that a browser opens again behind a block that cut them off (HTML 13.2.4.3), the links among them.
-FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 #: Elements before which a paragraph ends (HTML 13.2.6.4.7), but for tables: they end it only outside of quirks mode.
 _ENDS_PARAGRAPH = frozenset(
     """

@@ -20,6 +20,7 @@ WHOLE = frozenset(
 )
 #: How far before a section's beginning is looked for what belongs to it, in characters.
 _REACH = 4000
+_SOLID = re.compile(r"\S")
 _COMMENT = re.compile(r"<!--(?:(?!-->).)*-->$", re.DOTALL)
 _CLOSING_NOTE = re.compile(r"<!--\s*(?:/|end\b)", re.IGNORECASE)
 _RULE = re.compile(r"<(?:hr|br|img)\b[^<>]*>$", re.IGNORECASE)
@@ -39,13 +40,20 @@ class Cut:
 def find_cuts(page: Page) -> list[Cut]:
     """Return all sections that the page may be cut before, in source order; never before what opens the content."""
     cuts = []
+    shown = _first_shown(page)
     for index, heading in enumerate(page.headings):
         if any(element.tag in WHOLE for element in heading.ancestors):
             continue
         at = max(_line_of(page, _with_what_belongs(page, heading)), page.content.start)
-        if at < page.content.end and page.text[page.content.start : at].strip():
+        if shown < at < page.content.end:
             cuts.append(Cut(at, heading.words_before, index, heading.level))
     return cuts
+
+
+def _first_shown(page: Page) -> int:
+    """Return where the page's content has the first character that is no white space; its end where it has none."""
+    found = _SOLID.search(page.text, page.content.start, page.content.end)
+    return found.start() if found else page.content.end
 
 
 def find_places(page: Page) -> list[Cut]:
@@ -53,13 +61,13 @@ def find_places(page: Page) -> list[Cut]:
     places = {cut.at: cut for cut in find_cuts(page)}
     begins = {heading.begin for heading in page.headings}
     nodes = read_nodes(page)
+    shown = _first_shown(page)
     shut_in = {node.start for node in nodes.all if any(above.tag in WHOLE for above in nodes.above(node))}
     for block in read_blocks(page, nodes):
         if block.start in shut_in:
             continue
         at = _line_of(page, _behind_comments(page, block.start))
-        in_content = page.content.start < at < page.content.end
-        if block.start in begins or at in places or not in_content or not page.text[page.content.start : at].strip():
+        if block.start in begins or at in places or not shown < at < page.content.end:
             continue
         places[at] = Cut(at, _words_before(page, at, block.section), None, None)
     return [places[at] for at in sorted(places)]

@@ -299,8 +299,9 @@ def own_addresses(page: Page) -> Iterator[tuple[str, Node]]:
     if canonical is not None:
         yield "canonical", canonical
     for node in read_nodes(page).all:
-        said = node.attributes.get("property") or node.attributes.get("name")
-        if node.tag == "meta" and said == "og:url" and "content" in node.attributes:
+        if node.tag != "meta" or "content" not in node.attributes:
+            continue
+        if (node.attributes.get("property") or node.attributes.get("name")) == "og:url":
             yield "og:url", node
             return
 

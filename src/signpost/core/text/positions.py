@@ -12,6 +12,7 @@ from itertools import accumulate, count
 from operator import add
 
 _LINE_END = re.compile(r"\r\n|\n|\r")
+_REACH = 64  # characters that are looked at first, so that what is looked for nearby costs no copy of the page
 
 
 @dataclass(frozen=True, slots=True, order=True)
@@ -66,7 +67,19 @@ class Lines:
 
 def line_start(text: str, offset: int) -> int:
     """Return where the line that contains `offset` begins."""
-    return max(text.rfind("\n", 0, offset), text.rfind("\r", 0, offset)) + 1
+    start = text.rfind("\n", 0, offset) + 1
+    return max(start, text.rfind("\r", start, offset) + 1)  # no further back, or a page is gone through each time
+
+
+def end_before(text: str, offset: int) -> int:
+    """Return where what stands before `offset` ends: the white space right before that is passed over."""
+    reach = _REACH
+    while True:
+        low = max(0, offset - reach)
+        solid = text[low:offset].rstrip()
+        if solid or low == 0:
+            return low + len(solid)
+        reach *= 4
 
 
 def indent_before(text: str, offset: int) -> str | None:
