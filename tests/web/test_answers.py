@@ -1,8 +1,10 @@
 """What the server says when something is not done: always problem details, always what the description names."""
 
 import pytest
+from sqlalchemy import text
 from starlette.testclient import TestClient
 
+from signpost.desk import intake
 from signpost.store.database import Database
 from signpost.web.app import create_app
 from signpost.web.errors import REFUSALS, explain
@@ -39,3 +41,15 @@ def test_what_the_database_says_is_told_in_words(state, words):
     status, detail = explain(OperationalError("SELECT 1", None, OriginalError()))
     assert status == 503
     assert words in detail
+
+
+def test_a_copy_that_only_reads_says_so(database, client, monkeypatch):
+    def only_reads(*_arguments, **_named):
+        with database.transaction() as session:
+            session.execute(text("SET TRANSACTION READ ONLY"))
+            session.execute(text("UPDATE sites SET name = 'x'"))
+
+    monkeypatch.setattr(intake, "create_site", only_reads)
+    answer = client.post("/api/sites", json={"name": "New"})
+    assert answer.status_code == 503
+    assert "only reads" in answer.json()["detail"]

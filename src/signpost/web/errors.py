@@ -51,6 +51,7 @@ _STATES = {
     "40P01": "Two changes got in each other's way, and this one was not made. Try again.",
     "40001": "Another change came first, and this one was not made. Try again.",
 }
+_READ_ONLY = "25006"
 
 
 _PROBLEM_SCHEMA = {
@@ -93,6 +94,9 @@ def explain(error: Exception) -> tuple[HTTPStatus, str]:
     """Return the status of an error and its message; one that is no caller's fault goes to the log."""
     if isinstance(error, RefusedError):
         return error.status, str(error)
+    if getattr(getattr(error, "orig", None), "sqlstate", None) == _READ_ONLY:
+        detail = "This is a copy that only reads; nothing was written. Make the change where it is made from."
+        return HTTPStatus.SERVICE_UNAVAILABLE, detail
     status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
     status = status or HTTPStatus.INTERNAL_SERVER_ERROR
     if status in _HIDDEN:
