@@ -11,7 +11,10 @@ import argparse
 import contextlib
 import gc
 import random
+import resource
+import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable
 from dataclasses import replace
@@ -155,6 +158,30 @@ def growth_of_operations() -> None:
         print(f"  {name:24}  {small[name]:5.1f} {large[name]:7.1f}")
 
 
+def started(*command: str | Path) -> float:
+    """Return how much processor time a command takes from its start to its end, in seconds: the least of several."""
+    times = []
+    for _ in range(ROUNDS):
+        before = resource.getrusage(resource.RUSAGE_CHILDREN)
+        subprocess.run(command, check=True, stdout=subprocess.DEVNULL)  # noqa: S603 - our own
+        after = resource.getrusage(resource.RUSAGE_CHILDREN)
+        times.append(after.ru_utime + after.ru_stime - before.ru_utime - before.ru_stime)
+    return min(times)
+
+
+def start_of_command() -> None:
+    """Print how long the command needs to start, against Python itself."""
+    signpost = Path(sys.executable).with_name("signpost")
+    with tempfile.NamedTemporaryFile(suffix=".html") as page:
+        page.write(compose(8, 8))
+        page.flush()
+        bare = started(sys.executable, "-c", "pass")
+        told, outlined = started(signpost, "--help"), started(signpost, "outline", page.name)
+    print("the command, against python -c pass")
+    print(f"  signpost --help           {told / bare:.1f}   wanted: at most 3")
+    print(f"  signpost outline          {outlined / bare:.1f}   wanted: at most 6")
+
+
 def corpus(most: int) -> int:
     """Print ratios for pages of others."""
     root = Path(__file__).resolve().parents[1] / "var" / "pages"
@@ -211,6 +238,7 @@ def main() -> int:
     print(f"  bare lxml parse           {theirs:.2f}")
     print(f"  full analysis             {growth:.2f}   wanted: at most 4.4")
     growth_of_operations()
+    start_of_command()
     return 0
 
 

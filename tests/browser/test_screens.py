@@ -496,3 +496,17 @@ def test_a_block_is_chosen_by_a_click_and_a_section_is_removed(screen, served):
     expect(screen.locator("tr[data-row] th")).to_have_text(["T", "Between", "B"])
     screen.locator(".tray").get_by_role("button", name="Undo").click()
     expect(screen.locator("tr[data-row] th")).to_have_text(["T", "A", "Between", "B"])
+
+
+def test_the_reading_of_a_site_is_stopped_and_goes_on(screen, served):
+    body = b"<p>Words. <a href='1.html#b'>brakes</a></p>" * 40
+    page = b"<!DOCTYPE html><html lang=en><title>%d</title><main><h1>A</h1><h2 id=b>B</h2>%s</main>"
+    site = bring(served, {f"{number}.html": page % (number, body) for number in range(400)})
+    screen.goto(site)
+    screen.get_by_role("button", name="Stop").click()
+    expect(screen.get_by_text("Reading stopped")).to_be_visible()
+    expect(screen.get_by_text("the rest waits until the site is opened")).to_be_visible()
+    assert faults(screen) == []
+    screen.get_by_role("button", name="Go on reading").click()
+    expect(screen.get_by_role("heading", name="Pages", exact=True)).to_be_visible(timeout=60_000)
+    expect(screen.get_by_role("button", name="Stop")).to_be_hidden()

@@ -227,3 +227,18 @@ def test_a_process_takes_no_more_memory_than_it_may(run):
         return await workers.run(stays, sleep, 0)
 
     assert run(work, count=1) > 0
+
+
+def test_a_site_whose_reading_was_stopped_waits_until_it_is_opened(database, client):
+    site_id = intake.create_site(database, "Resting").site_id
+    intake.bring_in_files(database, site_id, [(f"{number}.html", b"<h2>A</h2>") for number in range(130)])
+    reading = f"/api/sites/{site_id}/reading"
+    assert client.delete(reading).status_code == 204
+    assert site_id not in working.find_sites_with_work(database)
+    assert working.work_off_unseen(database, site_id) is None
+    assert working.find_work(database, site_id).unread == 130
+    assert "event: done" in client.get(reading).text
+    assert working.find_work(database, site_id) == working.WorkLeft(0, 0)
+    intake.bring_in_files(database, site_id, [("more.html", b"<h2>A</h2>")])
+    assert site_id in working.find_sites_with_work(database)
+    assert client.delete("/api/sites/00000000-0000-0000-0000-000000000000/reading").status_code == 404

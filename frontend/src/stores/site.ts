@@ -21,20 +21,27 @@ export const useSite = defineStore("site", () => {
   const status = ref<Status>("loading");
   const problem = ref("");
   const progress = ref<Progress | null>(null);
+  /** How far the reading had come when its author stopped it. */
+  const stopped = ref<Progress | null>(null);
+  let source: EventSource | null = null;
+  let leave = () => {};
 
   /** Open a site: its pages are read first, with progress, then shown. */
   async function load(id: string): Promise<void> {
+    stopped.value = null;
     if (id !== siteId.value) {
       siteId.value = id;
       view.value = null;
       status.value = "loading";
       await read(id);
+      if (stopped.value) return;
     }
     const params = { params: { path: { site_id: id } } };
     try {
       let found = await data(api.GET("/api/sites/{site_id}", params));
       if (found.unchecked > FEW) {
         await read(id);
+        if (stopped.value) return;
         found = await data(api.GET("/api/sites/{site_id}", params));
       }
       if (id !== siteId.value) return;
@@ -51,12 +58,14 @@ export const useSite = defineStore("site", () => {
   /** Have the server read all pages, and follow how far that has come. */
   function read(id: string): Promise<void> {
     return new Promise((resolve) => {
-      const source = new EventSource(`/api/sites/${encodeURIComponent(id)}/reading`);
+      source?.close();
+      source = new EventSource(`/api/sites/${encodeURIComponent(id)}/reading`);
       const finish = () => {
-        source.close();
+        source?.close();
         progress.value = null;
         resolve();
       };
+      leave = finish;
       source.addEventListener("progress", (event) => {
         progress.value = JSON.parse(event.data);
       });
@@ -64,6 +73,15 @@ export const useSite = defineStore("site", () => {
       source.addEventListener("problem", finish);
       source.onerror = finish;
     });
+  }
+
+  /** Stop the reading, until the site is opened again. */
+  async function stop(): Promise<void> {
+    stopped.value = progress.value;
+    const id = siteId.value;
+    siteId.value = "";
+    leave();
+    await api.DELETE("/api/sites/{site_id}/reading", { params: { path: { site_id: id } } });
   }
 
   /** Give the site its name and its own address; return what is wrong, or "". */
@@ -87,5 +105,5 @@ export const useSite = defineStore("site", () => {
     siteId.value = "";
   }
 
-  return { siteId, view, turn, status, problem, progress, load, rename, forget };
+  return { siteId, view, turn, status, problem, progress, stopped, load, stop, rename, forget };
 });

@@ -27,7 +27,7 @@ import { useFindings } from "../findings/useFindings";
 import { useChanges } from "../stores/changes";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
-import { useSite } from "../stores/site";
+import { useSite, type Progress } from "../stores/site";
 import { useTray } from "../stores/tray";
 import { counted } from "../text/count";
 
@@ -90,10 +90,12 @@ async function go(finding: FindingView): Promise<void> {
   await router.push({ name: "page", params: { siteId: props.siteId, path: finding.page } });
 }
 
-const reading = computed(() => {
-  const now = site.progress;
+function soFar(now: Progress | null): string {
   return now?.total ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}` : "";
-});
+}
+
+const reading = computed(() => soFar(site.progress));
+const readSoFar = computed(() => `${soFar(site.stopped)}. That is kept; the rest waits until the site is opened.`);
 
 function write(): void {
   checking.value = false;
@@ -129,6 +131,10 @@ function write(): void {
       <LinkButton to="/">All sites</LinkButton>
       <el-button @click="site.load(siteId)">Try again</el-button>
     </StateNote>
+    <StateNote v-else-if="site.stopped" kind="empty" title="Reading stopped" :text="readSoFar">
+      <el-button type="primary" @click="site.load(siteId)">Go on reading</el-button>
+      <LinkButton to="/">All sites</LinkButton>
+    </StateNote>
     <StateNote v-else-if="!site.view" kind="loading" title="Reading the pages…" :text="reading">
       <el-progress
         v-if="site.progress?.total"
@@ -137,6 +143,7 @@ function write(): void {
         class="reading"
         :aria-label="`Pages ${site.progress.what}`"
       />
+      <el-button v-if="site.progress?.total" @click="site.stop()">Stop</el-button>
     </StateNote>
     <StateNote
       v-else-if="!site.view.pages"

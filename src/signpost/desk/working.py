@@ -47,6 +47,28 @@ def find_work(database: Database, site_id: UUID) -> WorkLeft:
         return _left(session, site_id)
 
 
+def take_up(database: Database, site_id: UUID) -> WorkLeft:
+    """Return how much of a site is out of date, which is worked off from now on. Raises NotThereError."""
+    with database.transaction() as session:
+        store.note_resting(session, site_id, resting=False)
+        return _left(session, site_id)
+
+
+def let_rest(database: Database, site_id: UUID) -> None:
+    """Leave a site as it is until it is opened again. Raises NotThereError."""
+    with database.transaction() as session:
+        load_record(session, site_id)
+        store.note_resting(session, site_id, resting=True)
+
+
+def work_off_unseen(database: Database, site_id: UUID) -> WorkLeft | None:
+    """Do what `work_off` does, but nothing on a site that rests."""
+    with database.snapshot() as session:
+        if store.is_resting(session, site_id):
+            return None
+    return work_off(database, site_id)
+
+
 def _left(session: Session, site_id: UUID) -> WorkLeft:
     known = load_known(session, site_id)
     changed = store.load_unindexed(session, site_id)

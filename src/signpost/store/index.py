@@ -155,10 +155,25 @@ def count_anew(session: Session) -> None:
 
 
 def load_sites_out_of_date(session: Session) -> list[UUID]:
-    """Return the sites with files that their index does not know, or pages whose findings are out of date."""
+    """Return the sites with files that their index does not know, or pages whose findings are out of date.
+
+    Those that rest are left out.
+    """
     unindexed = select(FileRow.site_id).where(FileRow.sha256.is_distinct_from(FileRow.indexed_sha256))
     unchecked = select(PageRow.site_id).where(PageRow.checked_by.is_(None), PageRow.unreadable.is_(None))
-    return sorted({*session.scalars(unindexed.distinct()), *session.scalars(unchecked.distinct())})
+    found = {*session.scalars(unindexed.distinct()), *session.scalars(unchecked.distinct())}
+    return sorted(site_id for site_id in found if not is_resting(session, site_id))
+
+
+def is_resting(session: Session, site_id: UUID) -> bool:
+    """Return whether a site is left alone until it is opened again."""
+    return bool(session.scalar(select(SiteRow.resting).where(SiteRow.site_id == site_id)))
+
+
+def note_resting(session: Session, site_id: UUID, *, resting: bool) -> None:
+    """Note whether a site is left alone until it is opened again."""
+    changed = update(SiteRow).where(SiteRow.site_id == site_id, SiteRow.resting.is_not(resting))
+    session.execute(changed.values(resting=resting))
 
 
 def load_indexed_by(session: Session, site_id: UUID) -> str:

@@ -9,6 +9,7 @@ from uuid import UUID
 from sqlalchemy import (
     BigInteger,
     BindParameter,
+    Boolean,
     DateTime,
     ForeignKeyConstraint,
     Index,
@@ -52,6 +53,7 @@ class SiteRow(Base):
         BigInteger, server_default=text("0")
     )  # goes up whenever files are others
     indexed_by: Mapped[str] = mapped_column(String, server_default=text("''"))  # digest of what its index depends on
+    resting: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # read on when it is opened again
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 

@@ -95,7 +95,7 @@ def explain(error: Exception) -> tuple[HTTPStatus, str]:
     if isinstance(error, RefusedError):
         return error.status, str(error)
     if getattr(getattr(error, "orig", None), "sqlstate", None) == _READ_ONLY:
-        detail = "This is a copy that only reads; nothing was written. Make the change where it is made from."
+        detail = "This is a copy that only reads; nothing was written. Make the change at the original."
         return HTTPStatus.SERVICE_UNAVAILABLE, detail
     status = next((status for kind, status in STATUSES if isinstance(error, kind)), None)
     status = status or HTTPStatus.INTERNAL_SERVER_ERROR

@@ -133,6 +133,12 @@ async def read_site(desk: Asked, site_id: SiteId) -> EventSourceResponse:
     return EventSourceResponse(_progress(desk, site_id))
 
 
+@router.delete("/{site_id}/reading", status_code=204)
+async def stop_reading(desk: Asked, site_id: SiteId) -> None:
+    """Leave the pages that are not read or checked yet until somebody opens the site again."""
+    await desk.run(working.let_rest, site_id)
+
+
 async def _progress(desk: Desk, site_id: UUID) -> AsyncIterator[dict[str, str]]:
     try:
         async for left, total in _work(desk, site_id):
@@ -148,7 +154,7 @@ async def _work(desk: Desk, site_id: UUID) -> AsyncIterator[tuple[WorkLeft, int]
 
     With it comes how much there was of what is done next.
     """
-    first = await desk.run(working.find_work, site_id)
+    first = await desk.run(working.take_up, site_id)
     most = {"read": first.unread, "checked": first.unchecked}
     said: asyncio.Queue[WorkLeft | None] = asyncio.Queue()
 
