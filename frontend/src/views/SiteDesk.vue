@@ -95,7 +95,7 @@ function soFar(now: Progress | null): string {
 }
 
 const reading = computed(() => soFar(site.progress));
-const readSoFar = computed(() => `${soFar(site.stopped)}. That is kept; the rest waits until the site is opened.`);
+const readSoFar = computed(() => `${soFar(site.stopped)}. What is read is kept; the rest waits until the site is opened again.`);
 
 function write(): void {
   checking.value = false;

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from html import unescape
 
-from signpost.core.addresses.fragments import TOP, find_indicated
+from signpost.core.addresses.fragments import TOP, Top, find_indicated
 from signpost.core.addresses.links import LinkKind
 from signpost.core.contents import find_contents
 from signpost.core.contents.phrases import heads_contents
@@ -52,44 +52,62 @@ class BackLink:
 
 def find_back_links(page: Page) -> list[Link]:
     """Return the links in the page's content that lead back to its top or to its contents, in source order."""
-    targets = page.index_targets()
-    contents = find_contents(page)
     made = {link.start for block in page.made_blocks("back-to-top") for link in block.links}
     listed = {link.start for block in page.made_blocks("contents") for link in block.links}
-
-    def opens(found: Target) -> bool:
-        in_contents = contents is not None and contents.element.open.start <= found.start < contents.element.end
-        return in_contents or opens_page(page, found)
-
-    def is_high(found: Target) -> bool:
-        return is_near_top(page, found) or heads_list(page, found)
-
-    known: dict[int, tuple[bool, bool]] = {}  # whether a target opens the page, and whether it is high on it
-
-    def leads_up(link: Link, href: str) -> bool:
-        if link.kind is LinkKind.OTHER:
-            return _SCROLLS.match(href.strip()) is not None
-        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE) or not href.strip():
-            return False
-        if link.kind is LinkKind.PLACEHOLDER and not _UP.search(link.text) and not says_nothing(link.text):
-            return False  # a destination that was never filled in
-        resolved = page.resolve(href)
-        if resolved is None or resolved[0] != page.path or resolved[1] is None:
-            return False
-        found = find_indicated(resolved[1], targets)
-        if not isinstance(found, Target) or found.start >= link.start:
-            return found is TOP
-        if found.start not in known:
-            known[found.start] = opens(found), is_high(found)
-        top, high = known[found.start]
-        return top or (high and (_UP.search(link.text) is not None or says_nothing(link.text)))
+    upward = _Upward(page)
 
     def is_back_link(link: Link) -> bool:
         if link.start in made or link.href is None:
             return link.start in made
-        return link.start not in listed and page.in_content(link.start) and leads_up(link, link.href)
+        return upward.is_led_by(link, link.href) and link.start not in listed and page.in_content(link.start)
 
     return [link for link in page.links if is_back_link(link)]
+
+
+class _Upward:
+    """Where the top of a page is, for its links; what was asked once is known."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self.targets = page.index_targets()
+        self.contents = find_contents(page)
+        self.led: dict[str, Target | Top | None] = {}  # where addresses lead on the page
+        self.judged: dict[int, tuple[bool, bool]] = {}  # by where a target is
+
+    def is_led_by(self, link: Link, href: str) -> bool:
+        """Return whether a link with this address leads up."""
+        if link.kind is LinkKind.OTHER:
+            return _SCROLLS.match(href.strip()) is not None
+        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE) or not href.strip():
+            return False
+        if link.kind is LinkKind.PLACEHOLDER and not _says_up(link):
+            return False  # a destination that was never filled in
+        if href not in self.led:
+            self.led[href] = self._indicated(href)
+        found = self.led[href]
+        if not isinstance(found, Target) or found.start >= link.start:
+            return found is TOP
+        if found.start not in self.judged:
+            self.judged[found.start] = self._judge(found)
+        opens, high = self.judged[found.start]
+        return opens or (high and _says_up(link))
+
+    def _indicated(self, href: str) -> Target | Top | None:
+        resolved = self.page.resolve(href)
+        if resolved is None or resolved[0] != self.page.path or resolved[1] is None:
+            return None
+        return find_indicated(resolved[1], self.targets)
+
+    def _judge(self, found: Target) -> tuple[bool, bool]:
+        """Return whether a target opens the page or its contents, and whether it is high on the page."""
+        contents = self.contents
+        listed = contents is not None and contents.element.open.start <= found.start < contents.element.end
+        high = is_near_top(self.page, found) or heads_list(self.page, found)
+        return listed or opens_page(self.page, found), high
+
+
+def _says_up(link: Link) -> bool:
+    return _UP.search(link.text) is not None or says_nothing(link.text)
 
 
 def opens_page(page: Page, target: Target) -> bool:

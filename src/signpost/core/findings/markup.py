@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page.masking import read_lowered, read_markup_only, read_words_before_equals
+from signpost.core.page.masking import read_markup_only
 from signpost.core.page.slips import count_tags, find_attributed, read_tag_names, read_tags
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
@@ -45,7 +45,6 @@ _OBSOLETE_ON = {
     "a": frozenset(["rev", "coords", "shape"]),
 }
 _NAMES = _OBSOLETE_ATTRIBUTES.union(*_OBSOLETE_ON.values())
-_BARE = ("compact", "noshade", "nowrap")  # are written without a value
 _MOST_NAMED = 5
 
 
@@ -119,11 +118,9 @@ def _obsolete(check: Check) -> Iterator[Finding]:
 
 def _obsolete_attributes(check: Check) -> Iterator[Finding]:
     """Yield the obsolete attributes of a page, all of them as one finding."""
-    lowered = read_lowered(check.page)
-    names = _NAMES & read_words_before_equals(check.page) | {name for name in _BARE if name in lowered}
     counts: Counter[str] = Counter()
     first: int | None = None
-    for start, tag, used in find_attributed(check.page, names) if names else ():
+    for start, tag, used in find_attributed(check.page, _NAMES):
         old = {name for name in used & _OBSOLETE_ATTRIBUTES if tag not in _ALLOWED.get(name, ())}
         old |= used & _OBSOLETE_ON.get(tag, frozenset())
         if old and first is None:

@@ -42,7 +42,8 @@ _TITLE_CLASS = re.compile(
     r"(?<![\w-])class\s*=\s*[\"']?(?:[^\"'<>]*[\s_-])?(?:sub)?(?:title|head(?:ing|line|er)?|h[1-6])\d?(?=[\s\"'>])",
     re.IGNORECASE,
 )
-_REGIONS = frozenset("main header nav footer aside dialog".split())
+_REGIONS = "main header nav footer aside dialog".split()
+_WATCHED = frozenset([*HEADINGS, *_REGIONS, *(f"/{name}" for name in _REGIONS), "body", "/body"])
 _LABELLED = re.compile(r"\baria-label(?:ledby)?\s*=", re.IGNORECASE)
 
 
@@ -161,11 +162,13 @@ def _outside(check: Check) -> Iterator[Finding]:
     """Yield the first heading that stands in no region of the page (WAI-ARIA landmarks)."""
     depth = 0
     body = False
-    for index, name in enumerate(read_tag_names(check.page)):
+    watched = ((index, name) for index, name in enumerate(read_tag_names(check.page)) if name in _WATCHED)
+    for index, name in watched:
         if name in HEADINGS:
             if depth == 0 and body:
                 yield check.find("content-outside-main", read_tags(check.page)[index].start, _OUTSIDE)
                 return
-        elif name.removeprefix("/") in _REGIONS:
+        elif name in ("body", "/body"):
+            body = True
+        else:
             depth = max(0, depth + (-1 if name[0] == "/" else 1))
-        body = body or name.removeprefix("/") == "body"

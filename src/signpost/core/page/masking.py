@@ -8,7 +8,6 @@ from signpost.core.page.facts import Page
 from signpost.core.page.kept import kept_for_last_pages
 
 _PAGES_KEPT = 4
-_LONGEST_NAME = 60  # of an attribute, with the space behind it
 
 
 def any_case(word: str) -> str:
@@ -27,16 +26,6 @@ def read_lowered(page: Page) -> str:
     text = read_markup_only(page)
     lowered = text.lower()
     return lowered if len(lowered) == len(text) else re.sub("[A-Z]+", lambda found: found[0].lower(), text)
-
-
-@kept_for_last_pages(_PAGES_KEPT)
-def read_words_before_equals(page: Page) -> frozenset[str]:
-    """Return the words before a "=" in a page's markup, in lower case: the names of all attributes with a value."""
-    names = set()
-    for piece in read_lowered(page).split("=")[:-1]:
-        words = piece[-_LONGEST_NAME:].split()
-        names.add(words[-1].rpartition('"')[2].rpartition("'")[2] if words else "")
-    return frozenset(names)
 
 
 @kept_for_last_pages(_PAGES_KEPT)

@@ -193,6 +193,13 @@ class _Matcher:
             elif name in _PHRASES or (name == "a" and "a" not in open_):  # as most are
                 open_.append(name)
                 places.append(at)
+            elif name == "p":
+                self.paragraph, self.unsure = len(open_), False
+                self.homeless = self.homeless and self.lists > 0
+            elif name == "/p":
+                if self.paragraph is None and not self.unsure:
+                    self.slips.append((Stray, at))
+                self.paragraph, self.unsure = None, False
             elif name[0] != "/":
                 self._begin(name, at)
             elif name in _PHRASE_ENDS and open_ and open_[-1] == name[1:] and (self.paragraph or 0) < len(open_):
@@ -200,18 +207,11 @@ class _Matcher:
                 places.pop()
             else:
                 self._end(name[1:], at)
-        for element, _, by in self.cut:
-            self.slips.append((Unclosed, element, by))
-        for element, other in self.ended:
-            self.slips.append((Unclosed, element, other))
-        for element in places:
-            self.slips.append((Unclosed, element))
+        self.slips += [(Unclosed, element, by) for element, _, by in self.cut]
+        self.slips += [(Unclosed, element, other) for element, other in self.ended]
+        self.slips += [(Unclosed, element) for element in places]
 
     def _begin(self, name: str, at: int) -> None:
-        if name == "p":
-            self.paragraph, self.unsure = len(self.open), False
-            self.homeless = self.homeless and self.lists > 0
-            return
         if name in _ENDS_PARAGRAPH:
             self.paragraph, self.unsure = None, False
         elif name == "table" and self.paragraph is not None:
@@ -240,11 +240,6 @@ class _Matcher:
             self.definitions += by
 
     def _end(self, name: str, at: int) -> None:
-        if name == "p":
-            if self.paragraph is None and not self.unsure:
-                self.slips.append((Stray, at))
-            self.paragraph, self.unsure = None, False
-            return
         if name in OPTIONAL_END:
             return
         fits = HEADINGS if name in HEADINGS else (name,)  # an end tag of a heading ends any (HTML 13.2.6.4.7)
