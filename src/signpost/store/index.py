@@ -491,7 +491,16 @@ def save_findings(session: Session, site_id: UUID, pages: Mapping[str, Sequence[
     """Keep the findings of pages in the place of those that were kept."""
     session.execute(_DELETE_FINDINGS, {"site_id": site_id, "pages": list(pages)})
     rows = [
-        {"site_id": site_id, "page": page, "number": number, "rule": one.rule, "words": one.words, "view": one.view}
+        {
+            "site_id": site_id,
+            "page": page,
+            "number": number,
+            "rule": one.rule,
+            "pressed": one.view["fixable"],
+            "chosen": not one.view["fixable"] and len(one.view["choices"]) > 0,
+            "words": one.words,
+            "view": one.view,
+        }
         for page, found in pages.items()
         for number, one in enumerate(found)
     ]

@@ -135,11 +135,8 @@ def count_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> dic
 
 def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[str, tuple[int, int, int]]:
     """Return how many findings there are of each rule, how many one press fixes, and how many a choice."""
-    pressed = FindingRow.view["fixable"].as_boolean()
-    chosen = and_(~pressed, func.jsonb_array_length(FindingRow.view["choices"]) > 0)
-    query = select(FindingRow.rule, func.count(), func.count().filter(pressed), func.count().filter(chosen)).where(
-        *_asked(site_id, asked)
-    )
+    pressed, chosen = func.count().filter(FindingRow.pressed), func.count().filter(FindingRow.chosen)
+    query = select(FindingRow.rule, func.count(), pressed, chosen).where(*_asked(site_id, asked))
     return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FindingRow.rule))}
 
 

@@ -194,12 +194,14 @@ class FindingRow(Base):
     """What is wrong on a page."""
 
     __tablename__ = "findings"
-    __table_args__ = (_of_site(), Index("findings_by_rule", "site_id", "rule"))
+    __table_args__ = (_of_site(), Index("findings_by_rule", "site_id", "rule", "pressed", "chosen"))
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     page: Mapped[str] = mapped_column(String, primary_key=True)
     number: Mapped[int] = mapped_column(Integer, primary_key=True)  # in the order of the places
     rule: Mapped[str] = mapped_column(String)
+    pressed: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # whether one press fixes it
+    chosen: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # whether a choice does
     words: Mapped[str] = mapped_column(String)  # of the source, by which the place is known again
     view: Mapped[dict[str, Any]] = mapped_column(JSONB)  # as screens show it
 
