@@ -95,7 +95,9 @@ function soFar(now: Progress | null): string {
 }
 
 const reading = computed(() => soFar(site.progress));
-const readSoFar = computed(() => `${soFar(site.stopped)}. What is read is kept; the rest waits until the site is opened again.`);
+const readSoFar = computed(
+  () => `${soFar(site.stopped)}. What is read is kept; the rest waits until the site is opened again.`,
+);
 
 function write(): void {
   checking.value = false;
