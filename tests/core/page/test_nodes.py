@@ -58,6 +58,8 @@ def test_elements_are_where_the_parser_has_them_however_tags_are_mixed(markup):
     ]
     ours = [node.element for node in read_nodes(page).all if node.start < node.element.open.end]
     assert [one for one in ours if one in theirs] == theirs
+    again = [node.element for node in read_nodes(page_of(markup)).all if node.start < node.element.open.end]
+    assert again == ours  # of the same tree
     assert all(one.close is None for one in ours if one not in theirs)  # of which only a browser's copy is left
 
 

@@ -58,7 +58,7 @@ class Locator:
         self._elements: dict[Parsed, Element | None] = {}
         # whether end tags may be those of others: an element is left open, or was moved out of a table
         self._loose = self.tree.find("table") is not None and not self._is_in_order()
-        self._met: set[int] = set()  # where elements start whose tags were looked at
+        self._first: dict[int, Parsed] = {}  # the first element that starts somewhere
 
     def element(self, parsed: Parsed) -> Element | None:
         """Return where an element is; None where no author wrote it. Asked of the parser once: it is slow."""
@@ -91,14 +91,11 @@ class Locator:
     def written_start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins; -1 where no author wrote it.
 
-        Of an element that is left open, a browser makes several, and all have its start. To be asked of each element
-        once, in tree order.
+        Of an element that is left open, a browser makes several, and all have its start: to be asked in tree order.
         """
         start = self.start(parsed)
-        if start in self._met and self.element(parsed) is None:
-            return -1
-        self._met.add(start)
-        return start
+        first = self._first.setdefault(start, parsed)
+        return start if first == parsed or self.element(parsed) is not None else -1
 
     def written(self, parsed: Parsed, tag: str, start: int, inner: int) -> Written | None:
         """Return where the tags are of an element that starts at `start`; None where the parser has to be asked.
