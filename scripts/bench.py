@@ -172,11 +172,11 @@ def started(*command: str | Path) -> float:
 def start_of_command() -> None:
     """Print how long the command needs to start, against Python itself."""
     signpost = Path(sys.executable).with_name("signpost")
-    with tempfile.NamedTemporaryFile(suffix=".html") as page:
-        page.write(compose(8, 8))
-        page.flush()
+    with tempfile.TemporaryDirectory() as folder:  # of its own, for the folder around a page is its site
+        page = Path(folder, "page.html")
+        page.write_bytes(compose(8, 8))
         bare = started(sys.executable, "-c", "pass")
-        told, outlined = started(signpost, "--help"), started(signpost, "outline", page.name)
+        told, outlined = started(signpost, "--help"), started(signpost, "outline", page)
     print("the command, against python -c pass")
     print(f"  signpost --help           {told / bare:.1f}   wanted: at most 3")
     print(f"  signpost outline          {outlined / bare:.1f}   wanted: at most 6")
