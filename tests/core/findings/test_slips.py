@@ -340,7 +340,11 @@ BY_HAND = [
     ("cdata-in-html", "<p>a <![CDATA[ b ]]></p>", "taken for a comment"),
     ("comment-nested", "<!-- a <!-- b --> c -->", "The first --> ends both"),
     ("attribute-obsolete", "<table bgcolor=red><tr><td align=left>x<td ALIGN=right>", "align (2), bgcolor (1)"),
-    ("attribute-obsolete", "<table><tr><td nowrap>x</table><hr noshade><ul compact><li>y</ul>", "compact (1), noshade (1)"),
+    (
+        "attribute-obsolete",
+        "<table><tr><td nowrap>x</table><hr noshade><ul compact><li>y</ul>",
+        "compact (1), noshade (1)",
+    ),
     ("heading-long", f"<h2>{'words ' * 30}</h2><p>p</p>", "has 30 words"),
     ("headings-missing", None, "no heading"),
     ("section-empty", "<h2>Tickets</h2>\n<h2>Trains</h2><p>p</p>", "Nothing stands under “Tickets”"),
