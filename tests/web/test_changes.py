@@ -5,7 +5,7 @@ import subprocess
 import pytest
 from sqlalchemy import text
 
-from signpost.desk import reading
+from signpost.desk import opening, reading
 from signpost.desk.demo import demo_files
 from sites import change, demo_site, findings_of, new_site, pages_of, plan, taken_out
 
@@ -249,3 +249,18 @@ def test_a_site_goes_with_all_that_belongs_to_it(client):
     change(client, site, "identify", "page.html")
     assert client.delete(site).status_code == 204
     assert client.get(site).status_code == 404
+
+
+def test_a_rule_that_fails_keeps_no_change_from_being_made(client, monkeypatch):
+    site = new_site(client, {"page.html": PAGE})
+
+    def fails(*_):
+        raise RuntimeError("a rule")
+
+    with monkeypatch.context() as broken:
+        broken.setattr(opening, "keep_findings", fails)
+        made = change(client, site, "identify", "page.html")
+    assert taken_out(client, site)["page.html"] != PAGE
+    assert client.get(f"{site}/page", params={"path": "page.html"}).status_code == 200
+    assert client.post(f"{site}/changes/{made['number']}/undo").status_code == 204
+    assert taken_out(client, site)["page.html"] == PAGE

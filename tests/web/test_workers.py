@@ -235,7 +235,7 @@ def test_a_site_whose_reading_was_stopped_waits_until_it_is_opened(database, cli
     reading = f"/api/sites/{site_id}/reading"
     assert client.delete(reading).status_code == 204
     assert site_id not in working.find_sites_with_work(database)
-    assert working.work_off_unseen(database, site_id) is None
+    assert working.work_off_or_rest(database, site_id) is None
     assert working.find_work(database, site_id).unread == 130
     assert "event: done" in client.get(reading).text
     assert working.find_work(database, site_id) == working.WorkLeft(0, 0)

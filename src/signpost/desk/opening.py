@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Collection, Iterator
 from contextlib import contextmanager
 from uuid import UUID
@@ -19,6 +20,10 @@ EVERY_PAGE = None
 _CHECKED_AT_ONCE = 20
 #: How many files of a change are looked at next.
 _LOOKED_AT = 3
+#: Characters of a page beyond which its check takes seconds.
+_LONG = 2_000_000
+
+_log = logging.getLogger(__name__)
 
 
 @contextmanager
@@ -53,13 +58,21 @@ def _go_on(database: Database, site_id: UUID, checked: Collection[str] | None) -
 def follow_change(session: Session, site_id: UUID, changed: Collection[str]) -> None:
     """Bring the index of a site up to date behind a change of some files, and check those of them that are pages.
 
-    Where they are few: whoever made the change looks at them next, and would wait for that then. The site must be
-    locked.
+    Where they are few: whoever made the change looks at them next, and would wait for that then. No rule keeps a
+    change from being made: what fails, or takes long, is left to whoever looks. The site must be locked.
     """
     bring_up_to_date(session, site_id)
-    if len(changed) <= _LOOKED_AT:
-        loaded = load_indexed(session, load_known(session, site_id))
-        keep_findings(loaded, find_unchecked(loaded, changed))
+    if len(changed) > _LOOKED_AT:
+        return
+    loaded = load_indexed(session, load_known(session, site_id))
+    unchecked = find_unchecked(loaded, changed)
+    if any(len(loaded.pages[path].text) > _LONG for path in unchecked):
+        return
+    try:
+        with session.begin_nested():
+            keep_findings(loaded, unchecked)
+    except Exception as error:  # noqa: BLE001 - whatever it is, the change stands, and it shows again when somebody looks
+        _log.warning("the pages of a change were not checked with it: %s", error)
 
 
 def load_locked(session: Session, site_id: UUID) -> LoadedSite:

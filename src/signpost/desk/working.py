@@ -61,7 +61,7 @@ def let_rest(database: Database, site_id: UUID) -> None:
         store.note_resting(session, site_id, resting=True)
 
 
-def work_off_unseen(database: Database, site_id: UUID) -> WorkLeft | None:
+def work_off_or_rest(database: Database, site_id: UUID) -> WorkLeft | None:
     """Do what `work_off` does, but nothing on a site that rests."""
     with database.snapshot() as session:
         if store.is_resting(session, site_id):

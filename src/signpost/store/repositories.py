@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import Select, Text, bindparam, cast, delete, func, select, update
+from sqlalchemy import ARRAY, Select, String, Text, any_, bindparam, cast, delete, func, literal, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -134,7 +134,8 @@ def load_files(session: Session, site_id: UUID, since: int | None = None) -> lis
 
 def load_hashes(session: Session, site_id: UUID, paths: Collection[str]) -> dict[str, str]:
     """Return the hashes of those of some files that are there, by path."""
-    query = select(FileRow.path, FileRow.sha256).where(FileRow.site_id == site_id, FileRow.path.in_(paths))
+    there = FileRow.path == any_(literal(list(paths), ARRAY(String)))  # one parameter, however many they are
+    query = select(FileRow.path, FileRow.sha256).where(FileRow.site_id == site_id, there)
     return {row.path: row.sha256 for row in session.execute(query) if row.sha256 is not None}
 
 

@@ -23,7 +23,7 @@ async def work_in_background(runner: Runner) -> None:
         try:
             sites = await runner.run(_stays, working.find_sites_with_work)
             while sites:
-                sites = [site_id for site_id in sites if await runner.run(_stays, working.work_off_unseen, site_id)]
+                sites = [site_id for site_id in sites if await runner.run(_stays, working.work_off_or_rest, site_id)]
                 await asyncio.sleep(_PAUSE)
         except Exception as error:  # noqa: BLE001 - whatever went wrong, it is tried again
             _log.warning("work on a site stopped, and will be tried again: %s", error)

@@ -10,7 +10,7 @@ from signpost.core.findings import check_page
 from signpost.core.findings.fixing import has_fix, plan_fixes
 from signpost.core.findings.options import CheckOptions
 from signpost.core.site.plans import plan_for
-from signpost.core.site.site import Site
+from signpost.core.site.site import Site, single_page_site
 
 #: All rules, those too that are off until somebody asks for them.
 ALL = CheckOptions(
@@ -350,6 +350,7 @@ BY_HAND = [
     ("section-empty", "<h2>Tickets</h2>\n<h2>Trains</h2><p>p</p>", "Nothing stands under “Tickets”"),
     ("section-without-heading", "<section><p>p</p></section>", "has no heading and no label"),
     ("filler-left", "<p>Your text here</p>", "never replaced"),
+    ("filler-left", "<header><h1>New page 2</h1></header>", "never replaced"),
     ("elements-crossed", "<b>a<div>b</b></div>", "begins within"),
 ]
 
@@ -533,3 +534,10 @@ def plan_for_page(site):
 )
 def test_encodings_that_browsers_read_otherwise_are_found(data, code):
     assert code in [one for one, _ in of_page(data)]
+
+
+@pytest.mark.parametrize("title", ["Untitled  Document", "New Page 1", "untitled"])
+def test_a_title_that_nobody_wrote_is_found(title):
+    page = page_of(f"<!DOCTYPE html><html lang=en><title>{title}</title><h1>A</h1>")
+    found = [one for one in check_page(single_page_site(page), page.path, ALL) if one.rule.code == "filler-left"]
+    assert [one.span.of(page.text) for one in found] == [title]

@@ -106,7 +106,7 @@ def _self_closed(check: Check, found: re.Match[str]) -> Finding:
 
 def _obsolete(check: Check) -> Iterator[Finding]:
     names, counts = read_tag_names(check.page), count_tags(check.page)
-    for tag in _OBSOLETE & counts.keys():
+    for tag in sorted(_OBSOLETE & counts.keys()):
         start = read_tags(check.page)[names.index(tag)].start
         times = "once" if counts[tag] == 1 else f"{counts[tag]:,} times"
         yield check.find_at(

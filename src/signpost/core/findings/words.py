@@ -10,7 +10,7 @@ from signpost.core.findings.checks import Check
 from signpost.core.jumps.offers import UNTELLING
 from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.masking import any_case, read_lowered, read_markup_only
+from signpost.core.page.masking import any_case, read_markup_only
 from signpost.core.page.placing import block_start
 from signpost.core.page.slips import count_tags
 from signpost.core.site.answers import find_usual_language
@@ -27,18 +27,19 @@ _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", r
 _ONLY_PICTURE = re.compile(
     r"(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*<img\b[^<>]*>(?:\s|</?(?:span|b|center|br)\b[^<>]*>)*", re.IGNORECASE
 )
-_NAMELESS = ("untitled", "new")  # what titles and first headings say that nobody wrote
 #: Filler, by words that have to be there for the pattern to be looked for, in lower case.
 _FILLERS = (
     ("lorem", re.compile(r"\blorem\s+ipsum\b", re.IGNORECASE)),
     ("text here", re.compile(r"\b(?:your|insert|add)\s+text\s+here\b", re.IGNORECASE)),
     ("goes here", re.compile(r"\b(?:text|title|heading|name|content)\s+goes\s+here\b", re.IGNORECASE)),
-    (_NAMELESS[0], re.compile(r"<(?:title|h1)>\s*untitled(?:\s+document)?\s*<", re.IGNORECASE)),
-    (_NAMELESS[1], re.compile(r"<(?:title|h1)>\s*new\s+page(?:\s+\d+)?\s*<", re.IGNORECASE)),
+    ("untitled", re.compile(r"<h1>\s*untitled(?:\s+document)?\s*<", re.IGNORECASE)),
+    ("new page", re.compile(r"<h1>\s*new\s+page(?:\s+\d+)?\s*<", re.IGNORECASE)),
     (">xxx", re.compile(r"<(?:p|td|li|h[1-6])>\s*x{3,}\s*</", re.IGNORECASE)),
     (">tbd<", re.compile(r"<(?:p|td|li|h[1-6])>\s*tbd\s*</", re.IGNORECASE)),
     (">todo<", re.compile(r"<(?:p|td|li|h[1-6])>\s*todo\s*</", re.IGNORECASE)),
 )
+_FILLER_TITLE = re.compile(r"untitled(?: document)?|new page(?: \d+)?", re.IGNORECASE)
+_FILLER = "This is filler text that was never replaced by words of yours."
 _HTML = re.compile(rf"<{any_case('html')}\b")
 _VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
 _MOST_NAMED = 3
@@ -60,15 +61,15 @@ def find_unclear_pages(check: Check) -> Iterator[Finding]:
 
 
 def _filler(check: Check) -> Iterator[Finding]:
-    lowered = read_lowered(check.page)
-    named = " ".join([check.page.title or "", *(one.text for one in check.page.headings if one.level == 1)]).lower()
+    lowered = check.page.text.lower()
     for needle, pattern in _FILLERS:
-        if needle not in (named if needle in _NAMELESS else lowered):
+        if needle not in lowered:
             continue
         for found in pattern.finditer(read_markup_only(check.page)):
             span = Span(found.start(), found.end())
-            message = "This is filler text that was never replaced by words of yours."
-            yield check.find_at("filler-left", span, message)
+            yield check.find_at("filler-left", span, _FILLER)
+    if check.page.title_span is not None and _FILLER_TITLE.fullmatch(check.page.title or ""):
+        yield check.find_at("filler-left", check.page.title_span, _FILLER)
 
 
 def _titles(check: Check) -> Iterator[Finding]:
