@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tinycss2.serializer import serialize_identifier
 
 from pages import edited, page_of, site_of
+from signpost.core.identifiers.sections import find_objection
 from signpost.core.page import Target
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.site import Resolved, Site
@@ -292,7 +293,7 @@ def test_on_a_site_no_link_breaks_and_the_way_back_gives_the_first_bytes():
         checked["renamed"] += 1
         checked["links"] += same_landings(site, there)
         written = "".join(page.text for page in paths.values())
-        if "%" not in written and "&" not in written and new.isascii():
+        if "%" not in written and "&" not in written and new.isascii() and find_objection(old, ()) is None:
             back = after(there, plan_rename(there, "page.html", new, old))
             assert {path: back.source(path).text for path in back.files} == {
                 path: site.source(path).text for path in site.files

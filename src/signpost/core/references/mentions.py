@@ -77,14 +77,37 @@ def read_addresses(page: Page) -> Iterator[tuple[Node, Attribute, str]]:
                 yield node, attribute, address
 
 
+#: What may be an attribute with an address and a fragment: "#", or what a character reference stands for. Each has a
+#: pattern of its own, since one that begins with letters is searched many times as fast as a choice.
+_ADDRESSED = (
+    *(
+        re.compile(rf"{name}\s*=(?=\s*(?:\"[^\"]*[#&]|'[^']*[#&]|[^\s>]*[#&]))")
+        for name in ("href", "cite", "longdesc", "action")
+    ),
+    re.compile(r"content\s*=(?=\s*(?:\"[^\"=&]*[=&][^\"]*[#&]|'[^'=&]*[=&][^']*[#&]|[^\s>=&]*[=&][^\s>]*[#&]))"),
+)
+
+
+def may_have_addresses(page: Page) -> bool:
+    """Return whether `read_addresses` may find anything on a page, from its text and its links alone.
+
+    Where as many attributes may have an address with a fragment as links do, no others have one.
+    """
+    of_links = sum(1 for link in page.links if link.href is not None and ("#" in link.href or "&" in link.href))
+    text = page.text.lower()
+    return sum(1 for pattern in _ADDRESSED for _ in pattern.finditer(text)) > of_links
+
+
 def far_edits(site: Site, page: Page, path: str, target: Target, new: str) -> list[Edit]:
     """Return the edits of addresses on another page that are not links and lead to a target on the page at `path`."""
     if f"#{target.name}" not in page.text and "%" not in page.text and "&#" not in page.text:
         return []
+    if not may_have_addresses(page):
+        return []
     edits = []
     for _, attribute, address in read_addresses(page):
-        outcome = site.follow(page.path, address)
-        if isinstance(outcome, Resolved) and outcome.path == path and outcome.target == target:
+        outcome = site.follow_to(path, page.path, address)
+        if outcome is not None and outcome.target == target:
             edit = fragment_edit(page.text, attribute, new, f"{attribute.name} leads to “{new}” now")
             edits += [] if edit is None else [edit]
     return edits

@@ -11,7 +11,7 @@ from signpost.core.page import Page, Target
 from signpost.core.page.habits import read_habits
 from signpost.core.references.mentions import far_edits, map_edits, plan_mentions, script_notes, style_edits
 from signpost.core.site.plans import SitePlan, plan_edits
-from signpost.core.site.site import Resolved, Site
+from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.errors import RequestError
 from signpost.core.text.tags import fragment_edit, start_tag_end, value_edit
@@ -96,8 +96,8 @@ def reference_edits(site: Site, path: str, target: Target, new: str) -> Iterator
         for start, attribute, address in _addresses(other):
             if "#" not in address or (target.name not in address and "%" not in address and "&" not in address):
                 continue
-            outcome = site.follow(other.path, address)
-            if isinstance(outcome, Resolved) and outcome.path == path and outcome.target == target:
+            outcome = site.follow_to(path, other.path, address)
+            if outcome is not None and outcome.target == target:
                 written = other.attribute_at(start, attribute)
                 edit = fragment_edit(other.text, written, new, f"leads to “{new}” now") if written else None
                 if edit is not None:

@@ -49,6 +49,9 @@ class Index(Protocol):
     def ask(self, kind: Kind, key: str) -> Answers:
         """Return the values of the rows of a kind under a key, by page, in the order of their paths."""
 
+    def ask_among(self, kind: Kind, key: str, pages: Collection[str]) -> set[str]:
+        """Return which of some pages have rows of a kind under a key. Nothing is noted."""
+
     def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
         """Return all rows of a kind, by key."""
 
@@ -93,6 +96,10 @@ class PagesIndex:
         """Return the values of the rows of a kind under a key, by page, in the order of their paths."""
         return self._rows_of(kind).get(key, {})
 
+    def ask_among(self, kind: Kind, key: str, pages: Collection[str]) -> set[str]:
+        """Return which of some pages have rows of a kind under a key."""
+        return {*pages} & self.ask(kind, key).keys()
+
     def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
         """Return all rows of a kind, by key."""
         return self._rows_of(kind)
@@ -126,6 +133,11 @@ class ReplacedIndex:
     def ask(self, kind: Kind, key: str) -> Answers:
         """Return the values of the rows of a kind under a key, by page, in the order of their paths."""
         return self._merged(self._index.ask(kind, key), self._own.ask(kind, key))
+
+    def ask_among(self, kind: Kind, key: str, pages: Collection[str]) -> set[str]:
+        """Return which of some pages have rows of a kind under a key. Nothing is noted."""
+        kept = self._index.ask_among(kind, key, {*pages} - self._hidden)
+        return kept | self._own.ask_among(kind, key, pages)
 
     def ask_all(self, kind: Kind) -> Mapping[str, Answers]:
         """Return all rows of a kind, by key."""

@@ -266,12 +266,20 @@ class Site:
         linking = sorted(self.pages_linking_to(path), key=lambda name: (name != path, name))
         for page in fetched(self.pages, linking):
             for link in page.links:
-                found = None if link.href is None else self.resolve(page.path, link.href)
-                if found is None or self.file_at(found[0]) != path:
-                    continue  # no other page is read to find out where on it a link leads
-                outcome = self.follow(page.path, link.href)
-                if isinstance(outcome, Resolved):
+                outcome = None if link.href is None else self.follow_to(path, page.path, link.href)
+                if outcome is not None:
                     yield page, link, outcome
+
+    def follow_to(self, path: str, page: str, address: str) -> Resolved | None:
+        """Return where an address on `page` lands on the page at `path`; None for one that does not land there.
+
+        No other page is read to find out where on it an address leads.
+        """
+        found = self.resolve(page, address)
+        if found is None or self.file_at(found[0]) != path:
+            return None
+        outcome = self.follow(page, address)
+        return outcome if isinstance(outcome, Resolved) and outcome.path == path else None
 
     def pages_that_name(self, path: str, name: str) -> list[Page]:
         """Return the other pages whose markup may have an address that leads to an identifier of a page."""
@@ -281,9 +289,11 @@ class Site:
             if any(name in asked_names(fragment) for fragment, _ in led)
         }
         naming = set(self.index.ask(Kind.FILE_NAME, file_name_key(path)))
-        if naming or posixpath.basename(path) in INDEX_NAMES:
-            hashes = {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
-            linking |= hashes if posixpath.basename(path) in INDEX_NAMES else naming & hashes
+        if posixpath.basename(path) in INDEX_NAMES:  # an address may leave the file's name out
+            linking |= {*self.index.ask(Kind.HASH, name), *self.index.ask(Kind.HASH, "")}
+        else:
+            for wanted in (name, ""):
+                linking |= self.index.ask_among(Kind.HASH, wanted, naming - linking)
         return fetched(self.pages, sorted(linking - {path}))
 
 

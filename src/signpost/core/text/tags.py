@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from functools import lru_cache
 from html import escape, unescape
 from html.entities import html5
 from urllib.parse import quote as percent_encode
@@ -26,6 +27,9 @@ _WORD = re.compile(rf"[^{SPACE}]+")
 #: What no address holds as it is written, though a value may (URL standard, 4.3), by the quotation marks around it.
 _SWALLOWED = {'"': re.compile(r"[<>\n\r]"), "'": re.compile(r"[\"<>\n\r]"), "": re.compile(r"[\"']")}
 _SWALLOWED_FROM = re.compile(rf"""[{SPACE}"'<>]""")
+
+#: Of how many tags the attributes are kept: rules ask of the same one several times in a row.
+_TAGS_KEPT = 16
 
 #: Attributes that contain identifiers of the same page, separated by white space (HTML 2.3.7, WAI-ARIA 1.2).
 LISTS_OF_IDENTIFIERS = frozenset(
@@ -54,6 +58,7 @@ class Attribute:
     quote: str  # "'", '"' or ""
 
 
+@lru_cache(_TAGS_KEPT)
 def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
     """Return the attributes of the start tag that begins at `start`, in order, duplicates left out."""
     found: dict[str, Attribute] = {}
