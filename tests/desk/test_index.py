@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from contextlib import suppress
+from hashlib import sha256
 
 import pytest
 from hypothesis import HealthCheck, Phase, example, given, settings
 from hypothesis import strategies as st
-from sqlalchemy import delete
+from sqlalchemy import delete, select
 
 from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.findings import check_page
@@ -20,20 +21,21 @@ from signpost.core.site.site import Site
 from signpost.core.site.told import Kind
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
-from signpost.desk import changes, found, indexing, intake, opening, pages, working
+from signpost.desk import changes, found, indexing, intake, opening, pages, stored, working
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.found import findings_on
+from signpost.desk.found import findings_on, group_findings
 from signpost.desk.intake import Choices
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.store import repositories as store
-from signpost.store.models import FindingRow, ToldRow
+from signpost.store.models import FindingCountRow, FindingRow, ToldRow
 
 PATHS = ("index.html", "a.html", "b.html", "c/index.html", "c/d.html", "Caf\u00e9.html")
 NAMES = ("one", "two", "three")
 
 
-def page(title: str, names: list[str], links: list[str], extra: list[str]) -> bytes:
-    """A page that tells much that others ask for."""
+def page(title: str, names: list[str], links: list[str], extra: list[str], own: int = 0) -> bytes:
+    """A page that tells much that others ask for; with words of its `own`, it is no copy of others."""
+    led_by = " ".join(f"word{own}x{number}" for number in range(40 if own else 0))
     sections = "".join(f"<h2 id='{name}'>{name} words</h2>\n<p>Some text on {name}.</p>\n" for name in names)
     led = "".join(f"<p>See <a href='{href}'>that page</a>.</p>\n" for href in links)
     head = "".join(one for one in extra if one.startswith("<link"))
@@ -42,7 +44,7 @@ def page(title: str, names: list[str], links: list[str], extra: list[str]) -> by
     lang = "".join(one for one in extra if one.startswith(" lang"))
     return (
         f"<!DOCTYPE html><html{lang}><head><title>{title}</title>{head}{end}</head><body>{begin}<h1>{title}</h1>\n"
-        f"{led}{sections}</body></html>"
+        f"<p>{led_by}</p>{led}{sections}</body></html>"
     ).encode()
 
 
@@ -81,11 +83,15 @@ PAGES = st.builds(
     st.lists(st.sampled_from(NAMES), max_size=3, unique=True),
     st.lists(LINKS, max_size=4),
     st.lists(st.sampled_from(EXTRAS), max_size=4, unique=True),
+    st.integers(0, 5),
 )
 SHEETS = st.sampled_from([b"#one { color: red }", b"#menu { color: red } .one { }", b"h1 { }"])
 STEPS = st.one_of(
     st.tuples(st.just("bring"), st.dictionaries(st.sampled_from(PATHS), PAGES, min_size=1, max_size=4)),
     st.tuples(st.just("bring"), st.dictionaries(st.just("site.css"), SHEETS, min_size=1)),
+    st.tuples(st.just("many"), st.dictionaries(st.sampled_from(PATHS), PAGES, min_size=1, max_size=4)),
+    st.tuples(st.just("drop"), st.sampled_from(PATHS)),
+    st.tuples(st.just("work"), st.integers(1, 5)),
     st.tuples(st.just("remove"), st.sampled_from((*PATHS, "site.css"))),
     st.tuples(st.just("undo"), st.integers(1, 6)),
     st.tuples(st.just("redo"), st.integers(1, 6)),
@@ -100,6 +106,17 @@ def do(database, site_id, what, given_) -> None:
     with suppress(ConflictError, NotThereError, SignpostError):
         if what == "bring":
             intake.bring_in_files(database, site_id, given_.items(), choices=Choices(replace=True))
+        elif what in ("many", "drop"):  # as by somebody who leaves the index to others
+            changed = given_ if what == "many" else {given_: None}
+            with database.transaction() as session:
+                store.load_site(session, site_id, lock="alone")
+                there = store.load_hashes(session, site_id, changed)
+                store.save_blobs(session, site_id, [data for data in changed.values() if data is not None])
+                hashes = {path: sha256(data).hexdigest() if data else None for path, data in changed.items()}
+                store.set_files(session, site_id, {path: one for path, one in hashes.items() if one or path in there})
+        elif what == "work":
+            for _ in range(given_):
+                working.work_off(database, site_id)
         elif what == "remove":
             intake.remove_file(database, site_id, given_)
         elif what == "undo":
@@ -149,6 +166,12 @@ def compare(database, site_id) -> Counter:
             ]
             assert kept == anew, path
             counts["findings"] += len(anew)
+        grouped = {one.rule: one.count for one in group_findings(loaded, "").groups}
+        kept_rows = Counter(
+            loaded.session.scalars(select(FindingRow.rule).where(FindingRow.site_id == site_id)).all()
+        )
+        assert grouped == {rule: number for rule, number in kept_rows.items() if rule in grouped}
+        assert not {rule for rule in kept_rows if rule not in grouped and loaded.settings.check_options.wants(rule)}
     return counts
 
 
@@ -170,7 +193,11 @@ GAP = [("bring", {"a.html": page("Lamps", ["one"], ["/b.html#one"], [MENU])}), (
 @given(st.lists(STEPS, min_size=2, max_size=10), st.integers(0, 3))
 @example([*GAP, ("bring", {"b.html": page("Lamps", ["one"], [], [])})], 0)
 @example([*GAP, ("bring", {"b.html": page("Lamps", [], [], [])}), ("remove", "b.html"), ("undo", 1)], 0)
-def test_whatever_is_done_the_index_is_what_it_would_be_made_anew(database, steps, every):
+@example([("many", {"a.html": page("Lamps", ["one"], ["/b.html"], [MENU])}), ("work", 1), ("drop", "a.html")], 0)
+@example([("many", {"a.html": page("Lamps", ["one"], [], [])}), ("work", 1), ("address", "https://a.example/")], 0)
+def test_whatever_is_done_the_index_is_what_it_would_be_made_anew(database, monkeypatch, steps, every):
+    monkeypatch.setattr(working, "BATCH", 2)
+    monkeypatch.setattr(working, "AT_ONCE", 3)
     site_id = intake.create_site(database, "Test").site_id
     for number, (what, given_) in enumerate(steps):
         do(database, site_id, what, given_)
@@ -195,21 +222,22 @@ def test_the_comparison_has_something_to_compare(database):
     pages.delete_site(database, site_id)
 
 
-def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch):
-    monkeypatch.setattr(working, "AT_ONCE", 2)
-    monkeypatch.setattr(opening, "AT_ONCE", 2)
+@pytest.mark.parametrize("at_once", [2, 100])
+def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch, at_once):
+    monkeypatch.setattr(working, "AT_ONCE", at_once)
+    monkeypatch.setattr(opening, "AT_ONCE", at_once)
     site_id = intake.create_site(database, "Test").site_id
     every = {
-        path: page(
-            "Lamps", list(NAMES), [f"/{path}#one", "https://elsewhere.example/", "/gone.html", "#zz"], list(EXTRAS)
-        )
-        for path in PATHS
+        path: page("Lamps", list(NAMES), [f"/{path}#one", "/gone.html", "#zz"], [BANNER], own)
+        for own, path in enumerate(PATHS, 1)
     }
     with database.transaction() as session:
         store.bring_in(session, site_id, {**every, "site.css": b".one { } #menu { }"})
     assert working.find_work(database, site_id).unread == len(PATHS)
     steps = list(iter(lambda: working.work_off(database, site_id), None))
-    assert [left.unread for left in steps] == [6, 4, 2, 0, 0, 0]
+    assert [(left.unread, left.unchecked) for left in steps] == [*[(0, 6)] * (5 if at_once == 2 else 2), (0, 0)]
+    with opened(database, site_id) as loaded:
+        assert all(loaded.pages[path].links[0].in_furniture for path in PATHS)  # of the banner, which repeats
     compare(database, site_id)
     do(database, site_id, "address", "https://a.example/")
     pages.open_page(database, site_id, "a.html")
@@ -222,7 +250,7 @@ def test_what_other_rules_found_is_found_anew(database, monkeypatch):
     do(database, site_id, "bring", {"a.html": page("Lamps", ["one"], ["#zz"], [])})
     compare(database, site_id)
     with database.transaction() as session:
-        for table in (ToldRow, FindingRow):
+        for table in (ToldRow, FindingRow, FindingCountRow):
             session.execute(delete(table).where(table.site_id == site_id))
     for module in (indexing, found):
         monkeypatch.setattr(module, "core_digest", lambda: "a later release")
@@ -236,5 +264,29 @@ def test_pages_that_the_process_read_for_another_site_are_worked_off_too(databas
         with database.transaction() as session:
             store.bring_in(session, site_id, {"a.html": page("Lamps at hand", ["one"], [], [])})
         steps = [working.work_off(database, site_id) for _ in range(4)]
-        assert [left and (left.unread, left.unchecked) for left in steps] == [(1, 0), (0, 1), (0, 0), None]
+        assert [left and (left.unread, left.unchecked) for left in steps] == [(0, 1), (0, 1), (0, 0), None]
         pages.delete_site(database, site_id)
+
+
+def test_a_rename_reads_only_the_pages_that_it_edits(database, monkeypatch):
+    site_id = intake.create_site(database, "Test").site_id
+    files = {
+        "a.html": page("Lamps", ["one"], ["/b.html#two"], []),
+        "b.html": page("Signals", ["two"], ["/c.html"], []),
+        "c.html": page("Coal", ["three"], ["/a.html#one", "/d.html#two"], []),
+        "d.html": page("Steam", ["two"], ["/a.html#four"], []),
+    }
+    do(database, site_id, "bring", files)
+    read: list[str] = []
+    real = stored.read_all
+
+    def noted(session, site, hashes, *more, **options):
+        read.extend(hashes)
+        return real(session, site, hashes, *more, **options)
+
+    monkeypatch.setattr(stored, "read_all", noted)
+    asked = (site_id, "a.html", "rename", {"old": "one", "new": "five", "keep_old": False})
+    planned = changes.plan_change(database, *asked)
+    assert sorted({edited.path for edited in planned.files}) == ["a.html", "c.html"]
+    assert sorted(set(read)) == ["a.html", "c.html"]
+    pages.delete_site(database, site_id)

@@ -61,15 +61,16 @@ def test_the_database_drops_the_connection_in_the_middle_of_a_change(client, dat
     site = new_site(client, FILES)
     before = taken_out(client, site)
     tag = plan(client, site, "parts", "page.html", sections=[1])["tag"]
-    real = store.set_files
+    real = store.add_change
 
-    def cut_off(session, site_id, hashes):
-        real(session, site_id, hashes)
+    def cut_off(session, site_id, **change):
+        done = real(session, site_id, **change)
         pid = session.scalar(text("SELECT pg_backend_pid()"))
         with database.engine.connect() as other:
             other.execute(text("SELECT pg_terminate_backend(:pid)"), {"pid": pid})
+        return done
 
-    monkeypatch.setattr(store, "set_files", cut_off)
+    monkeypatch.setattr(store, "add_change", cut_off)
     body = {"operation": "parts", "page": "page.html", "sections": [1]}
     answer = client.post(f"{site}/changes", json=body, headers={"if-match": tag})
     assert answer.status_code == 503

@@ -2,14 +2,11 @@
 
 from __future__ import annotations
 
-import os
 import re
-import secrets
 from contextlib import suppress
 
 import pytest
-from sqlalchemy import create_engine, event, inspect, text
-from sqlalchemy.engine import make_url
+from sqlalchemy import event, inspect
 
 from signpost.core.landings.geometry import Window
 from signpost.desk import (
@@ -30,7 +27,6 @@ from signpost.desk import (
 from signpost.desk.checking import ReportForm
 from signpost.desk.demo import demo_files
 from signpost.desk.errors import ConflictError
-from signpost.store.database import Database
 from signpost.store.models import Base
 
 #: What is asked of all sites: the list of them, and which of them have work to be done.
@@ -39,23 +35,6 @@ ACROSS = (
     re.compile(r"SELECT DISTINCT (?:files|pages)\.site_id"),
 )
 TABLES = tuple(table.name for table in Base.metadata.sorted_tables)
-
-
-@pytest.fixture(scope="module")
-def own():
-    """A database with nothing else in it, so that plans are the same each time."""
-    server = make_url(os.environ["SIGNPOST_TEST_SERVER"]).set(drivername="postgresql+psycopg")
-    name = f"signpost_plans_{secrets.token_hex(6)}"
-    engine = create_engine(server, isolation_level="AUTOCOMMIT")
-    with engine.connect() as connection:
-        connection.execute(text(f'CREATE DATABASE "{name}"'))
-    own = Database(server.set(database=name).render_as_string(hide_password=False))
-    own.migrate()
-    yield own
-    own.close()
-    with engine.connect() as connection:
-        connection.execute(text(f'DROP DATABASE "{name}" WITH (FORCE)'))
-    engine.dispose()
 
 
 @pytest.fixture(scope="module")

@@ -161,3 +161,17 @@ def test_an_address_is_completed(client, site, typed, others):
     assert [one["path"] for one in found] == others
     if typed == "b.html#":
         assert found[0]["identifiers"] == ["b"]
+
+
+def test_what_begins_with_the_words_typed_comes_before_what_contains_them(client):
+    titles = ["Coal", "Old coal", "Water", "Cocoa", "Scones"]
+    files = {f"{number}.html": f"<title>{title}</title><p>x".encode() for number, title in enumerate(titles)}
+    site = new_site(client, {**files, "asking.html": b"<title>Asking</title><p>x"})
+    for limit, found in (
+        (20, ["Coal", "Cocoa", "Old coal", "Scones"]),
+        (3, ["Coal", "Cocoa", "Old coal"]),
+        (1, ["Coal"]),
+    ):
+        goals = get(client, site, "goals", path="asking.html", query="co", limit=limit)
+        assert [goal["text"] for goal in goals["goals"]] == found
+        assert goals["more"] is (limit < 4)

@@ -199,7 +199,7 @@ def _apply(
         if outcome.planned.plan.moves:
             carried = read_settings(loaded.record.settings).carried(outcome.planned.plan.moves)
             store.save_settings(session, site_id, dump_settings(carried))
-        follow_change(session, site_id, outcome.after.keys())
+        follow_change(session, site_id, outcome.after)
         return change
 
 
@@ -238,7 +238,7 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
         note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
-        follow_change(session, site_id, hashes.keys())
+        follow_change(session, site_id, dict.fromkeys(hashes))
         return change
 
 
@@ -285,9 +285,10 @@ def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping
         partial(faulty_pages, loaded),
     )
     plan = planned.plan
-    hashes = {path: loaded.files[path].sha256 or "" for path in (*plan.edits, *plan.gone, *plan.moves)}
-    blobs = store.load_blobs(loaded.session, loaded.record.site_id, set(hashes.values()))
-    before: dict[str, bytes | None] = {path: blobs[sha256] for path, sha256 in hashes.items()}
+    before: dict[str, bytes | None] = {path: loaded.site.source(path).data for path in plan.edits}
+    others = {path: loaded.files[path].sha256 or "" for path in (*plan.gone, *plan.moves) if path not in before}
+    blobs = store.load_blobs(loaded.session, loaded.record.site_id, set(others.values()))
+    before |= {path: blobs[sha256] for path, sha256 in others.items()}
     after = plan.outcome(loaded.site.source, lambda path: before[path] or b"")
     before = {**dict.fromkeys(after), **before}
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]

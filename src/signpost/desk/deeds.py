@@ -49,7 +49,7 @@ def record_change(
     key: UUID | None = None,
 ) -> ChangeRecord:
     """Return a change that is recorded, its files brought to their new state. The site must be locked."""
-    note_deed(session, site_id, f"made a change: {title}")
+    author = AUTHOR.get()
     return store.add_change(
         session,
         site_id,
@@ -59,7 +59,9 @@ def record_change(
         parameters=dict(parameters or {}),
         edits=len(files) if edits is None else edits,
         files=files,
-        author=AUTHOR.get().name,
+        window=author.window,
+        author=author.name,
+        deed=f"made a change: {title}",
         key=key,
     )
 

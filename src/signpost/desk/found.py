@@ -23,10 +23,10 @@ from signpost.desk.loading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.stored import need_digests
 from signpost.desk.versions import core_digest
+from signpost.store import checks, looking
 from signpost.store import index as store
-from signpost.store import looking
-from signpost.store.index import storable
 from signpost.store.records import FindingRecord, FindingsAsked
+from signpost.store.rows import storable
 
 _VIEW = TypeAdapter(FindingView)
 
@@ -50,7 +50,7 @@ def checked_by(settings: Settings) -> tuple[str, dict[str, str]]:
 
 def find_unchecked(loaded: LoadedSite, paths: Collection[str] | None = None) -> list[str]:
     """Return the pages, or those of `paths`, whose findings are out of date."""
-    return store.load_unchecked(loaded.session, loaded.record.site_id, *checked_by(loaded.settings), paths)
+    return checks.load_unchecked(loaded.session, loaded.record.site_id, *checked_by(loaded.settings), paths)
 
 
 def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
@@ -78,9 +78,9 @@ def keep_findings(loaded: LoadedSite, paths: Iterable[str]) -> None:
         summary = {**known[path].summary, **of_others}
         records.append(replace(known[path], summary=summary, checked_by=others.get(path, usual)))
         kept[path] = [_record(one, page) for one in found]
-    store.save_findings(loaded.session, site_id, kept)
+    checks.save_findings(loaded.session, site_id, kept)
     store.save_pages(loaded.session, site_id, records)
-    store.save_needs(loaded.session, site_id, needs)
+    checks.save_needs(loaded.session, site_id, needs)
     keep_answers(loaded)
 
 

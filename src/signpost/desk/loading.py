@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from threading import Lock
 from uuid import UUID
@@ -18,7 +18,7 @@ from signpost.core.text.errors import InputError
 from signpost.desk.errors import NotThereError
 from signpost.desk.reading import read_revision
 from signpost.desk.settings import Settings, read_settings
-from signpost.desk.stored import StoredIndex, StoredPages, StoredTexts
+from signpost.desk.stored import StoredIndex, StoredPages, StoredTexts, may_be_text
 from signpost.store import index as kept_index
 from signpost.store import repositories as store
 from signpost.store.records import FileRecord, SiteRecord
@@ -86,7 +86,7 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True, commit
     unreadable = kept_index.load_unreadable(session, site_id) if record.has_unreadable else {}
     pages = StoredPages(session, site_id, files, known.settings, unreadable)
     index = StoredIndex(session, site_id, recalls=recalls)
-    site = Site(pages, known_files.paths, record.base, StoredTexts(session, site_id, files), index)
+    site = Site(pages, known_files.paths, record.base, StoredTexts(session, site_id, files, known_files.texts), index)
     return LoadedSite(
         session,
         record,
@@ -110,6 +110,7 @@ class _Files:
     revision: int
     by_path: Mapping[str, FileRecord]  # in the order of their paths
     paths: frozenset[str]
+    texts: tuple[str, ...]  # the paths of those that may be texts which pages load
 
 
 #: Those of the sites that were opened last.
@@ -123,7 +124,7 @@ def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> _Files:
     with _opening:
         known = _opened.get(record.site_id)
     if known is None or known.created_at != record.created_at or known.revision > record.files_revision:
-        known = _Files(record.created_at, -1, {}, frozenset())
+        known = _Files(record.created_at, -1, {}, frozenset(), ())
     if known.revision == record.files_revision:
         return known
     by_path = dict(known.by_path)
@@ -133,9 +134,11 @@ def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> _Files:
         else:
             by_path[file.path] = file
     if by_path.keys() == known.by_path.keys():
-        files = _Files(record.created_at, record.files_revision, by_path, known.paths)
+        files = replace(known, revision=record.files_revision, by_path=by_path)
     else:
-        files = _Files(record.created_at, record.files_revision, dict(sorted(by_path.items())), frozenset(by_path))
+        by_path = dict(sorted(by_path.items()))
+        texts = tuple(filter(may_be_text, by_path))
+        files = _Files(record.created_at, record.files_revision, by_path, frozenset(by_path), texts)
     if keep:
         with _opening:
             _opened[record.site_id] = files

@@ -25,7 +25,7 @@ from signpost.desk.finding_views import FindingView, view_finding
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
 from signpost.desk.measured_stages import PartState, view_measured_stages
-from signpost.store import repositories as store
+from signpost.store import analyses
 from signpost.store.records import GeometryRecord
 
 GEOMETRY = TypeAdapter(Geometry)
@@ -77,7 +77,7 @@ class Measures:
 
     def _load(self, path: str | None) -> dict[str, GeometryRecord]:
         window = self.window
-        found = store.load_geometries(
+        found = analyses.load_geometries(
             self.loaded.session, self.loaded.record.site_id, window.width, window.height, window.text_size, path
         )
         return {record.path: record for record in found if _can_be(record.facts)}

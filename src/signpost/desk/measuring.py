@@ -19,7 +19,7 @@ from signpost.desk.measure_views import LandingView, MeasureState, MeasureView
 from signpost.desk.measures import GEOMETRY, Measures, rendering_digest
 from signpost.desk.opening import opened
 from signpost.desk.settings import NamedWindow, Settings, read_settings
-from signpost.store import repositories as store
+from signpost.store import analyses
 from signpost.store.database import Database
 from signpost.store.records import GeometryRecord
 
@@ -124,7 +124,7 @@ def keep_geometry(database: Database, site_id: UUID, path: str, digest: str, fac
         kept = GeometryRecord(path, page.source.sha256, digest, GEOMETRY.dump_python(geometry, mode="json"))
         window = geometry.window
     with database.transaction() as session:
-        store.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)
+        analyses.save_geometry(session, site_id, kept, window.width, window.height, window.text_size)
 
 
 def windows_of(database: Database, site_id: UUID) -> Windows:

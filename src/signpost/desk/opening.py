@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Collection, Iterator
+from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
 from uuid import UUID
 
@@ -48,29 +48,30 @@ def _go_on(database: Database, site_id: UUID, checked: Collection[str] | None) -
     """Bring some more of a site's index up to date, or check some more of the pages that are to be checked."""
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        bring_up_to_date(session, site_id, AT_ONCE)
-        known = load_known(session, site_id)
+        known = bring_up_to_date(session, site_id, AT_ONCE)
         if is_indexed(known) and checked != ():
             loaded = load_indexed(session, known)
             keep_findings(loaded, find_unchecked(loaded, checked)[:_CHECKED_AT_ONCE])
 
 
-def follow_change(session: Session, site_id: UUID, changed: Collection[str]) -> None:
+def follow_change(session: Session, site_id: UUID, changed: Mapping[str, bytes | None]) -> None:
     """Bring the index of a site up to date behind a change of some files, and check those of them that are pages.
+
+    What a file has now is given where it is at hand.
 
     Where they are few: whoever made the change looks at them next, and would wait for that then. No rule keeps a
     change from being made: what fails, or takes long, is left to whoever looks. The site must be locked.
     """
-    bring_up_to_date(session, site_id)
+    known = bring_up_to_date(session, site_id, at_hand=[data for data in changed.values() if data is not None])
     if len(changed) > _LOOKED_AT:
         return
-    loaded = load_indexed(session, load_known(session, site_id))
-    unchecked = find_unchecked(loaded, changed)
-    if any(len(loaded.pages[path].text) > _LONG for path in unchecked):
+    loaded = load_indexed(session, known)
+    pages = [path for path in changed if path in loaded.pages]
+    if any(len(loaded.pages[path].text) > _LONG for path in pages):
         return
     try:
         with session.begin_nested():
-            keep_findings(loaded, unchecked)
+            keep_findings(loaded, pages)
     except Exception as error:  # noqa: BLE001 - whatever it is, the change stands, and it shows again when somebody looks
         _log.warning("the pages of a change were not checked with it: %s", error)
 
@@ -79,6 +80,5 @@ def load_locked(session: Session, site_id: UUID) -> LoadedSite:
     """Return a site that is locked, with its index brought up to date. Raises NotThereError."""
     known = load_known(session, site_id)
     if not is_indexed(known):
-        bring_up_to_date(session, site_id)
-        known = load_known(session, site_id)
+        known = bring_up_to_date(session, site_id)
     return load_indexed(session, known)

@@ -19,6 +19,7 @@ from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
 from signpost.desk.settings import ReadOptions
+from signpost.store import analyses
 from signpost.store import repositories as store
 from signpost.store.database import DISK_FULL, SERIALIZATION_FAILURE
 
@@ -76,28 +77,33 @@ def read_all(
     readings: Mapping[str, ReadOptions],
     *,
     for_others: bool = False,
+    at_hand: Mapping[str, bytes] | None = None,
 ) -> Iterator[tuple[str, Page | SignpostError]]:
     """Yield pages by the hashes of their bytes and how each is read, or why one cannot be; facts found are kept.
 
     What is read `for_others` has its facts kept though this process has the page at hand, from another site maybe.
+    Bytes that are `at_hand`, by their hashes, are new ones, and are not fetched. They are given, if only as none, by
+    whoever changes the site: there, facts that cannot be kept are an error.
     """
     digests = {path: reading.digest for path, reading in readings.items()}
     wanted: dict[str, str] = {}
-    at_hand: dict[tuple[str, str], bytes] = {}
+    known_facts: dict[tuple[str, str], bytes] = {}
     for path, sha256 in hashes.items():
         page = _kept.get(sha256, path, digests[path])
         if page is None:
             wanted[path] = sha256
             continue
         if for_others:
-            at_hand[sha256, digests[path]] = _dumped(page)
+            known_facts[sha256, digests[path]] = _dumped(page)
         yield path, page
-    _keep_facts(session, site_id, at_hand, must=True)
+    _keep_facts(session, site_id, known_facts, must=True)
     paths = list(wanted)
     for start in range(0, len(paths), BATCH):
         batch = {path: wanted[path] for path in paths[start : start + BATCH]}
-        blobs = store.load_blobs(session, site_id, set(batch.values()))
-        kept = store.load_analyses(session, site_id, set(batch.values()), CORE_VERSION)
+        blobs = at_hand or {}
+        asked = set(batch.values()) - blobs.keys()
+        blobs = {**blobs, **store.load_blobs(session, site_id, asked)}
+        kept = analyses.load_analyses(session, site_id, asked, CORE_VERSION)
         found = {}
         facts: dict[tuple[str, str], bytes] = {}
         for path, sha256 in batch.items():
@@ -107,7 +113,7 @@ def read_all(
                 _kept.put(outcome, digests[path])
                 if known is None:
                     facts[sha256, digests[path]] = _dumped(outcome)
-        _keep_facts(session, site_id, facts, must=for_others)
+        _keep_facts(session, site_id, facts, must=for_others or at_hand is not None)
         yield from found.items()
 
 
@@ -130,17 +136,19 @@ def _keep_facts(
 ) -> None:
     """Keep the facts of pages, by the hash of their bytes and how they were read, for the next time.
 
-    Where another process kept the same meanwhile, they are found out again then; where the disk is full too, unless
-    they `must` be kept. Raises OperationalError.
+    Unless they `must` be kept, they are found out again then where another process kept the same meanwhile, or the
+    disk is full. Raises OperationalError.
     """
     if not facts:
         return
+    if must:
+        analyses.save_analyses(session, site_id, CORE_VERSION, facts)
+        return
     try:
         with session.begin_nested():
-            store.save_analyses(session, site_id, CORE_VERSION, facts)
+            analyses.save_analyses(session, site_id, CORE_VERSION, facts)
     except OperationalError as error:
-        state = getattr(error.orig, "sqlstate", None)
-        if state != SERIALIZATION_FAILURE and (must or state != DISK_FULL):
+        if getattr(error.orig, "sqlstate", None) not in (SERIALIZATION_FAILURE, DISK_FULL):
             raise
 
 

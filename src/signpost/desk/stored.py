@@ -20,10 +20,12 @@ from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import Source, read_source
 from signpost.desk.reading import read_all
 from signpost.desk.settings import Settings
+from signpost.store import checks
 from signpost.store import index as store
-from signpost.store.index import digest_of, storable
+from signpost.store import told as kept_told
 from signpost.store.records import FileRecord, PageRecord
 from signpost.store.repositories import load_blobs
+from signpost.store.rows import digest_of, storable
 
 
 class StoredPages(Mapping[str, Page]):
@@ -77,17 +79,26 @@ class StoredPages(Mapping[str, Page]):
         self.records |= known
 
 
+def may_be_text(path: str) -> bool:
+    """Return whether a file may be a text that pages load, or the site's own file, by its path."""
+    return is_text_path(path) or path == SITE_FILE
+
+
 class StoredTexts(Mapping[str, Source]):
     """The style sheets and scripts of a site by path, and its own file; what is no text is not among them."""
 
-    def __init__(self, session: Session, site_id: UUID, files: Mapping[str, FileRecord]) -> None:
+    def __init__(
+        self, session: Session, site_id: UUID, files: Mapping[str, FileRecord], paths: Collection[str]
+    ) -> None:
+        """Those of some files whose `paths` say that they may be texts."""
         self._session = session
         self._site_id = site_id
         self._files = files
+        self._paths = paths
         self._read: dict[str, Source | None] = {}
 
     def _find(self, path: object) -> Source | None:
-        if not isinstance(path, str) or not (is_text_path(path) or path == SITE_FILE) or path not in self._files:
+        if not isinstance(path, str) or not may_be_text(path) or path not in self._files:
             return None
         if path not in self._read:
             sha256 = self._files[path].sha256 or ""
@@ -107,7 +118,7 @@ class StoredTexts(Mapping[str, Source]):
         return self._find(path) is not None
 
     def __iter__(self) -> Iterator[str]:
-        return (path for path in self._files if path in self)
+        return (path for path in self._paths if path in self)
 
     def __len__(self) -> int:
         return sum(1 for _ in self)
@@ -131,14 +142,20 @@ class StoredIndex:
         key = storable(key)
         self.note([(kind, key)])
         if (kind, key) not in self._known:
-            self._known[kind, key] = _gathered(store.load_told(self._session, self._site_id, kind, key)).get(key, {})
+            self._known[kind, key] = _gathered(kept_told.load_told(self._session, self._site_id, kind, key)).get(
+                key, {}
+            )
         return self._known[kind, key]
+
+    def ask_among(self, kind: Kind, key: str, pages: Collection[str]) -> set[str]:
+        """Return which of some pages have rows of a kind under a key. Nothing is noted."""
+        return kept_told.load_tellers(self._session, self._site_id, kind, storable(key), pages) if pages else set()
 
     def fetch(self, asked: Iterable[tuple[Kind, str]]) -> None:
         """Fetch at once what will be asked; each would else be asked for itself. Nothing is noted."""
         wanted = {(kind, storable(key)) for kind, key in asked} - self._known.keys()
         found: dict[tuple[str, str], list[tuple[str, str, str]]] = {}
-        for kind, *row in store.load_told_of(self._session, self._site_id, wanted):
+        for kind, *row in kept_told.load_told_of(self._session, self._site_id, wanted):
             found.setdefault((kind, row[0]), []).append((row[0], row[1], row[2]))
         for kind, key in wanted:
             self._known[kind, key] = _gathered(found.get((kind, key), [])).get(key, {})
@@ -147,12 +164,12 @@ class StoredIndex:
         """Return all rows of a kind, by key."""
         self.note([(kind, EVERY)])
         if kind not in self._whole:
-            self._whole[kind] = _gathered(store.load_told(self._session, self._site_id, kind))
+            self._whole[kind] = _gathered(kept_told.load_told(self._session, self._site_id, kind))
         return self._whole[kind]
 
     def links_on(self, pages: Collection[str]) -> dict[str, list[tuple[str, int]]]:
         """Return where the links of some pages lead, with how many lead there; for a look, so nothing is noted."""
-        told = store.load_told_of_kind(self._session, self._site_id, Kind.LINK, pages)
+        told = kept_told.load_told_of_kind(self._session, self._site_id, Kind.LINK, pages)
         return {page: [(key, json.loads(value)[1]) for key, value in links] for page, links in told.items()}
 
     def note(self, needs: Iterable[Need]) -> None:
@@ -178,7 +195,7 @@ class StoredIndex:
 
     @cached_property
     def _kept(self) -> Mapping[str, str]:
-        return store.load_answers(self._session, self._site_id)
+        return checks.load_answers(self._session, self._site_id)
 
     def answer(self, name: str, value: object, needs: Iterable[Need] | None) -> None:
         """Note that an answer about the whole site was asked: its value, and what that depends on."""

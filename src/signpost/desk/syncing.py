@@ -9,9 +9,10 @@ from __future__ import annotations
 import hashlib
 import logging
 import socket
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any, TypeVar
 from uuid import UUID
 
 from sqlalchemy.orm import Session
@@ -30,12 +31,14 @@ from signpost.folders.scanning import Seen, Stamp, scan
 from signpost.folders.writing import ChangedMeanwhileError, Step, clear_leftovers, hash_at, write_all
 from signpost.store import folders as kept
 from signpost.store import repositories as store
-from signpost.store.database import Database
+from signpost.store.database import Database, again_after_deadlock
 from signpost.store.records import ConflictRecord, FileChange, FolderFileRecord
 
 #: How often folder and site are compared at most, where one of them changes meanwhile.
 _ROUNDS = 3
 _log = logging.getLogger(__name__)
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +57,21 @@ def this_host() -> str:
 
 
 # ---------------------------------------------------------------- bringing both together
+
+
+def change_with_folder(database: Database, site_id: UUID, use_case: Callable[..., T], *args: Any) -> T:
+    """Return what a use case returns that changes a site; before and after it, site and folder are brought together.
+
+    Before, so that nothing is written over that was saved in the folder meanwhile; after, so that it has the change.
+    """
+    with database.transaction() as session:
+        has_folder = kept.load_folder(session, site_id) is not None
+    if not has_folder:
+        return use_case(database, site_id, *args)
+    again_after_deadlock(sync_folder, database, site_id)
+    found = again_after_deadlock(use_case, database, site_id, *args)
+    again_after_deadlock(sync_folder, database, site_id)
+    return found
 
 
 def sync_folder(database: Database, site_id: UUID) -> Synced:

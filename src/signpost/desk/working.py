@@ -13,12 +13,12 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
-from signpost.core.addresses.links import is_page_path
 from signpost.core.page import Page
 from signpost.desk.found import checked_by, keep_findings
-from signpost.desk.indexing import AT_ONCE, bring_up_to_date, is_indexed
+from signpost.desk.indexing import AT_ONCE, bring_up_to_date, index_digest, is_indexed, tell_ahead
 from signpost.desk.loading import load_indexed, load_known, load_record
 from signpost.desk.reading import BATCH, read_all
+from signpost.store import checks
 from signpost.store import index as store
 from signpost.store.database import Database
 
@@ -71,10 +71,9 @@ def work_off_or_rest(database: Database, site_id: UUID) -> WorkLeft | None:
 
 def _left(session: Session, site_id: UUID) -> WorkLeft:
     known = load_known(session, site_id)
-    changed = store.load_unindexed(session, site_id)
-    unread = sum(after is not None and is_page_path(path) for path, (_, after) in changed.items())
+    unread = store.count_unread(session, site_id, index_digest(known))
     usual, others = checked_by(known.settings)
-    return WorkLeft(unread, store.count_unchecked(session, site_id, usual, others))
+    return WorkLeft(unread, checks.count_unchecked(session, site_id, usual, others))
 
 
 def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
@@ -83,30 +82,38 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
     Raises NotThereError.
     """
     with database.transaction() as session:
-        settings = load_known(session, site_id).settings
+        store.plan_anew(session)
+        known = load_known(session, site_id)
+        if not known.record.indexed_by:
+            load_record(session, site_id, lock="shared")
+            known = load_known(session, site_id)  # as it stays until this is done
+        settings = known.settings
         taken = store.take_unread(session, site_id, CORE_VERSION, BATCH)
         if taken:
             readings = {path: settings.read_options(path) for path in taken}
             read = dict(read_all(session, site_id, taken, readings, for_others=True))
             unreadable = [taken[path] for path, page in read.items() if not isinstance(page, Page)]
             store.note_unreadable(session, site_id, CORE_VERSION, unreadable)
+            if not known.record.indexed_by:
+                tell_ahead(session, site_id, known, read, taken)
             return _left(session, site_id)
     with database.transaction() as session:
+        store.plan_anew(session)
         load_record(session, site_id, lock="shared")
         known = load_known(session, site_id)
         if is_indexed(known):
-            taken_pages = store.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
+            taken_pages = checks.take_unchecked(session, site_id, *checked_by(known.settings), _CHECKED)
             if not taken_pages:
                 return None
             keep_findings(load_indexed(session, known, committed=True), taken_pages)
             left = _left(session, site_id)
             if left.unchecked // _GROWN < (left.unchecked + len(taken_pages)) // _GROWN:
-                store.count_anew(session)
+                store.count_anew(session, store.CHECKED)
             return left
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        bring_up_to_date(session, site_id, AT_ONCE)
-        store.count_anew(session)
+        if is_indexed(bring_up_to_date(session, site_id, AT_ONCE)):
+            store.count_anew(session, store.INDEXED)
         return _left(session, site_id)
 
 

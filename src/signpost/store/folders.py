@@ -9,9 +9,9 @@ from sqlalchemy import delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.store.index import digest_of
 from signpost.store.models import FolderConflictRow, FolderFileRow, FolderRow, FolderWriteRow
 from signpost.store.records import ConflictRecord, FolderFileRecord, FolderRecord
+from signpost.store.rows import digest_of
 
 
 def hold_folder(session: Session, site_id: UUID) -> None:

@@ -6,12 +6,25 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, and_, func, or_, select, tuple_
+from sqlalchemy import ColumnElement, Float, and_, func, literal_column, or_, select, tuple_
 from sqlalchemy.orm import Session
 
-from signpost.store.index import DESTINATION, PAGE, storable
-from signpost.store.models import BlobRow, DestinationRow, FileRow, FindingRow, PageRow, ToldRow
+from signpost.store.index import PAGE
+from signpost.store.models import (
+    BLOBS,
+    DESTINATIONS,
+    FILES,
+    FINDING_COUNTS,
+    FINDINGS,
+    PAGES,
+    SITE,
+    TOLD,
+    WINDOWS,
+    is_among,
+)
 from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord
+from signpost.store.rows import storable
+from signpost.store.told import DESTINATION
 
 # -------------------------------------------------------------------- pages
 
@@ -36,34 +49,36 @@ def find_pages(
     those that are `asked` for.
     """
     query = select(*PAGE).where(*_found(site_id, words))
-    by: ColumnElement[Any] = PageRow.path.expression
+    by: ColumnElement[Any] = PAGES.c.path.expression
     if order in _ORDERS:
-        by = func.coalesce(PageRow.summary[order].as_integer(), 0)  # pages that cannot be read have no summary
+        by = func.coalesce(PAGES.c.summary[order].as_integer(), 0)  # pages that cannot be read have no summary
     elif order == "findings":
         number = func.count().label("number")
-        counts = select(FindingRow.page, number).where(*_asked(site_id, asked)).group_by(FindingRow.page).subquery()
-        query = query.outerjoin(counts, counts.c.page == PageRow.path)
+        counts = select(FINDINGS.c.page, number).where(*_asked(site_id, asked)).group_by(FINDINGS.c.page).subquery()
+        query = query.outerjoin(counts, counts.c.page == PAGES.c.path)
         by = func.coalesce(counts.c.number, 0)
-    query = query.order_by(by.desc() if down else by, PageRow.path).offset(start).limit(limit)
+    query = query.order_by(by.desc() if down else by, PAGES.c.path).offset(start).limit(limit)
     return [PageRecord(*row) for row in session.execute(query)]
 
 
 def count_pages(session: Session, site_id: UUID, words: str) -> int:
     """Return how many pages have some words in their path or title."""
-    return session.scalar(select(func.count()).select_from(PageRow).where(*_found(site_id, words))) or 0
+    return session.scalar(select(func.count()).select_from(PAGES).where(*_found(site_id, words))) or 0
 
 
 def longest_page(session: Session, site_id: UUID) -> float:
     """Return the length of a site's longest page, in windows."""
-    longest = func.max(PageRow.summary["windows"].as_float())
-    return session.scalar(select(longest).where(PageRow.site_id == site_id)) or 0.0
+    return session.scalar(_LONGEST, {"site_id": site_id}) or 0.0
+
+
+_LONGEST = select(func.max(literal_column(WINDOWS, Float))).where(PAGES.c.site_id == SITE)
 
 
 def _found(site_id: UUID, words: str) -> list[ColumnElement[bool]]:
-    where: list[ColumnElement[bool]] = [PageRow.site_id == site_id]
+    where: list[ColumnElement[bool]] = [PAGES.c.site_id == site_id]
     if words:
         pattern = f"%{_escaped(words)}%"
-        where.append(or_(PageRow.path.ilike(pattern), PageRow.summary["title"].astext.ilike(pattern)))
+        where.append(or_(PAGES.c.path.ilike(pattern), PAGES.c.summary["title"].astext.ilike(pattern)))
     return where
 
 
@@ -77,39 +92,45 @@ def find_destinations(
 
     Those whose text begins with the first of the words come first, then pages before what is on them.
     """
-    where = [DestinationRow.site_id == site_id, DestinationRow.page != besides]
-    where += [DestinationRow.words.like(f"%{_escaped(word)}%") for word in words]
-    order: list[Any] = [DestinationRow.page, DestinationRow.number]
-    if words:
-        order.insert(0, ~DestinationRow.words.like(f"{_escaped(words[0])}%"))
-    rows = session.execute(select(*DESTINATION).where(*where).order_by(*order).limit(limit))
+    if limit <= 0:
+        return []
+    where = [DESTINATIONS.c.site_id == site_id, DESTINATIONS.c.page != besides]
+    where += [DESTINATIONS.c.words.like(f"%{_escaped(word)}%") for word in words]
+    query = select(*DESTINATION).order_by(DESTINATIONS.c.page, DESTINATIONS.c.number)
+    if not words:
+        rows = list(session.execute(query.where(*where).limit(limit)))
+    else:  # by themselves, since an index finds what begins with two letters, but not what contains them
+        first = DESTINATIONS.c.words.like(f"{_escaped(words[0])}%")
+        rows = list(session.execute(query.where(first, *where).limit(limit)))
+        if len(rows) < limit:
+            rows += session.execute(query.where(~first, *where).limit(limit - len(rows)))
     return [(row.page, DestinationRecord(*row[1:])) for row in rows]
 
 
 def find_keys(session: Session, site_id: UUID, kind: str, words: str, limit: int) -> list[str]:
     """Return keys of a kind that pages tell and that contain some words, in any case; those of most pages first."""
-    where = [ToldRow.site_id == site_id, ToldRow.kind == kind]
+    where = [TOLD.c.site_id == site_id, TOLD.c.kind == kind]
     if words:
-        where.append(ToldRow.key.ilike(f"%{_escaped(words)}%"))
+        where.append(TOLD.c.key.ilike(f"%{_escaped(words)}%"))
     number = func.count()
-    query = select(ToldRow.key).where(*where).group_by(ToldRow.key).order_by(number.desc(), ToldRow.key).limit(limit)
+    query = select(TOLD.c.key).where(*where).group_by(TOLD.c.key).order_by(number.desc(), TOLD.c.key).limit(limit)
     return list(session.scalars(query))
 
 
 def load_sizes(session: Session, site_id: UUID, hashes: Sequence[str]) -> dict[str, int]:
     """Return how many bytes files have, by their hashes."""
-    size = func.octet_length(BlobRow.data)
-    query = select(BlobRow.sha256, size).where(BlobRow.site_id == site_id, BlobRow.sha256.in_(hashes))
+    size = func.octet_length(BLOBS.c.data)
+    query = select(BLOBS.c.sha256, size).where(BLOBS.c.site_id == site_id, is_among(BLOBS.c.sha256, hashes))
     return {row[0]: row[1] for row in session.execute(query)}
 
 
 def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[str]:
     """Return paths of files that contain some words, in any case; those that begin with them first."""
     pattern = _escaped(words)
-    query = select(FileRow.path).where(
-        FileRow.site_id == site_id, FileRow.sha256.is_not(None), FileRow.path.ilike(f"%{pattern}%")
+    query = select(FILES.c.path).where(
+        FILES.c.site_id == site_id, FILES.c.sha256.is_not(None), FILES.c.path.ilike(f"%{pattern}%")
     )
-    return list(session.scalars(query.order_by(~FileRow.path.ilike(f"{pattern}%"), FileRow.path).limit(limit)))
+    return list(session.scalars(query.order_by(~FILES.c.path.ilike(f"{pattern}%"), FILES.c.path).limit(limit)))
 
 
 # -------------------------------------------------------------------- findings
@@ -117,10 +138,10 @@ def find_paths(session: Session, site_id: UUID, words: str, limit: int) -> list[
 
 def load_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> list[tuple[int, FindingRecord]]:
     """Return findings as they are asked for, each with its number on its page, by pages and places."""
-    query = select(FindingRow.page, FindingRow.number, FindingRow.rule, FindingRow.words, FindingRow.view)
-    query = query.where(*_asked(site_id, asked)).order_by(FindingRow.page, FindingRow.number)
+    query = select(FINDINGS.c.page, FINDINGS.c.number, FINDINGS.c.rule, FINDINGS.c.words, FINDINGS.c.view)
+    query = query.where(*_asked(site_id, asked)).order_by(FINDINGS.c.page, FINDINGS.c.number)
     if asked.after is not None:
-        query = query.where(tuple_(FindingRow.page, FindingRow.number) > asked.after)
+        query = query.where(tuple_(FINDINGS.c.page, FINDINGS.c.number) > asked.after)
     if asked.limit is not None:
         query = query.limit(asked.limit)
     return [(row.number, FindingRecord(row.page, row.rule, row.words, row.view)) for row in session.execute(query)]
@@ -128,39 +149,51 @@ def load_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> list
 
 def count_findings(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[tuple[str, str], int]:
     """Return how many findings there are of those that are asked for, by page and rule."""
-    query = select(FindingRow.page, FindingRow.rule, func.count().label("number")).where(*_asked(site_id, asked))
-    rows = session.execute(query.group_by(FindingRow.page, FindingRow.rule))
+    query = select(FINDINGS.c.page, FINDINGS.c.rule, func.count().label("number")).where(*_asked(site_id, asked))
+    rows = session.execute(query.group_by(FINDINGS.c.page, FINDINGS.c.rule))
     return {(row.page, row.rule): row.number for row in rows}
 
 
 def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict[str, tuple[int, int, int]]:
     """Return how many findings there are of each rule, how many one press fixes, and how many a choice."""
-    pressed, chosen = func.count().filter(FindingRow.pressed), func.count().filter(FindingRow.chosen)
-    query = select(FindingRow.rule, func.count(), pressed, chosen).where(*_asked(site_id, asked))
-    return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FindingRow.rule))}
+    if asked.pages is None and not (asked.words or asked.left_out or asked.aside):
+        rows = session.execute(_COUNTS, {"site_id": site_id})
+        return {row[0]: (row[1], row[2], row[3]) for row in rows if asked.rules is None or row[0] in asked.rules}
+    pressed, chosen = func.count().filter(FINDINGS.c.pressed), func.count().filter(FINDINGS.c.chosen)
+    query = select(FINDINGS.c.rule, func.count(), pressed, chosen).where(*_asked(site_id, asked))
+    return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FINDINGS.c.rule))}
+
+
+_NUMBER = func.sum(FINDING_COUNTS.c.number)
+_COUNTS = (
+    select(FINDING_COUNTS.c.rule, _NUMBER, func.sum(FINDING_COUNTS.c.pressed), func.sum(FINDING_COUNTS.c.chosen))
+    .where(FINDING_COUNTS.c.site_id == SITE)
+    .group_by(FINDING_COUNTS.c.rule)
+    .having(_NUMBER > 0)
+)
 
 
 def _asked(site_id: UUID, asked: FindingsAsked) -> list[ColumnElement[bool]]:
-    where: list[ColumnElement[bool]] = [FindingRow.site_id == site_id]
+    where: list[ColumnElement[bool]] = [FINDINGS.c.site_id == site_id]
     if asked.pages is not None:
-        where.append(FindingRow.page.in_(asked.pages))
+        where.append(is_among(FINDINGS.c.page, asked.pages))
     if asked.rules is not None:
-        where.append(FindingRow.rule.in_(asked.rules))
+        where.append(is_among(FINDINGS.c.rule, asked.rules))
     if asked.words:
         pattern = f"%{_escaped(asked.words)}%"
-        said = FindingRow.view["message"].astext.ilike(pattern)
-        where.append(or_(FindingRow.page.ilike(pattern), said, FindingRow.rule.in_(asked.or_rules)))
+        said = FINDINGS.c.view["message"].astext.ilike(pattern)
+        where.append(or_(FINDINGS.c.page.ilike(pattern), said, is_among(FINDINGS.c.rule, asked.or_rules)))
     where += [~_is_below(folder) for folder in asked.left_out]
     for rule, page, words in asked.aside:
-        covered = [FindingRow.rule == rule]
-        covered += [FindingRow.page == page] if page else []
-        covered += [FindingRow.words == words] if words else []
+        covered = [FINDINGS.c.rule == rule]
+        covered += [FINDINGS.c.page == page] if page else []
+        covered += [FINDINGS.c.words == words] if words else []
         where.append(~and_(*covered))
     return where
 
 
 def _is_below(folder: str) -> ColumnElement[bool]:
-    return or_(FindingRow.page == folder, FindingRow.page.startswith(folder.rstrip("/") + "/", autoescape=True))
+    return or_(FINDINGS.c.page == folder, FINDINGS.c.page.startswith(folder.rstrip("/") + "/", autoescape=True))
 
 
 def _escaped(words: str) -> str:

@@ -2,23 +2,29 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from datetime import datetime
-from typing import Any
+from typing import Any, cast
 from uuid import UUID
 
 from sqlalchemy import (
+    ARRAY,
     BigInteger,
-    BindParameter,
     Boolean,
+    ColumnElement,
+    Computed,
     DateTime,
     ForeignKeyConstraint,
     Index,
     Integer,
     LargeBinary,
     String,
+    Table,
     Uuid,
+    any_,
     bindparam,
     func,
+    literal,
     text,
 )
 from sqlalchemy.dialects.postgresql import JSONB
@@ -70,8 +76,17 @@ class BlobRow(Base):
 
 #: The site that a query which is built but once is asked of.
 SITE = bindparam("site_id", type_=Uuid())
+#: The same where its rows are given other values: a name that no column has.
+THAT_SITE = bindparam("site", type_=Uuid())
 #: Paths of pages of which it is asked.
-SOME_PAGES: BindParameter[str] = bindparam("pages", expanding=True)
+SOME_PAGES = bindparam("pages", type_=ARRAY(String))
+#: Hashes of which it is asked.
+SOME_HASHES = bindparam("hashes", type_=ARRAY(String))
+
+
+def is_among(column: ColumnElement[str], values: Collection[str]) -> ColumnElement[bool]:
+    """Return what holds where a column has one of some values; they are one parameter, however many they are."""
+    return column == any_(literal(list(values), ARRAY(String)))
 
 
 class FileRow(Base):
@@ -80,7 +95,7 @@ class FileRow(Base):
     __tablename__ = "files"
     __table_args__ = (
         _of_site(),
-        Index("files_unindexed", "site_id", postgresql_where=text("sha256 IS DISTINCT FROM indexed_sha256")),
+        Index("files_unknown", "site_id", "path", postgresql_where=text("NOT is_known")),
         Index("files_by_revision", "site_id", "revision"),
     )
 
@@ -88,7 +103,11 @@ class FileRow(Base):
     path: Mapped[str] = mapped_column(String, primary_key=True)
     sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: not there at present
     brought_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: made here
-    indexed_sha256: Mapped[str | None] = mapped_column(String(64))  # what the index knows; NULL: that it is not there
+    # what the index knows, NULL: that it is not there; or a digest of the index where only what a page tells is kept
+    indexed_sha256: Mapped[str | None] = mapped_column(String(64))
+    is_known: Mapped[bool] = mapped_column(
+        Boolean, Computed("sha256 IS NOT DISTINCT FROM indexed_sha256", persisted=True), nullable=True
+    )  # of which the database knows that it is so nearly always
     revision: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))  # of the site's files that made it so
 
 
@@ -156,6 +175,10 @@ class GeometryRow(Base):
     facts: Mapped[dict[str, Any]] = mapped_column(JSONB)
 
 
+#: How long a page is, in windows, as an index has it.
+WINDOWS = "((summary ->> 'windows')::double precision)"
+
+
 class PageRow(Base):
     """What the index knows of a page."""
 
@@ -163,6 +186,8 @@ class PageRow(Base):
     __table_args__ = (
         _of_site(),
         Index("pages_unchecked", "site_id", postgresql_where=text("checked_by IS NULL")),
+        Index("pages_by_check", "site_id", "checked_by"),
+        Index("pages_by_length", "site_id", text(WINDOWS)),
         Index("pages_unreadable", "site_id", postgresql_where=text("unreadable IS NOT NULL")),
     )
 
@@ -204,6 +229,20 @@ class FindingRow(Base):
     chosen: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # whether a choice does
     words: Mapped[str] = mapped_column(String)  # of the source, by which the place is known again
     view: Mapped[dict[str, Any]] = mapped_column(JSONB)  # as screens show it
+
+
+class FindingCountRow(Base):
+    """How many findings there are of a rule: what all shares of it come to."""
+
+    __tablename__ = "finding_counts"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    rule: Mapped[str] = mapped_column(String, primary_key=True)
+    share: Mapped[int] = mapped_column(Integer, primary_key=True)  # of those who count, so that they need not wait
+    number: Mapped[int] = mapped_column(Integer)  # may be below 0, where others count what is gone
+    pressed: Mapped[int] = mapped_column(Integer)  # that one press fixes
+    chosen: Mapped[int] = mapped_column(Integer)  # that a choice fixes
 
 
 class NeedRow(Base):
@@ -338,3 +377,24 @@ class PublicationRow(Base):
     number: Mapped[int] = mapped_column(Integer, primary_key=True)  # 1-based
     files: Mapped[dict[str, str]] = mapped_column(JSONB)  # hashes by path
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+def _table(row: type[Base]) -> Table:
+    return cast("Table", row.__table__)
+
+
+# What is asked often is asked of the tables: asked of their classes, it takes half as long again.
+SITES = _table(SiteRow)
+BLOBS = _table(BlobRow)
+FILES = _table(FileRow)
+CHANGES = _table(ChangeRow)
+CHANGE_FILES = _table(ChangeFileRow)
+ANALYSES = _table(AnalysisRow)
+GEOMETRIES = _table(GeometryRow)
+PAGES = _table(PageRow)
+TOLD = _table(ToldRow)
+FINDINGS = _table(FindingRow)
+FINDING_COUNTS = _table(FindingCountRow)
+NEEDS = _table(NeedRow)
+ANSWERS = _table(AnswerRow)
+DESTINATIONS = _table(DestinationRow)

@@ -9,9 +9,9 @@ from sqlalchemy import delete, func, select
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.store.index import digest_of
 from signpost.store.models import PublicationRow, PublishedRow, TargetRow
 from signpost.store.records import PublicationRecord, TargetRecord
+from signpost.store.rows import digest_of
 
 
 def hold_target(session: Session, site_id: UUID, target: str) -> None:

@@ -18,7 +18,8 @@ class SiteRecord:
     base: str | None
     created_at: datetime
     settings: dict[str, Any] = field(default_factory=dict)
-    indexed_by: str = ""  # digest of what its index depends on beside its files; "" where it does not know those
+    indexed_by: str = ""  # digest of what its index depends on beside its files
+    is_indexed: bool = False  # whether its index knows all files as they are
     site_file: str | None = None  # hash of its own file that says how it is checked
     files_revision: int = 0  # goes up whenever its files are others
     has_unreadable: bool = True  # whether any of its pages cannot be read

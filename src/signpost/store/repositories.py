@@ -1,46 +1,43 @@
-"""Reading and writing of sites, files, changes and analyses. A session comes from `Database.transaction`."""
+"""Reading and writing of sites, files and changes. A session comes from `Database.transaction`."""
 
 from __future__ import annotations
 
 import hashlib
-import json
 from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import ARRAY, Select, String, Text, any_, bindparam, cast, delete, func, literal, select, update
+from sqlalchemy import Row, Select, any_, bindparam, delete, func, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from signpost.core.site.site import SITE_FILE
 from signpost.store.models import (
+    BLOBS,
+    CHANGE_FILES,
+    CHANGES,
+    FILES,
+    PAGES,
     SITE,
-    AnalysisRow,
-    BlobRow,
-    ChangeFileRow,
-    ChangeRow,
-    FileRow,
-    GeometryRow,
-    PageRow,
-    SiteRow,
+    SITES,
+    SOME_HASHES,
+    THAT_SITE,
+    is_among,
 )
-from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, GeometryRecord, SiteRecord
+from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, SiteRecord
 
 # -------------------------------------------------------------------- sites
 
 
 def add_site(session: Session, name: str, base: str | None = None, site_id: UUID | None = None) -> SiteRecord:
     """Return a new, empty site."""
-    row = SiteRow(site_id=site_id or uuid4(), name=name, base=base)
-    session.add(row)
-    session.flush()
-    session.refresh(row)
-    return _site(row)
+    row = {"site_id": site_id or uuid4(), "name": name, "base": base}
+    return _site(session.execute(insert(SITES).values(row).returning(SITES)).one())
 
 
 def load_sites(session: Session) -> list[SiteRecord]:
     """Return all sites, the newest first."""
-    return [_site(row) for row in session.scalars(select(SiteRow).order_by(SiteRow.created_at.desc()))]
+    return [_site(row) for row in session.execute(select(SITES).order_by(SITES.c.created_at.desc()))]
 
 
 #: How a site is locked until a transaction ends: so that no other one changes its files, or sees to its index either.
@@ -50,7 +47,9 @@ Lock = Literal["shared", "alone"]
 def load_site(session: Session, site_id: UUID, *, lock: Lock | None = None) -> SiteRecord | None:
     """Return a site, or None; with `lock`, no other transaction changes its files until this one ends."""
     row = session.execute(_SITE[lock], {"site_id": site_id}).one_or_none()
-    return None if row is None else _site(*row)
+    if row is None:
+        return None
+    return _site(row, row.site_file, is_indexed=row.is_indexed, has_unreadable=row.has_unreadable)
 
 
 def _site_queries() -> dict[Lock | None, Select[Any]]:
@@ -59,16 +58,17 @@ def _site_queries() -> dict[Lock | None, Select[Any]]:
     Asked at once: the hash of its own file that says how it is checked, whether the index knows all files as they
     are, and whether any page cannot be read. Each names the site itself, so that no plan looks at others.
     """
-    files, pages = FileRow.site_id == SITE, PageRow.site_id == SITE
-    site_file = select(FileRow.sha256).where(files, FileRow.path == SITE_FILE).scalar_subquery()
-    unindexed = select(FileRow.path).where(files, FileRow.sha256.is_distinct_from(FileRow.indexed_sha256)).exists()
-    unreadable = select(PageRow.path).where(pages, PageRow.unreadable.is_not(None)).exists()
-    query = select(SiteRow, site_file, ~unindexed, unreadable).where(SiteRow.site_id == SITE)
-    query = query.execution_options(populate_existing=True)
+    files, pages = FILES.c.site_id == SITE, PAGES.c.site_id == SITE
+    site_file = select(FILES.c.sha256).where(files, FILES.c.path == SITE_FILE).scalar_subquery()
+    unindexed = select(FILES.c.path).where(files, ~FILES.c.is_known).exists()
+    unreadable = select(PAGES.c.path).where(pages, PAGES.c.unreadable.is_not(None)).exists()
+    query = select(
+        SITES, site_file.label("site_file"), (~unindexed).label("is_indexed"), unreadable.label("has_unreadable")
+    ).where(SITES.c.site_id == SITE)
     return {
         None: query,
-        "shared": query.with_for_update(read=True, of=SiteRow),
-        "alone": query.with_for_update(key_share=True, of=SiteRow),
+        "shared": query.with_for_update(read=True, of=SITES),
+        "alone": query.with_for_update(key_share=True, of=SITES),
     }
 
 
@@ -77,41 +77,54 @@ _SITE = _site_queries()
 
 def save_site(session: Session, site_id: UUID, name: str, base: str | None) -> None:
     """Give a site its name and its own address."""
-    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(name=name, base=base))
+    session.execute(update(SITES).where(SITES.c.site_id == site_id).values(name=name, base=base))
 
 
 def save_settings(session: Session, site_id: UUID, settings: dict[str, Any]) -> None:
     """Keep a site's settings."""
-    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(settings=settings))
+    session.execute(update(SITES).where(SITES.c.site_id == site_id).values(settings=settings))
 
 
 def note_deed(session: Session, site_id: UUID, window: str, author: str, deed: str) -> None:
     """Keep who did what last to a site, and give it its next revision."""
-    values = {"revision": SiteRow.revision + 1, "last_window": window, "last_author": author, "last_deed": deed}
-    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(values))
+    session.execute(_NOTE_DEED, {"site": site_id, "window": window, "by": author, "deed": deed})
+
+
+_NOTE_DEED = (
+    update(SITES)
+    .where(SITES.c.site_id == THAT_SITE)
+    .values(
+        revision=SITES.c.revision + 1,
+        last_window=bindparam("window"),
+        last_author=bindparam("by"),
+        last_deed=bindparam("deed"),
+    )
+)
 
 
 def load_deed(session: Session, site_id: UUID) -> DeedRecord | None:
     """Return what was done last to a site, or None where the site is not there."""
-    query = select(SiteRow.revision, SiteRow.last_window, SiteRow.last_author, SiteRow.last_deed)
-    row = session.execute(query.where(SiteRow.site_id == site_id)).one_or_none()
+    query = select(SITES.c.revision, SITES.c.last_window, SITES.c.last_author, SITES.c.last_deed)
+    row = session.execute(query.where(SITES.c.site_id == site_id)).one_or_none()
     return None if row is None else DeedRecord(*row)
 
 
 def delete_site(session: Session, site_id: UUID) -> None:
     """Delete a site with all that belongs to it."""
-    session.execute(delete(SiteRow).where(SiteRow.site_id == site_id))
+    session.execute(delete(SITES).where(SITES.c.site_id == site_id))
 
 
-def _site(row: SiteRow, site_file: str | None = None, *known: bool) -> SiteRecord:
-    indexed, has_unreadable = known or (False, True)
+def _site(
+    row: Row[Any], site_file: str | None = None, *, is_indexed: bool = False, has_unreadable: bool = True
+) -> SiteRecord:
     return SiteRecord(
         row.site_id,
         row.name,
         row.base,
         row.created_at,
         row.settings,
-        row.indexed_by if indexed else "",
+        row.indexed_by,
+        is_indexed,
         site_file,
         row.files_revision,
         has_unreadable,
@@ -126,28 +139,30 @@ def load_files(session: Session, site_id: UUID, since: int | None = None) -> lis
 
     With `since`, those that are other than they were at that revision of the site's files.
     """
-    query = select(FileRow.path, FileRow.sha256, FileRow.brought_sha256).where(FileRow.site_id == site_id)
-    if since is not None:
-        query = query.where(FileRow.revision > since)
-    return [FileRecord(*row) for row in session.execute(query.order_by(FileRow.path))]
+    query = _FILES if since is None else _FILES_SINCE
+    return [FileRecord(*row) for row in session.execute(query, {"site_id": site_id, "since": since})]
+
+
+_FILE = (FILES.c.path, FILES.c.sha256, FILES.c.brought_sha256)
+_FILES = select(*_FILE).where(FILES.c.site_id == SITE).order_by(FILES.c.path)
+_FILES_SINCE = _FILES.where(FILES.c.revision > bindparam("since"))
 
 
 def load_hashes(session: Session, site_id: UUID, paths: Collection[str]) -> dict[str, str]:
     """Return the hashes of those of some files that are there, by path."""
-    there = FileRow.path == any_(literal(list(paths), ARRAY(String)))  # one parameter, however many they are
-    query = select(FileRow.path, FileRow.sha256).where(FileRow.site_id == site_id, there)
+    query = select(FILES.c.path, FILES.c.sha256).where(FILES.c.site_id == site_id, is_among(FILES.c.path, paths))
     return {row.path: row.sha256 for row in session.execute(query) if row.sha256 is not None}
 
 
 def load_file(session: Session, site_id: UUID, path: str) -> FileRecord | None:
     """Return one file of a site, or None."""
-    row = session.get(FileRow, (site_id, path))
-    return None if row is None else FileRecord(row.path, row.sha256, row.brought_sha256)
+    row = session.execute(_FILES.where(FILES.c.path == path), {"site_id": site_id}).one_or_none()
+    return None if row is None else FileRecord(*row)
 
 
 def count_bytes(session: Session, site_id: UUID) -> int:
     """Return how many bytes the site's blobs hold."""
-    return session.scalar(select(func.sum(func.length(BlobRow.data))).where(BlobRow.site_id == site_id)) or 0
+    return session.scalar(select(func.sum(func.length(BLOBS.c.data))).where(BLOBS.c.site_id == site_id)) or 0
 
 
 def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> None:
@@ -160,14 +175,21 @@ def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> Non
         {"site_id": site_id, "path": path, "sha256": sha256, "brought_sha256": sha256, "revision": revision}
         for path, sha256 in zip(files, hashes, strict=True)
     ]
-    session.execute(insert(FileRow), rows)
+    session.execute(insert(FILES), rows)
 
 
 def _touch_files(session: Session, site_id: UUID) -> int:
     """Note that files of a site are others now, and return the revision that makes them so."""
-    query = update(SiteRow).where(SiteRow.site_id == site_id)
-    touched = query.values(files_revision=SiteRow.files_revision + 1).returning(SiteRow.files_revision)
-    return session.scalars(touched).one()
+    revision: int = session.execute(_TOUCH_FILES, {"site": site_id}).scalar_one()
+    return revision
+
+
+_TOUCH_FILES = (
+    update(SITES)
+    .where(SITES.c.site_id == THAT_SITE)
+    .values(files_revision=SITES.c.files_revision + 1)
+    .returning(SITES.c.files_revision)
+)
 
 
 def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[str]:
@@ -178,8 +200,11 @@ def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[
         hashes.append(sha256)
         rows[sha256] = {"site_id": site_id, "sha256": sha256, "data": data}
     if rows:
-        session.execute(insert(BlobRow).on_conflict_do_nothing(), list(rows.values()))
+        session.execute(_SAVE_BLOBS, list(rows.values()))
     return hashes
+
+
+_SAVE_BLOBS = insert(BLOBS).on_conflict_do_nothing()
 
 
 def load_blobs(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, bytes]:
@@ -190,9 +215,7 @@ def load_blobs(session: Session, site_id: UUID, hashes: Collection[str]) -> dict
     return {row.sha256: row.data for row in rows}
 
 
-_BLOBS = select(BlobRow.sha256, BlobRow.data).where(
-    BlobRow.site_id == SITE, BlobRow.sha256.in_(bindparam("hashes", expanding=True))
-)
+_BLOBS = select(BLOBS.c.sha256, BLOBS.c.data).where(BLOBS.c.site_id == SITE, BLOBS.c.sha256 == any_(SOME_HASHES))
 
 
 # -------------------------------------------------------------------- changes
@@ -208,16 +231,17 @@ def add_change(
     parameters: dict[str, Any],
     edits: int,
     files: Sequence[FileChange],
-    author: str = "",
+    window: str,
+    author: str,
+    deed: str,
     key: UUID | None = None,
 ) -> ChangeRecord:
-    """Record a change and bring its files to their new state. The site must be locked."""
-    number = session.scalar(
-        update(SiteRow)
-        .where(SiteRow.site_id == site_id)
-        .values(last_change=SiteRow.last_change + 1)
-        .returning(SiteRow.last_change)
-    )
+    """Record a change, note it as what was done last, and bring its files to their new state.
+
+    The site must be locked.
+    """
+    noted = {"site": site_id, "window": window, "by": author, "deed": deed}
+    number, revision = session.execute(_NEXT_CHANGE, noted).one()
     change = {
         "site_id": site_id,
         "number": number,
@@ -229,36 +253,45 @@ def add_change(
         "author": author,
         "key": key,
     }
-    row = session.scalars(insert(ChangeRow).returning(ChangeRow), change).one()
-    session.execute(
-        insert(ChangeFileRow),
-        [
-            {
-                "site_id": site_id,
-                "number": number,
-                "path": file.path,
-                "before_sha256": file.before_sha256,
-                "after_sha256": file.after_sha256,
-            }
-            for file in files
-        ],
-    )
-    set_files(session, site_id, {file.path: file.after_sha256 for file in files})
-    return _change(row, tuple(files))
+    made_at = session.execute(_ADD_CHANGE, change).scalar_one()
+    if files:
+        session.execute(_ADD_CHANGE_FILES, [_change_file(site_id, number, file) for file in files])
+    _set_files(session, site_id, {file.path: file.after_sha256 for file in files}, revision)
+    return ChangeRecord(number, operation, title, page, edits, False, made_at, parameters, tuple(files), author, key)
+
+
+def _change_file(site_id: UUID, number: int, file: FileChange) -> dict[str, Any]:
+    return {
+        "site_id": site_id,
+        "number": number,
+        "path": file.path,
+        "before_sha256": file.before_sha256,
+        "after_sha256": file.after_sha256,
+    }
+
+
+_NEXT_CHANGE = _NOTE_DEED.values(
+    last_change=SITES.c.last_change + 1, files_revision=SITES.c.files_revision + 1
+).returning(SITES.c.last_change, SITES.c.files_revision)
+_ADD_CHANGE = insert(CHANGES).returning(CHANGES.c.created_at)
+_ADD_CHANGE_FILES = insert(CHANGE_FILES)
 
 
 def set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None]) -> None:
     """Point paths to other bytes; None means that the file is not there."""
-    if not hashes:
-        return
-    revision = _touch_files(session, site_id)
+    if hashes:
+        _set_files(session, site_id, hashes, _touch_files(session, site_id))
+
+
+def _set_files(session: Session, site_id: UUID, hashes: Mapping[str, str | None], revision: int) -> None:
     rows = [
         {"site_id": site_id, "path": path, "sha256": sha256, "revision": revision} for path, sha256 in hashes.items()
     ]
-    session.execute(_SET_FILES, rows)
+    if rows:
+        session.execute(_SET_FILES, rows)
 
 
-_ADD_FILES = insert(FileRow)
+_ADD_FILES = insert(FILES)
 _SET_FILES = _ADD_FILES.on_conflict_do_update(
     index_elements=["site_id", "path"],
     set_={"sha256": _ADD_FILES.excluded.sha256, "revision": _ADD_FILES.excluded.revision},
@@ -268,17 +301,17 @@ _SET_FILES = _ADD_FILES.on_conflict_do_update(
 def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) -> None:
     """Mark a change as undone, or as made again."""
     session.execute(
-        update(ChangeRow).where(ChangeRow.site_id == site_id, ChangeRow.number == number).values(undone=undone)
+        update(CHANGES).where(CHANGES.c.site_id == site_id, CHANGES.c.number == number).values(undone=undone)
     )
 
 
 def load_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
     """Return all changes of a site, the newest first, with their files."""
     files: dict[int, list[FileChange]] = {}
-    query = select(ChangeFileRow).where(ChangeFileRow.site_id == site_id).order_by(ChangeFileRow.path)
-    for row in session.scalars(query):
+    query = select(CHANGE_FILES).where(CHANGE_FILES.c.site_id == site_id).order_by(CHANGE_FILES.c.path)
+    for row in session.execute(query):
         files.setdefault(row.number, []).append(FileChange(row.path, row.before_sha256, row.after_sha256))
-    rows = session.scalars(select(ChangeRow).where(ChangeRow.site_id == site_id).order_by(ChangeRow.number.desc()))
+    rows = session.execute(select(CHANGES).where(CHANGES.c.site_id == site_id).order_by(CHANGES.c.number.desc()))
     return [_change(row, tuple(files.get(row.number, ()))) for row in rows]
 
 
@@ -289,55 +322,50 @@ def add_files(session: Session, site_id: UUID, files: Sequence[FileRecord]) -> N
         for one in files
     ]
     if rows:
-        session.execute(insert(FileRow), rows)
+        session.execute(insert(FILES), rows)
         _touch_files(session, site_id)
 
 
 def restore_changes(session: Session, site_id: UUID, changes: Sequence[ChangeRecord]) -> None:
     """Add changes to a site that has none; its files are as they left them already."""
-    for change in changes:
-        row = ChangeRow(
-            site_id=site_id,
-            number=change.number,
-            operation=change.operation,
-            title=change.title,
-            page=change.page,
-            parameters=change.parameters,
-            edits=change.edits,
-            undone=change.undone,
-            author=change.author,
-            created_at=change.created_at,
-        )
-        session.add(row)
-        session.flush()
-        session.add_all(
-            ChangeFileRow(
-                site_id=site_id,
-                number=change.number,
-                path=file.path,
-                before_sha256=file.before_sha256,
-                after_sha256=file.after_sha256,
-            )
-            for file in change.files
-        )
+    rows = [
+        {
+            "site_id": site_id,
+            "number": change.number,
+            "operation": change.operation,
+            "title": change.title,
+            "page": change.page,
+            "parameters": change.parameters,
+            "edits": change.edits,
+            "undone": change.undone,
+            "author": change.author,
+            "created_at": change.created_at,
+        }
+        for change in changes
+    ]
+    files = [_change_file(site_id, change.number, file) for change in changes for file in change.files]
+    if rows:
+        session.execute(insert(CHANGES), rows)
+    if files:
+        session.execute(_ADD_CHANGE_FILES, files)
     last = max((change.number for change in changes), default=0)
-    session.execute(update(SiteRow).where(SiteRow.site_id == site_id).values(last_change=last))
+    session.execute(update(SITES).where(SITES.c.site_id == site_id).values(last_change=last))
 
 
-_CHANGE = select(ChangeRow).where(ChangeRow.site_id == SITE, ChangeRow.key == bindparam("key"))
+_CHANGE = select(CHANGES).where(CHANGES.c.site_id == SITE, CHANGES.c.key == bindparam("key"))
 
 
 def find_change(session: Session, site_id: UUID, key: UUID) -> ChangeRecord | None:
     """Return the change that a request of this key made, or None."""
-    row = session.scalar(_CHANGE, {"site_id": site_id, "key": key})
+    row = session.execute(_CHANGE, {"site_id": site_id, "key": key}).one_or_none()
     if row is None:
         return None
-    query = select(ChangeFileRow).where(ChangeFileRow.site_id == site_id, ChangeFileRow.number == row.number)
-    files = session.scalars(query.order_by(ChangeFileRow.path))
+    query = select(CHANGE_FILES).where(CHANGE_FILES.c.site_id == site_id, CHANGE_FILES.c.number == row.number)
+    files = session.execute(query.order_by(CHANGE_FILES.c.path))
     return _change(row, tuple(FileChange(file.path, file.before_sha256, file.after_sha256) for file in files))
 
 
-def _change(row: ChangeRow, files: tuple[FileChange, ...]) -> ChangeRecord:
+def _change(row: Row[Any], files: tuple[FileChange, ...]) -> ChangeRecord:
     return ChangeRecord(
         row.number,
         row.operation,
@@ -351,69 +379,3 @@ def _change(row: ChangeRow, files: tuple[FileChange, ...]) -> ChangeRecord:
         row.author,
         row.key,
     )
-
-
-# -------------------------------------------------------------------- analyses
-
-
-def load_analyses(
-    session: Session, site_id: UUID, hashes: Collection[str], version: int
-) -> dict[tuple[str, str], str]:
-    """Return the facts of pages as JSON, by the hash of their bytes and the digest of what else is known of them."""
-    if not hashes:
-        return {}
-    rows = session.execute(_ANALYSES, {"site_id": site_id, "hashes": list(hashes), "version": version})
-    return {(row.sha256, row.marks): row.facts for row in rows}
-
-
-_ANALYSES = select(AnalysisRow.sha256, AnalysisRow.marks, cast(AnalysisRow.facts, Text).label("facts")).where(
-    AnalysisRow.site_id == SITE,
-    AnalysisRow.sha256.in_(bindparam("hashes", expanding=True)),
-    AnalysisRow.core_version == bindparam("version"),
-)
-
-
-def save_analyses(session: Session, site_id: UUID, version: int, facts: Mapping[tuple[str, str], bytes]) -> None:
-    """Keep facts of pages, by the hash of their bytes and the digest of what else was known of them."""
-    rows = [
-        {"site_id": site_id, "sha256": sha256, "core_version": version, "marks": marks, "facts": json.loads(found)}
-        for (sha256, marks), found in facts.items()
-    ]
-    session.execute(insert(AnalysisRow).on_conflict_do_nothing(), rows)  # another reader may have found the same
-
-
-# -------------------------------------------------------------------- geometries
-
-
-def load_geometries(
-    session: Session, site_id: UUID, width: int, height: int, text_size: int, path: str | None = None
-) -> list[GeometryRecord]:
-    """Return the pages as they were last measured in a window, or one page."""
-    query = select(GeometryRow).where(
-        GeometryRow.site_id == site_id,
-        GeometryRow.width == width,
-        GeometryRow.height == height,
-        GeometryRow.text_size == text_size,
-    )
-    query = query if path is None else query.where(GeometryRow.path == path)
-    return [GeometryRecord(row.path, row.sha256, row.digest, row.facts) for row in session.scalars(query)]
-
-
-def save_geometry(
-    session: Session, site_id: UUID, record: GeometryRecord, width: int, height: int, text_size: int
-) -> None:
-    """Keep a page as it was measured in a window, in the place of what was measured before."""
-    row = {
-        "site_id": site_id,
-        "path": record.path,
-        "width": width,
-        "height": height,
-        "text_size": text_size,
-        "sha256": record.sha256,
-        "digest": record.digest,
-        "facts": record.facts,
-    }
-    statement = insert(GeometryRow).values(row)
-    keys = ["site_id", "path", "width", "height", "text_size"]
-    changed = {name: statement.excluded[name] for name in ("sha256", "digest", "facts")}
-    session.execute(statement.on_conflict_do_update(index_elements=keys, set_=changed))

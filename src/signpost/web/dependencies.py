@@ -13,7 +13,7 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
-from signpost.desk.syncing import sync_folder
+from signpost.desk.syncing import change_with_folder
 from signpost.desk.telling import Told
 from signpost.web.errors import explain
 from signpost.web.workers import Runner
@@ -55,6 +55,12 @@ class Desk:
         """Return what a use case returns; it is stopped where it takes too long, or where the client leaves."""
         return await self._runner.run(self._request.is_disconnected, use_case, *args, **named)
 
+    async def run_with_folder(self, use_case: Callable[..., T], site_id: UUID, *args: Any) -> T:
+        """Return what a use case returns that changes a site; its folder follows, if this server opens folders."""
+        if self._request.app.state.folders:
+            return await self.run(change_with_folder, site_id, use_case, *args)
+        return await self.run(use_case, site_id, *args)
+
     def stream(self, use_case: Callable[..., Any], *args: Any) -> LinesResponse:
         """Return what a use case tells while it works, and what it returns, as lines of JSON."""
         return LinesResponse(self._run_telling(use_case, *args))
@@ -82,11 +88,6 @@ class Desk:
                 yield line
         finally:
             working.cancel()
-
-    async def follow_folder(self, site_id: UUID) -> None:
-        """Bring a site and its folder together, where this server opens folders at all."""
-        if self._request.app.state.folders:
-            await self.run(sync_folder, site_id)
 
 
 Asked = Annotated[Desk, Depends(Desk)]

@@ -80,18 +80,16 @@ async def apply_change(
         raise ConflictError("Send the tag of the plan that was shown, in If-Match.")
     tag = if_match.strip().strip('"')
     key = idempotency_key or uuid4()
-    await desk.follow_folder(site_id)  # what was saved in the folder meanwhile is never written over
     asked = (site_id, body.page, body.operation, body.parameters(), tag, key)
     try:
-        record = await desk.run(changes.apply_change, *asked)
+        record = await desk.run_with_folder(changes.apply_change, *asked)
     except RefusedError as error:
         if error.status is not HTTPStatus.SERVICE_UNAVAILABLE:
             raise
         try:  # stopped, perhaps when all was written already
-            record = await desk.run(changes.find_change, site_id, key)
+            record = await desk.run_with_folder(changes.find_change, site_id, key)
         except (RefusedError, NotThereError):
             raise error from None
-    await desk.follow_folder(site_id)
     return ChangeEntry.of(record, can_turn=True)
 
 
@@ -110,14 +108,10 @@ async def list_changes(desk: Asked, site_id: SiteId) -> list[ChangeEntry]:
 @router.post("/changes/{number}/undo", status_code=204)
 async def undo_change(desk: Asked, site_id: SiteId, number: int) -> None:
     """Undo a change in all files it touched."""
-    await desk.follow_folder(site_id)
-    await desk.run(changes.undo_change, site_id, number)
-    await desk.follow_folder(site_id)
+    await desk.run_with_folder(changes.undo_change, site_id, number)
 
 
 @router.post("/changes/{number}/redo", status_code=204)
 async def redo_change(desk: Asked, site_id: SiteId, number: int) -> None:
     """Make an undone change again."""
-    await desk.follow_folder(site_id)
-    await desk.run(changes.redo_change, site_id, number)
-    await desk.follow_folder(site_id)
+    await desk.run_with_folder(changes.redo_change, site_id, number)
