@@ -132,7 +132,9 @@ function sort(by: { prop: string | null; order: string | null }): void {
         >
       </el-table-column>
       <el-table-column label="Links in" prop="links_in" sortable="custom" width="92" align="right">
-        <template #default="{ row }: { row: PageSummary }">{{ row.links_in || "" }}</template>
+        <template #default="{ row }: { row: PageSummary }">{{
+          row.links_in ? row.links_in.toLocaleString("en") : ""
+        }}</template>
       </el-table-column>
       <el-table-column label="Findings" prop="findings" sortable="custom" width="98" align="right">
         <template #default="{ row }: { row: PageSummary }">

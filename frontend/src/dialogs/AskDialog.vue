@@ -89,8 +89,13 @@ function focus(): void {
 
 .ask footer {
   display: flex;
+  flex-wrap: wrap;
   gap: 8px;
   padding-top: 16px;
+}
+
+.ask footer .el-button + .el-button {
+  margin-left: 0;
 }
 
 .ask .fill {

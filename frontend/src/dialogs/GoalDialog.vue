@@ -122,7 +122,7 @@ function pick(): void {
     :title="origin.link === null ? 'Link' : 'Change target'"
     does="Show the edits"
     :able="kind === 'site' ? chosen !== null : made !== null"
-    :width="620"
+    :width="660"
     :problem="problem"
     @go="submit"
   >

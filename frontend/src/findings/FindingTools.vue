@@ -32,7 +32,7 @@ const href = (form: string) =>
   </el-popover>
   <el-button size="small" text @click="emit('rules')">Rules and set aside…</el-button>
   <el-button v-if="fixable" size="small" type="primary" :disabled="locked" @click="emit('fix')"
-    >Fix {{ fixable }}</el-button
+    >Fix {{ fixable.toLocaleString("en") }}</el-button
   >
 </template>
 

@@ -202,14 +202,14 @@ const weightOf = (one: MapLinks) =>
         </el-table>
 
         <div v-if="known" class="around">
-          <h2>
-            {{ known.path }}
+          <h2>{{ known.path }}</h2>
+          <p class="row">
+            <el-checkbox v-model="around" size="small">Draw only what is around it</el-checkbox>
             <span class="fill" />
             <el-button v-if="known.there" text size="small" @click="openSections(known.path)"
               >Draw its sections</el-button
             >
-            <el-checkbox v-model="around" size="small">Draw only what is around it</el-checkbox>
-          </h2>
+          </p>
           <template v-if="pair">
             <p class="row">
               <code>{{ pair[0] }}</code> → <code>{{ pair[1] }}</code><span class="fill" />

@@ -137,7 +137,12 @@ function write(): void {
       <el-button type="primary" @click="site.load(siteId)">Go on reading</el-button>
       <LinkButton to="/">All sites</LinkButton>
     </StateNote>
-    <StateNote v-else-if="!site.view" kind="loading" title="Reading the pages…" :text="reading">
+    <StateNote
+      v-else-if="!site.view"
+      kind="loading"
+      :title="site.progress?.what === 'checked' ? 'Checking the pages…' : 'Reading the pages…'"
+      :text="reading"
+    >
       <el-progress
         v-if="site.progress?.total"
         :percentage="Math.round((100 * site.progress.done) / site.progress.total)"
