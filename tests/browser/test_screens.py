@@ -432,8 +432,12 @@ def test_someone_new_is_led_along_a_short_path(browser, served):
         expect(step).to_contain_text(title)
         if title == "Its fix":
             expect(screen.locator(".diff")).to_be_visible()
-        step.get_by_role("button", name="Finish" if title == "Every change" else "Next", exact=True).click()
+        expect(
+            step.get_by_role("button", name="Finish" if title == "Every change" else "Next", exact=True)
+        ).to_be_focused()
+        screen.keyboard.press("Enter")
     expect(step).to_have_count(0)
+    expect(screen.get_by_role("tab", name="Headings")).to_have_attribute("aria-selected", "true")
     expect(screen.locator(".tray")).to_contain_text("No pending edits")
     screen.reload()
     expect(screen.get_by_role("tab", name="Headings")).to_be_visible()

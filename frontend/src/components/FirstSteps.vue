@@ -1,6 +1,6 @@
 <script setup lang="ts">
 /** A short path for someone who opens a desk for the first time: sections, a finding, its fix, the diff, undo. */
-import { useStorage } from "@vueuse/core";
+import { useEventListener, useStorage } from "@vueuse/core";
 import { computed, nextTick, onMounted, ref, watch } from "vue";
 import { usePage } from "../stores/page";
 import { useStages } from "../stores/stages";
@@ -21,6 +21,8 @@ const seen = useStorage("signpost-first-steps", false);
 const open = ref(false);
 const at = ref(0);
 
+/** The stage that was open before, and is again once the path has been gone. */
+const begun = page.stage;
 /** A finding that can be fixed by choosing another target. */
 const fixable = computed(() => stages.findings.find((finding) => finding.choices.length > 0) ?? null);
 const steps = computed<Step[]>(() => [
@@ -74,9 +76,15 @@ function finish(): void {
   open.value = false;
   seen.value = true;
   tray.drop();
+  page.stage = begun;
 }
 
 watch(at, (step) => void steps.value[step]?.prepare?.());
+// each step begins at the press that leads on, so that Enter does
+useEventListener(document, "focusin", ({ target }) => {
+  if (target instanceof HTMLElement && target.matches(".el-tour__content"))
+    target.querySelector<HTMLElement>(".el-button--primary")?.focus();
+});
 onMounted(() => {
   if (!seen.value) void nextTick(() => (open.value = page.view !== null));
 });

@@ -107,11 +107,11 @@ const fold = useWindowDrag(
 );
 
 const ruler = typeof document === "undefined" ? null : document.createElement("canvas").getContext("2d");
-/** Return words as far as they fit between a place and the road's right edge. */
-function short(text: string, from: number, bold = false): string {
+/** Return words as far as they fit between a place and the road's right edge, behind what stands before them. */
+function short(text: string, from: number, bold = false, before = ""): string {
   if (!ruler) return text;
   ruler.font = `${bold ? "650 " : ""}11.5px "Figtree Variable", sans-serif`;
-  const room = roadWidth.value - from - 6;
+  const room = roadWidth.value - from - 6 - ruler.measureText(before).width;
   if (ruler.measureText(text).width <= room) return text;
   let kept = text.length;
   while (kept > 1 && ruler.measureText(`${text.slice(0, kept)}…`).width > room) kept -= Math.ceil(kept / 12);
@@ -338,7 +338,7 @@ defineExpose({ turnZoom });
             @click="emit('select', stretch.section.index)"
           >
             <tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>
-            {{ short(stretch.section.text, x, stretch.section.level <= 2) }}
+            {{ short(stretch.section.text, x, stretch.section.level <= 2, stretch.section.identifier ? "# " : "") }}
           </text>
         </g>
         <g class="plates" aria-hidden="true">

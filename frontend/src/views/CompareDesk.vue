@@ -273,6 +273,7 @@ const counts = computed(() => {
 }
 
 .panel {
+  position: relative; /* what is there for screen readers alone stays within */
   flex: 1;
   min-height: 0;
   overflow: auto;

@@ -259,6 +259,7 @@ main {
 }
 
 main > section {
+  position: relative; /* what is there for screen readers alone stays within */
   background: var(--sheet);
   overflow: auto;
   padding-bottom: 24px;
