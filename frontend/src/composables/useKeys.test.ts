@@ -33,10 +33,10 @@ test.each([
 describe("what a key does", () => {
   const run = () => {};
   const bindings: KeyBinding[] = [
-    { keys: ["l"], words: "link", scope: "not-typing", run },
-    { keys: ["Mod+Enter"], words: "apply", scope: "anywhere", run },
-    { keys: ["Shift+n"], words: "previous", scope: "not-typing", run },
-    { keys: ["Escape"], words: "discard", scope: "not-typing", run },
+    { keys: ["l"], words: "link", group: "", scope: "not-typing", run },
+    { keys: ["Mod+Enter"], words: "apply", group: "", scope: "anywhere", run },
+    { keys: ["Shift+n"], words: "previous", group: "", scope: "not-typing", run },
+    { keys: ["Escape"], words: "discard", group: "", scope: "not-typing", run },
   ];
   const does = (name: string, typing: boolean, singles = true) => bindingOf(bindings, name, typing, singles)?.words;
 

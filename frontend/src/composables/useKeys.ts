@@ -8,6 +8,8 @@ export type Scope = "anywhere" | "not-typing";
 export interface KeyBinding {
   keys: readonly string[]; // names as `keyName` gives them; any of them does it
   words: string; // what it does, for the help; "" for one that is not listed there
+  group: string; // what the help lists it under
+  shown?: string; // stands in the help for it and those behind it: "1 to 6"
   scope: Scope;
   run: (event: KeyboardEvent) => void | boolean; // false lets the browser have the key as well
 }

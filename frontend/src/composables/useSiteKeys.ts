@@ -10,6 +10,7 @@ export function useSiteKeys(): void {
     keys,
     words,
     scope,
+    group: "Edits",
     run,
   });
   const turn = (entry: typeof changes.undoable) => {
