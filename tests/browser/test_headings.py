@@ -39,7 +39,7 @@ def test_the_old_page_becomes_sections(screen, served):
     extras.nth(3).focus()
     screen.keyboard.press("2")
     screen.keyboard.press("Enter")
-    expect(screen.locator(".tray")).to_contain_text("1 look-alike made real")
+    expect(screen.locator(".tray")).to_contain_text("1 heading made")
     screen.keyboard.press("Escape")
     screen.get_by_role("button", name="Make 7 headings").click()
     screen.keyboard.press("d")
@@ -211,7 +211,7 @@ def test_any_place_gets_an_identifier_from_the_page_and_from_the_source(screen, 
 def test_what_is_used_twice_and_what_leads_nowhere(screen, served):
     markup = PAGE.replace(b"<p>second</p>", b"<p id=x>second <a href=#X>there</a></p>")
     open_page(screen, bring(served, {"page.html": markup}), "page.html", "Identifiers")
-    screen.get_by_role("button", name="1 used twice").click()
+    screen.get_by_role("button", name="1 twice").click()
     dialog = screen.get_by_role("dialog", name="Identifiers used twice")
     expect(dialog).to_contain_text("Reached: p, line 6. Not reached: line 8")
     expect(dialog).to_contain_text("no links lead to it")
@@ -274,7 +274,7 @@ def test_axe_finds_no_serious_fault_in_what_is_asked(screen, served):
         screen.get_by_role("menuitem", name=item).click()
         closes_without_fault(name)
     screen.get_by_role("tab", name="Identifiers").click()
-    screen.get_by_role("button", name="1 used twice").click()
+    screen.get_by_role("button", name="1 twice").click()
     closes_without_fault("Identifiers used twice")
     for item, name in (("Naming rules", "Naming rules"), ("Identifier for the top", "Identifier for this place")):
         screen.get_by_role("button", name="More").click()

@@ -166,7 +166,12 @@ def test_the_whole_job_by_keyboard(screen, served):
         screen.get_by_role("button", name=button).focus()
         press("Enter")
         if stage == 3:
-            screen.get_by_role("button", name="Show the edits").focus()
+            expect(screen.get_by_role("button", name="Show the edits")).to_be_enabled()
+            press("Control+Enter")
+        else:  # what asked has the keyboard again once the edits are dropped
+            expect(screen.get_by_role("button", name="Apply")).to_be_focused()
+            press("Escape")
+            expect(screen.get_by_role("button", name=button)).to_be_focused()
             press("Enter")
         apply(screen)
 

@@ -45,6 +45,20 @@ watch(
       void nextTick(() => applyButton.value?.ref?.focus());
   },
 );
+
+/** What asked for the edits: it loses the keyboard while it is disabled, and has it back once they are settled. */
+let asker: HTMLElement | null = null;
+watch(
+  () => tray.busy || tray.waits,
+  async (at) => {
+    const active = document.activeElement;
+    if (at) asker = active instanceof HTMLElement && active !== document.body ? active : null;
+    else if (asker) {
+      await nextTick();
+      if (document.activeElement === document.body && asker.isConnected) asker.focus();
+    }
+  },
+);
 </script>
 
 <template>

@@ -74,12 +74,28 @@ export function bindingOf(
   );
 }
 
-/** Listen for keys while the component is there; those of an open dialog go first. */
+const DIALOG = ".el-overlay:not([class*='leave-active']):not([style*='display: none']) [role=dialog]";
+
+/** Press the main button of the dialog on top, if the key asks for that. */
+function pressInDialog(dialog: Element, event: KeyboardEvent): void {
+  if (keyName(event) !== "Mod+Enter") return;
+  const main = [...dialog.querySelectorAll<HTMLButtonElement>(".el-button--primary:not(:disabled)")].at(-1);
+  if (!main) return;
+  event.preventDefault();
+  event.stopPropagation();
+  main.click();
+}
+
+/** Listen for keys while the component is there; while a dialog is open, they are its own. */
 export function useKeys(bindings: readonly KeyBinding[]): void {
   shownBindings.value = bindings;
   const listen = (event: KeyboardEvent, scope: Scope) => {
-    const dialog = ".el-overlay:not([class*='leave-active']):not([style*='display: none']) [role=dialog]";
-    if (event.defaultPrevented || document.querySelector(dialog)) return;
+    if (event.defaultPrevented) return;
+    const dialog = [...document.querySelectorAll(DIALOG)].at(-1);
+    if (dialog) {
+      if (scope === "anywhere") pressInDialog(dialog, event);
+      return;
+    }
     const found = bindingOf(bindings, keyName(event), isTyping(event.target), letterKeys.value);
     if (found?.scope !== scope || found.run(event) === false) return;
     event.preventDefault();

@@ -150,7 +150,7 @@ function pageBindings(desk: DeskActions): KeyBinding[] {
     ]),
     ...grouped("Edits", [
       key("d", "show or hide the diff", () => void (tray.open = !tray.open)),
-      key("Mod+Enter", "apply the pending edits", () => void tray.apply(), "anywhere"),
+      key("Mod+Enter", "apply the pending edits; in a dialog, its main button", () => void tray.apply(), "anywhere"),
       key("Escape", "discard the pending edits", () => {
         if (!desk.choosing.leave()) tray.drop();
       }),

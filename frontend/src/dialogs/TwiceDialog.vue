@@ -79,4 +79,8 @@ li {
 li div {
   flex: 1;
 }
+
+.plate {
+  margin-right: 6px;
+}
 </style>

@@ -46,10 +46,15 @@ const tools = computed<Tool[]>(() => [
     <p v-if="nameless">
       <strong>{{ nameless }}</strong> {{ nameless === 1 ? "section has" : "sections have" }} no identifier.
     </p>
-    <p v-else>{{ page.sections.length ? "Every section of these levels has an identifier." : "No sections yet." }}</p>
+    <p v-else>{{ page.sections.length ? "All have identifiers." : "No sections yet." }}</p>
     <PickOne v-model="chosen.to" :choices="levelChoices" label="Levels that get identifiers" :width="76" />
-    <el-button v-if="structure.twice.length" size="small" :disabled="unable" @click="dialogs.show({ name: 'twice' })"
-      >{{ structure.twice.length }} used twice…</el-button
+    <el-button
+      v-if="structure.twice.length"
+      size="small"
+      :disabled="unable"
+      title="Identifiers that more than one element has"
+      @click="dialogs.show({ name: 'twice' })"
+      >{{ structure.twice.length }} twice…</el-button
     >
     <el-button
       v-if="structure.anchors"

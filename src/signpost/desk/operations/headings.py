@@ -26,7 +26,7 @@ from signpost.desk.operations.asked import Asked, Planned, Planner, count_of, on
 def _promote(asked: Asked) -> Planned:
     levels = asked.indexed("levels")
     edits = plan_promotions(asked.page, levels, asked.settings.refused.get(asked.page.path, ()))
-    return on_page(f"{count_of(len(levels), 'look-alike')} made real", asked, edits)
+    return on_page(f"{count_of(len(levels), 'heading')} made", asked, edits)
 
 
 def _levels(asked: Asked) -> Planned:
