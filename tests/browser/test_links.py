@@ -1,9 +1,11 @@
 """Links to other sites, letters, calls and files, put together on the screen."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
-from screens import RENDERED, apply, bring, faults, open_page, show_bench
+from screens import RENDERED, apply, bring, bring_demo, faults, open_page, pick, show_bench
 
 PAGE = b"""<!DOCTYPE html>
 <html lang="en">
@@ -198,3 +200,16 @@ def test_words_lead_to_the_bottom_and_to_something_picked_on_the_page(desk):
     apply(desk)
     show_bench(desk, "Source")
     expect(desk.locator(".cm-content")).to_contain_text('<a href="#friends">the plan</a>')
+
+
+def test_broken_links_stand_alone_and_each_is_shown_on_the_page(screen, served):
+    open_page(screen, bring_demo(served), "handbook.html", "Jump links")
+    pick(screen, "Links shown", "broken links")
+    rows = screen.locator("[data-pane=ledger] tbody tr")
+    broken = rows.filter(has_text=re.compile("no such target|no target yet"))
+    expect(broken.first).to_be_visible()
+    assert rows.count() < 2 * broken.count() + 1  # each below a section that has it
+    broken.filter(has_text="see there").click()
+    shown = screen.frame_locator(RENDERED).get_by_role("link", name="see there")
+    expect(shown).to_be_in_viewport()
+    expect(shown).to_have_css("outline-style", "solid")

@@ -10,7 +10,7 @@ import LookalikeRow from "./LookalikeRow.vue";
 import MissingRow from "./MissingRow.vue";
 import OfferRow from "./OfferRow.vue";
 import SectionRow from "./SectionRow.vue";
-import { keyOf, rowsOf, type Column, type Row } from "./rows";
+import { aboutOf, keyOf, rowsOf, type Column, type Row } from "./rows";
 import { stepOf } from "./rowSteps";
 import { useDrag } from "./useDrag";
 import { useVirtualRows } from "./useVirtualRows";
@@ -62,6 +62,14 @@ watch(
     }),
 );
 
+watch(
+  () => state.pointed,
+  (place) =>
+    nextTick(() =>
+      reveal(rows.value.findIndex((row) => row.kind !== "section" && aboutOf(row).start === place?.start)),
+    ),
+);
+
 const usualColumn = computed<Column>(
   () => (({ headings: "words", contents: "entry" }) as Record<string, Column>)[state.stage] ?? "identifier",
 );
@@ -87,6 +95,11 @@ function finish(section: SectionView, column: Column, value: string): void {
 function leave(section: SectionView): void {
   editing.value = null;
   void nextTick(() => rowOf(section.index)?.focus());
+}
+
+/** Show on the page and in its source what a row between the sections is about. */
+function point({ start, line }: { start: number; line: number }): void {
+  if (state.pointed?.start !== start) state.pointed = { start, line };
 }
 
 /** Go to another row of the table as it is, the rows between sections too. */
@@ -145,8 +158,9 @@ function focus(): void {
   }
   const index = Math.max(state.selected, 0);
   emit("select", index);
-  reveal(placeOf(index));
-  void nextTick(() => rowOf(index)?.focus());
+  const at = Math.max(placeOf(index), 0); // the first row, where that of the section is not shown
+  reveal(at);
+  void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
 }
 
 function editSelected(): void {
@@ -190,6 +204,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :found="row.found"
           :locked="locked"
+          @focus="point(row.found)"
+          @click="point(row.found)"
           @keydown="move"
         />
         <MissingRow
@@ -198,6 +214,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :found="row.found"
           :locked="locked"
+          @focus="point(row.found)"
+          @click="point(row.found)"
           @keydown="move"
         />
         <LinkRow
@@ -206,6 +224,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :link="row.link"
           :locked="locked"
+          @focus="point(row.link)"
+          @click="point(row.link)"
           @keydown="move"
         />
         <OfferRow
@@ -214,6 +234,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :offer="row.offer"
           :locked="locked"
+          @focus="point(row.offer)"
+          @click="point(row.offer)"
           @keydown="move"
         />
         <SectionRow

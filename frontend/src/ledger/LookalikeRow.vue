@@ -3,16 +3,13 @@
 import { computed } from "vue";
 import type { LookalikeView } from "../api/client";
 import { useHeadings } from "../composables/useHeadings";
-import { usePage } from "../stores/page";
 
 const props = defineProps<{ found: LookalikeView; locked: boolean }>();
-const page = usePage();
 const headings = useHeadings();
 const level = computed({
   get: () => headings.levelOf(props.found),
   set: (chosen: number) => headings.setLookalikeLevel(props.found, chosen),
 });
-const point = () => (page.pointed = { start: props.found.start, line: props.found.line });
 
 function press(event: KeyboardEvent): void {
   if (event.target !== event.currentTarget || props.locked) return;
@@ -31,8 +28,6 @@ function press(event: KeyboardEvent): void {
     style="--extra-wash: var(--wait-wash)"
     tabindex="-1"
     :aria-label="`Looks like a heading: ${found.text}. Enter makes it a heading, Delete says that it is not one.`"
-    @focus="point"
-    @click="point"
     @keydown="press"
   >
     <td class="level">

@@ -37,10 +37,14 @@ test("a link that is offered a destination is one row", () => {
   ]);
 });
 
-test("only what leads nowhere, or only what is offered", () => {
-  const shown = page([link(50, 0), link(60, 0, { resolves: false })], [offer(20, 0)]);
-  expect(rowsOf(shown, "jumps", "broken").map(keyOf)).toEqual(["section-0", "link-60", "section-1"]);
-  expect(rowsOf(shown, "jumps", "offers").map(keyOf)).toEqual(["section-0", "offer-20-1", "section-1"]);
+test("only what leads nowhere, or only what is offered, each in its section", () => {
+  const shown = page([link(50, 0), link(60, 0, { resolves: false })], [offer(95, 1)]);
+  expect(rowsOf(shown, "jumps", "broken").map(keyOf)).toEqual(["section-0", "link-60"]);
+  expect(rowsOf(shown, "jumps", "offers").map(keyOf)).toEqual(["section-1", "offer-95-1"]);
+});
+
+test("where there is nothing of what is asked for, all sections are", () => {
+  expect(rowsOf(page([link(50, 0)]), "jumps", "broken").map(keyOf)).toEqual(["section-0", "section-1"]);
 });
 
 test("navigation, what we made and ways back are no links of the text", () => {

@@ -19,6 +19,12 @@ export function keyOf(row: Row): string {
   return `${row.kind}-${row.found.line}-${row.found.text}`;
 }
 
+/** What a row between the sections is about. */
+export function aboutOf(row: Exclude<Row, { kind: "section" }>): { start: number; line: number } {
+  if (row.kind === "link") return row.link;
+  return row.kind === "offer" ? row.offer : row.found;
+}
+
 /** The links in the page's own text, but for those that only lead back to its top. */
 export const ownLinks = (page: PageView): LinkView[] =>
   page.links.filter(
@@ -31,7 +37,10 @@ export function rowsOf(page: PageView, stage: Stage, shown: LinksShown): Row[] {
   return stage === "headings" ? withFound(page, sections) : sections;
 }
 
-/** The links and offers of each section, below it in the order of the source. */
+/**
+ * The links and offers of each section, below it in the order of the source. Where only some of them are shown, only
+ * the sections that have such stay, or all where none has.
+ */
 function withJumps(page: PageView, sections: Row[], shown: LinksShown): Row[] {
   const links = shown === "offers" ? [] : ownLinks(page).filter((link) => shown === "all" || link.resolves === false);
   const offers = shown === "broken" ? [] : page.navigation.offers;
@@ -41,7 +50,8 @@ function withJumps(page: PageView, sections: Row[], shown: LinksShown): Row[] {
   for (const link of links) if (!offered.has(link.start)) add(link.section, link.start, { kind: "link", link });
   for (const offer of offers) add(offer.home, offer.start, { kind: "offer", offer });
   const below = (home: number) => (homes.get(home) ?? []).sort((a, b) => a.at - b.at).map((found) => found.row);
-  return [...below(-1), ...sections.flatMap((row, index) => [row, ...below(index)])];
+  const all = shown === "all" || !homes.size;
+  return [...below(-1), ...sections.flatMap((row, index) => (all || homes.has(index) ? [row, ...below(index)] : []))];
 }
 
 /** What looks like a heading, and where one is missing, each before the section that it is before. */

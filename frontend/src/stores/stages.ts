@@ -3,6 +3,7 @@ import { defineStore } from "pinia";
 import { computed, shallowRef, watch } from "vue";
 import type { FindingView, StageView } from "../api/client";
 import { newFindings } from "../findings/groups";
+import { ownLinks } from "../ledger/rows";
 import { counted } from "../text/count";
 import { useDialogs } from "./dialogs";
 import { useMeasures } from "./measures";
@@ -75,16 +76,21 @@ export const useStages = defineStore("stages", () => {
       const levels = Object.fromEntries(
         sure.map((found) => [found.index, page.levels.get(found.text) ?? found.level]),
       );
-      if (sure.length) void tray.propose({ operation: "promote", page: page.path, levels });
-      else if (!view.structure.lookalikes.length && view.structure.repairs[0])
+      if (sure[0]) {
+        page.pointed = { start: sure[0].start, line: sure[0].line };
+        void tray.propose({ operation: "promote", page: page.path, levels });
+      } else if (!view.structure.lookalikes.length && view.structure.repairs[0])
         dialogs.show({ name: "repair", code: view.structure.repairs[0].code });
     } else if (stage === "identifiers") {
       const missing = view.sections.some((section) => section.level > 1 && !section.identifier);
       if (!missing && view.structure.twice.length) dialogs.show({ name: "twice" });
       else void tray.propose({ operation: "identify", page: page.path, levels: [2, 3, 4, 5, 6] });
     } else if (stage === "contents") nextContents();
-    else if (stage === "jumps") page.linksShown = "broken";
-    else if (stage === "back-to-top")
+    else if (stage === "jumps") {
+      page.linksShown = "broken";
+      const [first] = ownLinks(view).filter((link) => link.resolves === false);
+      if (first) page.pointed = { start: first.start, line: first.line };
+    } else if (stage === "back-to-top")
       void tray.propose({
         operation: "back-to-top",
         page: page.path,

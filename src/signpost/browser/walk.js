@@ -23,6 +23,12 @@
     scrollTo(0, plain(element).getBoundingClientRect().top + scrollY - padding - margin);
   };
 
+  /** Bring an element to sight, clear of what may cover the window's top. */
+  const show = (element) => {
+    const at = plain(element).getBoundingClientRect();
+    if (at.top < innerHeight / 4 || at.bottom > innerHeight) scrollTo(0, at.top + scrollY - innerHeight / 3);
+  };
+
   let told = null;
   let waiting = false;
   const tellWhere = () => {
@@ -228,7 +234,7 @@
       goTo(doc.querySelector(`[${MARK}="${told}"]`));
     } else if (event.data.kind === "place") {
       const place = doc.querySelector(`[${PLACE}="${Number(event.data.start)}"]`);
-      goTo(place);
+      if (place) show(place);
       outline(place);
     } else if (event.data.kind === "follow") {
       follow(Number(event.data.start), Number(event.data.begin), Number(event.data.pause));
