@@ -151,7 +151,7 @@ function go(): void {
       <thead>
         <tr>
           <th scope="col">Window</th>
-          <th scope="col">Now</th>
+          <th scope="col">Now, on this page</th>
           <th scope="col">With the fixes, measured</th>
           <th scope="col" class="number">Longer by</th>
         </tr>

@@ -72,10 +72,6 @@ function ask(operation: Operation): void {
   min-width: 0;
 }
 
-.stage-line > p.whole {
-  flex-basis: 100%;
-}
-
 .stage-line > .el-button:last-child {
   margin-left: auto;
 }

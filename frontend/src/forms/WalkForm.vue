@@ -46,8 +46,8 @@ onBeforeUnmount(measures.widen());
 <template>
   <div>
     <div class="stage-line">
-      <p role="status" class="whole">
-        <strong>{{ counted(walk.all.length, "jump link") }}</strong><template v-if="walk.progress"
+      <p role="status">
+        <strong>{{ counted(walk.all.length, "link") }}</strong><template v-if="walk.progress"
           >. {{ walk.progress.what }}: {{ walk.progress.done }} of {{ walk.progress.total }}…</template
         ><template v-else-if="measures.measuring">. Measuring…</template
         ><template v-else-if="counts"
@@ -55,6 +55,15 @@ onBeforeUnmount(measures.widen());
         ><template v-else-if="walk.all.length">: all land well in this window.</template><template v-else>.</template>
         <template v-if="walk.tried.size && !walk.progress">{{ ` ${walk.tried.size} were followed.` }}</template>
       </p>
+      <el-button
+        size="small"
+        type="primary"
+        :disabled="!fixable || walk.scope === 'site'"
+        @click="dialogs.show({ name: 'landing-fixes' })"
+        >Fix landings…</el-button
+      >
+    </div>
+    <div class="stage-line filters">
       <PickOne v-model="walk.scope" :choices="scopes" label="Links of" :width="96" />
       <PickOne v-model="walk.shown" :choices="SHOWN" label="Landings shown" :width="108" />
       <el-input
@@ -74,13 +83,6 @@ onBeforeUnmount(measures.widen());
         >Follow all links</el-button
       >
       <el-button v-else size="small" @click="walk.halt()">Stop</el-button>
-      <el-button
-        size="small"
-        type="primary"
-        :disabled="!fixable || walk.scope === 'site'"
-        @click="dialogs.show({ name: 'landing-fixes' })"
-        >Fix landings…</el-button
-      >
     </div>
     <el-progress
       v-if="walk.progress?.total"
@@ -94,7 +96,12 @@ onBeforeUnmount(measures.widen());
 </template>
 
 <style scoped>
+.filters {
+  padding-top: 6px;
+}
+
 .filter {
-  width: 84px;
+  flex: 1;
+  min-width: 84px;
 }
 </style>
