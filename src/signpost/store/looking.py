@@ -94,16 +94,19 @@ def find_destinations(
     """
     if limit <= 0:
         return []
-    where = [DESTINATIONS.c.site_id == site_id, DESTINATIONS.c.page != besides]
-    where += [DESTINATIONS.c.words.like(f"%{_escaped(word)}%") for word in words]
-    query = select(*DESTINATION).order_by(DESTINATIONS.c.page, DESTINATIONS.c.number)
+    query = (
+        select(*DESTINATION)
+        .where(DESTINATIONS.c.site_id == site_id, DESTINATIONS.c.page != besides)
+        .order_by(DESTINATIONS.c.page, DESTINATIONS.c.number)
+    )
+    contained = [DESTINATIONS.c.words.like(f"%{_escaped(word)}%") for word in words]
     if not words:
-        rows = list(session.execute(query.where(*where).limit(limit)))
+        rows = list(session.execute(query.limit(limit)))
     else:  # by themselves, since an index finds what begins with two letters, but not what contains them
         first = DESTINATIONS.c.words.like(f"{_escaped(words[0])}%")
-        rows = list(session.execute(query.where(first, *where).limit(limit)))
+        rows = list(session.execute(query.where(first, *contained[1:]).limit(limit)))
         if len(rows) < limit:
-            rows += session.execute(query.where(~first, *where).limit(limit - len(rows)))
+            rows += session.execute(query.where(~first, *contained).limit(limit - len(rows)))
     return [(row.page, DestinationRecord(*row[1:])) for row in rows]
 
 

@@ -279,6 +279,7 @@ class DestinationRow(Base):
             "destinations_by_words", "site_id", "words",
             postgresql_using="gin", postgresql_ops={"words": "gin_trgm_ops"},
         ),
+        Index("destinations_by_start", "site_id", "words", postgresql_ops={"words": "text_pattern_ops"}),
     )  # fmt: skip
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
