@@ -67,8 +67,11 @@ function go(change: Record<string, string>): void {
 
 const swap = () => go({ left: props.right, lr: props.rightRevision, right: props.left, rr: props.leftRevision });
 
+const isChosen = computed(() => Boolean(props.left && props.right));
+
 async function load(): Promise<void> {
   const mine = ++asked;
+  if (!isChosen.value) return;
   problem.value = "";
   chosen.value = null;
   try {
@@ -98,7 +101,7 @@ function choose(pair: PairView): void {
 
 /** A page opened beside itself is compared with what was brought in. */
 async function begin(): Promise<void> {
-  if (props.left !== props.right || props.leftRevision || props.rightRevision) return load();
+  if (!isChosen.value || props.left !== props.right || props.leftRevision || props.rightRevision) return load();
   try {
     const params = { path: { site_id: props.siteId }, query: { path: props.right } };
     const first = (await data(api.GET("/api/sites/{site_id}/revisions", { params }))).at(-1);
@@ -175,7 +178,9 @@ const counts = computed(() => {
           <el-breadcrumb-item :to="{ name: 'site', params: { siteId } }">{{
             site.view?.name ?? "Site"
           }}</el-breadcrumb-item>
-          <el-breadcrumb-item :to="{ name: 'page', params: { siteId, path: right } }">{{ right }}</el-breadcrumb-item>
+          <el-breadcrumb-item v-if="right" :to="{ name: 'page', params: { siteId, path: right } }">{{
+            right
+          }}</el-breadcrumb-item>
           <el-breadcrumb-item><h1>Compare</h1></el-breadcrumb-item>
         </el-breadcrumb>
       </template>
@@ -206,7 +211,7 @@ const counts = computed(() => {
       >
       <span v-if="forms" class="soft">{{ forms }}</span>
     </p>
-    <div class="looks">
+    <div v-if="isChosen" class="looks">
       <el-segmented v-model="look" :options="LOOKS" aria-label="How they are compared" />
       <el-checkbox v-if="look === 'outline'" v-model="all">Show what is the same</el-checkbox>
       <template v-if="look === 'rendered'">
@@ -215,7 +220,13 @@ const counts = computed(() => {
       </template>
     </div>
     <main class="panel" tabindex="-1">
-      <StateNote v-if="problem" kind="failed" title="These cannot be compared" :text="problem"
+      <StateNote
+        v-if="!isChosen"
+        kind="empty"
+        title="Choose two pages"
+        text="They are compared as soon as both are chosen above; or two revisions of one page."
+      />
+      <StateNote v-else-if="problem" kind="failed" title="These cannot be compared" :text="problem"
         ><el-button @click="load()">Try again</el-button></StateNote
       >
       <StateNote v-else-if="!compared" kind="loading" title="Comparing…" />
