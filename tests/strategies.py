@@ -4,10 +4,16 @@ from __future__ import annotations
 
 import os
 
+from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
 
 #: How many examples each property is tried with; SIGNPOST_LONG makes them many more.
 EXAMPLES = 1000 if os.environ.get("SIGNPOST_LONG") else 70
+#: The same examples everywhere, however slow the machine is.
+PROFILE = "signpost"
+settings.register_profile(
+    PROFILE, max_examples=EXAMPLES, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow]
+)
 
 WORDS = ["Boiler", "coal", "signal box", "Ääkkösiä", "naïve café", "tokens", "the gauge", "R&amp;D", "2nd class"]
 EMOJI = ["🚂 steam", "🎫", "👩‍🔧 crew"]

@@ -1,10 +1,7 @@
 """Hypothesis runs the same examples everywhere."""
 
-from hypothesis import HealthCheck, settings
+from hypothesis import settings
 
-from strategies import EXAMPLES
+from strategies import PROFILE
 
-settings.register_profile(
-    "signpost", max_examples=EXAMPLES, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow]
-)
-settings.load_profile("signpost")
+settings.load_profile(PROFILE)

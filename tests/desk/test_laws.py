@@ -1,0 +1,213 @@
+"""The law above all others, over every operation that can be asked for: what is lost is what its name says."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from pydantic import TypeAdapter
+
+from laws import of_address, of_empty_identifier, of_level, of_nothing, pieces
+from pages import carried_out, site_from
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.source import read_source
+from signpost.desk.operations import OPERATIONS, plan_operation
+from signpost.desk.settings import Settings
+from signpost.web.operations import Operation
+from strategies import block, heading, layout, listing, pages, row
+
+OTHER = (
+    b"<!DOCTYPE html>\n<html lang=en>\n<head>\n<meta charset=utf-8>\n<title>Other</title>\n"
+    b"<link rel=stylesheet href=site.css>\n</head>\n<body>\n"
+    b"<nav><ul><li><a href=page.html>Page</a><li><a href=other.html>Other</a></ul></nav>\n<main>\n<h1>Other</h1>\n"
+    b'<h2 id="first">First</h2>\n<p>See <a href="page.html#coal">the coal</a> and <a href="page.html#b">more</a>.\n'
+    b"<h2>Second</h2>\n<p>Words.\n</main>\n</body>\n</html>\n"
+)
+BODIES = TypeAdapter(Operation)
+composed = pages(blocks=st.one_of(block, listing, row, layout, heading(), heading()))
+
+
+def paragraph(page):
+    """Where the first paragraph begins."""
+    found = re.search("<p>", page.text)
+    return None if found is None else found.start()
+
+
+def section(page):
+    return {"section": 0} if page.headings else None
+
+
+def of_reference(piece):
+    """Whether a piece is an address, or another attribute that names an identifier."""
+    return piece[0] == "attribute" and piece[2] in {"href", "src", "cite", "action", "id", "name", "for", "headers"}
+
+
+def of(*tags):
+    """Whether a piece belongs to elements of some tags."""
+    return lambda piece: piece[0] in ("element", "end tag", "attribute", "class") and piece[1] in tags
+
+
+def within(markup):
+    """Whether a piece is one of some markup, which is what goes."""
+    inside = pieces(markup)
+    return lambda piece: piece in inside
+
+
+def in_heading(page):
+    found = page.headings[0].element
+    return within(page.text[found.open.start : found.end])
+
+
+def in_first_link(page):
+    start = first_link(page).start
+    return within(re.split("</a *>", page.text[start:], maxsplit=1, flags=re.IGNORECASE)[0] + "</a>")
+
+
+def first_link(page):
+    return next((one for one in page.links if one.href is not None), None)
+
+
+def to_link(page, **more):
+    """The first link of the page, to be changed."""
+    found = first_link(page)
+    return None if found is None else {"start": found.start, **more}
+
+
+def led(page, **more):
+    """The first link of the page, to be led elsewhere."""
+    found = first_link(page)
+    return None if found is None else {"start": found.start, "end": found.start, **more}
+
+
+def lone_link(page):
+    """The first link whose words are not grown together with others, to be taken out."""
+    found = next((one for one in page.links if re.match(r"<a[^>]*>[^<]*</a>[\s<]", page.text[one.start :])), None)
+    return None if found is None else {"start": found.start}
+
+
+def first_target(page):
+    return next(iter(page.targets), None)
+
+
+#: By operation: what is asked of a page, something empty where that cannot be, and which pieces may be lost by it.
+ASKED = {
+    "levels": (lambda page: page.headings and {"levels": {0: 3}, "with_subsections": True}, lambda _: of_level),
+    "shift": (lambda page: page.headings and {"sections": [0], "by": 1}, lambda _: of_level),
+    "repair": (lambda _: {"code": "gaps"}, lambda _: of_level),
+    "words": (lambda page: section(page) and {"section": 0, "words": "Other words"}, in_heading),
+    "insert-heading": (
+        lambda page: paragraph(page) and {"before": paragraph(page), "level": 2, "words": "New"},
+        lambda _: of_nothing,
+    ),
+    "wrap": (lambda _: {}, lambda _: of_nothing),
+    "unwrap": (lambda _: {}, lambda _: of("section")),
+    "separators": (lambda _: {}, lambda _: of_nothing),
+    "move": (lambda page: section(page) and {"section": 0, "direction": "down"}, lambda _: of_level),
+    "drop": (
+        lambda page: len(page.headings) > 1 and {"section": 1, "target": 0, "where": "before"},
+        lambda _: of_level,
+    ),
+    "duplicate": (section, lambda _: of_nothing),
+    "skeleton": (lambda _: {"titles": "One\n  Two\n"}, lambda _: of_nothing),
+    "new-page": (lambda _: {"path": "new.html", "title": "New", "titles": "One\nTwo"}, lambda _: of_nothing),
+    "copy-page": (lambda _: {"path": "copy.html", "title": "Copy"}, lambda _: of_nothing),
+    "sample": (
+        lambda page: paragraph(page) and {"before": paragraph(page), "code": "<b>x</b>"},
+        lambda _: of_nothing,
+    ),
+    "tidy": (lambda _: {"first_line": 1, "last_line": 10_000}, lambda _: of_nothing),
+    "identify": (lambda _: {}, lambda _: of_nothing),
+    "set-identifiers": (
+        lambda page: (
+            {"identifiers": {at: f"new-{at}" for at, one in enumerate(page.headings) if one.identifier is None}}
+            if any(one.identifier is None for one in page.headings)
+            else None
+        ),
+        lambda _: of_nothing,
+    ),
+    "rename": (
+        lambda page: first_target(page) and {"old": first_target(page).name, "new": "renamed"},
+        lambda _: of_reference,
+    ),
+    "place": (lambda _: {"start": "top", "identifier": "content-top"}, lambda _: of_nothing),
+    "anchors": (lambda _: {}, lambda _: of("a")),
+    "apart": (lambda page: first_target(page) and {"name": first_target(page).name}, lambda _: of_reference),
+    "jump": (lambda page: led(page, to_page="other.html", identifier="first"), lambda _: of_address),
+    "link": (lambda page: led(page, address="https://elsewhere.example/"), lambda _: of_address),
+    "no-jump": (lone_link, lambda _: of("a", "area")),
+    "link-words": (lambda page: to_link(page, words="Other words"), in_first_link),
+    "pair": (lambda page: section(page) and {"section": 0, "to_page": "other.html"}, lambda _: of_nothing),
+    "back-to-top": (lambda _: {"levels": [1, 2, 3]}, lambda _: of_nothing),
+    "contents": (lambda _: {}, lambda _: of_address),
+    "entries": (
+        lambda _: {"terms": [{"term": "Ash", "text": "What is left."}, {"term": "Bell"}]},
+        lambda _: of_nothing,
+    ),
+    "navigation": (lambda _: {"kind": "steps", "pages": ["page.html", "other.html"]}, lambda _: of_nothing),
+    "own-addresses": (lambda _: {"full": True}, lambda _: of_reference),
+    "heads": (
+        lambda _: {"heads": {"page.html": {"description": "About it", "viewport": True}}},
+        lambda _: of_nothing,
+    ),
+    "move-files": (lambda _: {"moves": {"page.html": "deep/moved.html"}}, lambda _: of_reference),
+    "parts": (
+        lambda page: len(page.headings) > 2 and {"sections": [len(page.headings) - 1]},
+        lambda _: of_reference,
+    ),
+    "style": (lambda _: {"parts": ["mark"]}, lambda _: of_nothing),
+}
+#: Those that the law is asked of elsewhere, or that say themselves what goes.
+ELSEWHERE = {
+    "adopt", "alike", "change-links", "delete-file", "end-notes", "entry", "escape-samples", "fix", "follow-moves", "join",
+    "menu-section", "move-contents", "no-back-to-top", "no-contents", "no-end-notes", "no-letters", "no-separators", "no-style",
+    "promote", "recipe", "refresh-parts", "relink", "remove-section", "reorder-parts", "site-file", "spread", "title", "type",
+}  # fmt: skip
+
+
+def test_every_operation_has_been_thought_of():
+    assert set(ASKED) | ELSEWHERE == set(OPERATIONS)
+    assert not set(ASKED) & ELSEWHERE
+
+
+def count(files) -> Counter:
+    """The pieces of all pages together, so that what goes from one page to another is not lost."""
+    found = Counter()
+    for path, data in files.items():
+        if path.endswith(".html"):
+            found += pieces(read_source(data).text)
+    return found
+
+
+@pytest.mark.parametrize("operation", sorted(ASKED))
+def test_nothing_is_lost_but_what_the_operation_s_name_says(operation):
+    ask, allow = ASKED[operation]
+    changed, asked = 0, 0
+
+    @given(composed)
+    def loses_nothing(data):
+        nonlocal changed, asked
+        files = {"page.html": data, "other.html": OTHER, "site.css": b"p { margin: 0 }\n"}
+        site = site_from(files, "https://site.example/")
+        page = site.pages["page.html"]
+        if page.made:
+            return  # what is ours is refreshed
+        given_to = ask(page)
+        if not isinstance(given_to, dict):
+            return
+        asked += 1
+        body = BODIES.validate_python({"operation": operation, "page": "page.html", **given_to})
+        try:
+            planned = plan_operation(site, page, Settings(), operation, body.parameters(), lambda _: {}, lambda _: [])
+        except SignpostError:
+            return
+        after = carried_out(files, site, planned.plan)
+        changed += after != files
+        may_go = allow(page)
+        gone = count(files) - count(after)
+        assert not {piece for piece in gone if not may_go(piece) and not of_empty_identifier(piece)}
+
+    loses_nothing()
+    assert changed, f"the law was asked of changes: {asked} were asked for"
