@@ -4,6 +4,7 @@ import { useResizeObserver } from "@vueuse/core";
 import { computed, nextTick, ref, watch } from "vue";
 import type { MeasureView } from "../api/client";
 import { verdictOf } from "../walk/words";
+import { fitted } from "./fitted";
 import { arcPath, layRoad, type Arc, type RoadPage } from "./layout";
 import RoadLegend from "./RoadLegend.vue";
 import { useCutDrag, type CutLine, type CutPlace } from "./useCutDrag";
@@ -32,6 +33,8 @@ const emit = defineEmits<{
 /** Room at the right for arcs, and for the scroll bar, in CSS pixels. */
 const ARC_ROOM = 34;
 const BAR_ROOM = 12;
+/** What the tag of a cut takes at the right edge. */
+const TAG_ROOM = 46;
 const roadWidth = computed(() => props.width - BAR_ROOM);
 const arcAt = computed(() => roadWidth.value - ARC_ROOM);
 /** How many arcs are drawn faintly; where there are more, they are thinned. */
@@ -106,16 +109,10 @@ const fold = useWindowDrag(
   (top) => emit("scroll", top),
 );
 
-const ruler = typeof document === "undefined" ? null : document.createElement("canvas").getContext("2d");
-/** Return words as far as they fit between a place and the road's right edge, behind what stands before them. */
-function short(text: string, from: number, bold = false, before = ""): string {
-  if (!ruler) return text;
-  ruler.font = `${bold ? "650 " : ""}11.5px "Figtree Variable", sans-serif`;
-  const room = roadWidth.value - from - 6 - ruler.measureText(before).width;
-  if (ruler.measureText(text).width <= room) return text;
-  let kept = text.length;
-  while (kept > 1 && ruler.measureText(`${text.slice(0, kept)}…`).width > room) kept -= Math.ceil(kept / 12);
-  return `${text.slice(0, kept)}…`;
+/** Return how much room a label has: to the road's right edge, or to the tag of a cut beside it. */
+function roomOf(from: number, y: number): number {
+  const tagged = cutLines.value.some((cut) => Math.abs(cut.y - y - 7) < 15);
+  return roadWidth.value - from - 6 - (tagged ? TAG_ROOM : 0);
 }
 const tone = (level: number) => `var(--road-${Math.min(Math.max(level, 1), 4)})`;
 const about = (stretch: (typeof stretches.value)[number]) => {
@@ -327,7 +324,7 @@ defineExpose({ turnZoom });
           <text
             v-for="{ stretch, x } in labels"
             :key="stretch.section.index"
-            v-memo="[stretch, stretch.section.index === selected]"
+            v-memo="[stretch, stretch.section.index === selected, roomOf(x, stretch.y)]"
             :data-section="stretch.section.index"
             :x="x"
             :y="stretch.y + 11"
@@ -338,7 +335,12 @@ defineExpose({ turnZoom });
             @click="emit('select', stretch.section.index)"
           >
             <tspan v-if="stretch.section.identifier" class="has-plate">#</tspan>
-            {{ short(stretch.section.text, x, stretch.section.level <= 2, stretch.section.identifier ? "# " : "") }}
+            {{
+              fitted(stretch.section.text, roomOf(x, stretch.y), {
+                bold: stretch.section.level <= 2,
+                before: stretch.section.identifier ? "# " : "",
+              })
+            }}
           </text>
         </g>
         <g class="plates" aria-hidden="true">
@@ -346,7 +348,7 @@ defineExpose({ turnZoom });
             <rect x="17" :y="plate.y - 1.5" width="4" height="3" rx="1">
               <title>#{{ plate.name }}</title>
             </rect>
-            <text v-if="zoom" x="24" :y="plate.y + 3">{{ short(`#${plate.name}`, 24) }}</text>
+            <text v-if="zoom" x="24" :y="plate.y + 3">{{ fitted(`#${plate.name}`, roadWidth - 30) }}</text>
           </template>
         </g>
         <g
