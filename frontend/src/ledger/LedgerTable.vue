@@ -99,7 +99,7 @@ function leave(section: SectionView): void {
 
 /** Show on the page and in its source what a row between the sections is about. */
 function point({ start, line }: { start: number; line: number }): void {
-  if (state.pointed?.start !== start) state.pointed = { start, line };
+  state.pointed = { start, line };
 }
 
 /** Go to another row of the table as it is, the rows between sections too. */

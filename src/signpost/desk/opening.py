@@ -46,7 +46,7 @@ def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None
 
 def _go_on(database: Database, site_id: UUID, checked: Collection[str] | None) -> None:
     """Bring some more of a site's index up to date, or check some more of the pages that are to be checked."""
-    with database.transaction() as session:
+    with database.transaction(lasting=False) as session:
         load_record(session, site_id, lock="alone")
         known = bring_up_to_date(session, site_id, AT_ONCE)
         if is_indexed(known) and checked != ():

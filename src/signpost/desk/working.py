@@ -81,7 +81,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
 
     Raises NotThereError.
     """
-    with database.transaction() as session:
+    with database.transaction(lasting=False) as session:
         store.plan_anew(session)
         known = load_known(session, site_id)
         if not known.record.indexed_by:
@@ -97,7 +97,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
             if not known.record.indexed_by:
                 tell_ahead(session, site_id, known, read, taken)
             return _left(session, site_id)
-    with database.transaction() as session:
+    with database.transaction(lasting=False) as session:
         store.plan_anew(session)
         load_record(session, site_id, lock="shared")
         known = load_known(session, site_id)
@@ -110,7 +110,7 @@ def work_off(database: Database, site_id: UUID) -> WorkLeft | None:
             if left.unchecked // _GROWN < (left.unchecked + len(taken_pages)) // _GROWN:
                 store.count_anew(session, store.CHECKED)
             return left
-    with database.transaction() as session:
+    with database.transaction(lasting=False) as session:
         load_record(session, site_id, lock="alone")
         if is_indexed(bring_up_to_date(session, site_id, AT_ONCE)):
             store.count_anew(session, store.INDEXED)

@@ -83,9 +83,15 @@ class Database:
         self._snapshots = sessionmaker(still, expire_on_commit=False)
 
     @contextmanager
-    def transaction(self) -> Iterator[Session]:
-        """Give a session whose work is kept as a whole, or not at all where an error leaves the block."""
+    def transaction(self, *, lasting: bool = True) -> Iterator[Session]:
+        """Give a session whose work is kept as a whole, or not at all where an error leaves the block.
+
+        What is not `lasting` is not waited for until it is on the disk (PostgreSQL 30.4): it may be lost, as a whole,
+        where the machine fails just then. So it must be something that is found out again.
+        """
         with self._sessions.begin() as session:
+            if not lasting:
+                session.execute(text("SET LOCAL synchronous_commit TO off"))
             yield session
 
     @contextmanager
