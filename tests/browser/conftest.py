@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Generator, Iterator
 from pathlib import Path
 
 import pytest
@@ -63,14 +63,27 @@ def context(browser: Browser, served: str) -> Iterator[BrowserContext]:
     context.close()
 
 
+FAILED = pytest.StashKey[bool]()
+
+
+@pytest.hookimpl(wrapper=True)
+def pytest_runtest_makereport(item: pytest.Item) -> Generator[None, pytest.TestReport, pytest.TestReport]:
+    report = yield
+    if report.when == "call":
+        item.stash[FAILED] = report.failed
+    return report
+
+
 @pytest.fixture
-def screen(context: BrowserContext) -> Iterator[Page]:
-    """A page; whatever it complains of on its console fails the test."""
+def screen(context: BrowserContext, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A page; whatever it complains of on its console fails the test, and where that fails, it says what it showed."""
     page = context.new_page()
     complaints: list[str] = []
     page.on("pageerror", lambda error: complaints.append(str(error)))
     page.on("console", lambda message: complaints.append(message.text) if message.type == "error" else None)
     yield page
+    if request.node.stash.get(FAILED, False):
+        print(page.url, *complaints, page.inner_text("body")[:2000], sep="\n")  # noqa: T201 - for whoever reads why
     expected = (
         "Failed to load resource",
         "net::ERR_",
