@@ -88,6 +88,21 @@ def lone_link(page):
     return None if found is None else {"start": found.start}
 
 
+def broken_link(page):
+    """A link to nowhere on the page, and a target that it may have."""
+    names = {one.name for one in page.targets}
+    found = next((one for one in page.links if one.href and one.href[0] == "#" and one.href[1:] not in names), None)
+    return found and names and {"start": found.start, "identifier": min(names)}
+
+
+def in_title(page):
+    """Whether a piece is of the title, or of a first heading that says the same."""
+    said = re.search("<title>.*?</title>", page.text, re.IGNORECASE | re.DOTALL)
+    first = page.headings[0].element if page.headings else None
+    heading = page.text[first.open.start : first.end] if first else ""
+    return within(f"{said[0] if said else ''} {heading}")
+
+
 def first_target(page):
     return next(iter(page.targets), None)
 
@@ -139,6 +154,9 @@ ASKED = {
     "link": (lambda page: led(page, address="https://elsewhere.example/"), lambda _: of_address),
     "no-jump": (lone_link, lambda _: of("a", "area")),
     "link-words": (lambda page: to_link(page, words="Other words"), in_first_link),
+    "relink": (broken_link, lambda _: of_address),
+    "remove-section": (section, lambda page: within(page.text[page.headings[0].begin :])),
+    "title": (lambda _: {"words": "Another title"}, in_title),
     "pair": (lambda page: section(page) and {"section": 0, "to_page": "other.html"}, lambda _: of_nothing),
     "back-to-top": (lambda _: {"levels": [1, 2, 3]}, lambda _: of_nothing),
     "contents": (lambda _: {}, lambda _: of_address),
@@ -159,17 +177,41 @@ ASKED = {
     ),
     "style": (lambda _: {"parts": ["mark"]}, lambda _: of_nothing),
 }
-#: Those that the law is asked of elsewhere, or that say themselves what goes.
+TAKES_OUT = "takes out what was put in: tests/core/test_laws.py, and the tests of each"
+PARTS = "needs a page in parts: tests/core/parts"
+#: Those that the law is not asked of here, and why.
 ELSEWHERE = {
-    "adopt", "alike", "change-links", "delete-file", "end-notes", "entry", "escape-samples", "fix", "follow-moves", "join",
-    "menu-section", "move-contents", "no-back-to-top", "no-contents", "no-end-notes", "no-letters", "no-separators", "no-style",
-    "promote", "recipe", "refresh-parts", "relink", "remove-section", "reorder-parts", "site-file", "spread", "title", "type",
-}  # fmt: skip
+    "adopt": "needs a list made by hand: tests/core/contents",
+    "alike": "what differs between copies goes",
+    "change-links": "addresses that a list says",
+    "delete-file": "a file goes",
+    "end-notes": "composed pages are too short: tests/core/test_laws.py",
+    "entry": "needs contents: tests/core/contents",
+    "escape-samples": "markup becomes text",
+    "fix": "each fix does what its finding says: tests/core/findings",
+    "follow-moves": "addresses, as they do when files are moved here",
+    "join": PARTS,
+    "menu-section": "needs a menu: tests/core/navigation",
+    "move-contents": "needs contents: tests/core/contents",
+    "no-back-to-top": TAKES_OUT,
+    "no-contents": TAKES_OUT,
+    "no-end-notes": TAKES_OUT,
+    "no-letters": TAKES_OUT,
+    "no-separators": TAKES_OUT,
+    "no-style": TAKES_OUT,
+    "promote": "composed pages have few look-alikes: tests/core/test_laws.py",
+    "recipe": "other operations in a row",
+    "refresh-parts": PARTS,
+    "reorder-parts": PARTS,
+    "site-file": "no page",
+    "spread": "needs a block that pages share: tests/core/references",
+    "type": "whatever its author typed",
+}
 
 
 def test_every_operation_has_been_thought_of():
-    assert set(ASKED) | ELSEWHERE == set(OPERATIONS)
-    assert not set(ASKED) & ELSEWHERE
+    assert set(ASKED) | set(ELSEWHERE) == set(OPERATIONS)
+    assert not set(ASKED) & set(ELSEWHERE)
 
 
 def count(files) -> Counter:
