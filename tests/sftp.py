@@ -102,7 +102,7 @@ def sftp_host(root: Path, known_hosts: Path) -> Iterator[tuple[str, list[str]]]:
             transport.add_server_key(key)
             transport.set_subsystem_handler("sftp", paramiko.SFTPServer, files)
             open_.append(transport)
-            # With an event it does not wait here, where one who hangs up early would end the host for all after them.
+            # With an event it does not wait here, where one who hangs up early would end the host for all who come later.
             transport.start_server(event=threading.Event(), server=_Door())
 
     threading.Thread(target=serve, daemon=True).start()

@@ -21,7 +21,7 @@ const seen = useStorage("signpost-first-steps", false);
 const open = ref(false);
 const at = ref(0);
 
-/** The stage that was open before, and is again once the path has been gone. */
+/** The stage that was open before; it is opened again at the end. */
 const begun = page.stage;
 /** A finding that can be fixed by choosing another target. */
 const fixable = computed(() => stages.findings.find((finding) => finding.choices.length > 0) ?? null);
@@ -80,7 +80,7 @@ function finish(): void {
 }
 
 watch(at, (step) => void steps.value[step]?.prepare?.());
-// each step begins at the press that leads on, so that Enter does
+// each step starts on the button that leads on, so that Enter is enough
 useEventListener(document, "focusin", ({ target }) => {
   if (target instanceof HTMLElement && target.matches(".el-tour__content"))
     target.querySelector<HTMLElement>(".el-button--primary")?.focus();

@@ -8,7 +8,7 @@ interface Line {
   words: string;
 }
 
-/** Keys that are the table's own: it has the keyboard when they are pressed. */
+/** Keys of the table itself, which work while a row has the focus. */
 const IN_TABLE: Line[] = [
   { keys: ["Space"], words: "mark the section; in Contents, leave it out; in Parts, begin a part" },
   { keys: ["Enter"], words: "on a look-alike: make it a heading" },

@@ -46,7 +46,7 @@ watch(
   },
 );
 
-/** What asked for the edits: it loses the keyboard while it is disabled, and has it back once they are settled. */
+/** What asked for the edits: it loses the focus while it is disabled, and gets it back once they are settled. */
 let asker: HTMLElement | null = null;
 watch(
   () => tray.busy || tray.waits,

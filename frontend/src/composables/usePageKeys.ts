@@ -9,6 +9,14 @@ import type { useChoosing } from "./useChoosing";
 import { useHeadings } from "./useHeadings";
 import { shownKey, useKeys, type KeyBinding, type Scope } from "./useKeys";
 
+/** How a section is moved by one step. */
+const MOVES = [
+  ["Shift+ArrowUp", "move the section up", "up"],
+  ["Shift+ArrowDown", "move the section down", "down"],
+  ["Shift+ArrowLeft", "move it out of the section it is in", "out"],
+  ["Shift+ArrowRight", "move it into the section above", "in"],
+] as const;
+
 type Ungrouped = Omit<KeyBinding, "group">;
 
 /** What the keys do on a desk. */
@@ -97,25 +105,12 @@ function pageBindings(desk: DeskActions): KeyBinding[] {
         "lower the heading by a level",
         onHeadings(() => headings.shift(1)),
       ),
-      key(
-        "Shift+ArrowUp",
-        "move the section up",
-        onHeadings(() => headings.move("up")),
-      ),
-      key(
-        "Shift+ArrowDown",
-        "move the section down",
-        onHeadings(() => headings.move("down")),
-      ),
-      key(
-        "Shift+ArrowLeft",
-        "move it out of the section it is in",
-        onHeadings(() => headings.move("out")),
-      ),
-      key(
-        "Shift+ArrowRight",
-        "move it into the section above",
-        onHeadings(() => headings.move("in")),
+      ...MOVES.map(([name, words, way]) =>
+        key(
+          name,
+          words,
+          onHeadings(() => headings.move(way)),
+        ),
       ),
     ]),
     ...grouped("Identifiers and links", [

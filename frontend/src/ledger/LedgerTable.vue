@@ -97,11 +97,6 @@ function leave(section: SectionView): void {
   void nextTick(() => rowOf(section.index)?.focus());
 }
 
-/** Show on the page and in its source what a row between the sections is about. */
-function point({ start, line }: { start: number; line: number }): void {
-  state.pointed = { start, line };
-}
-
 /** Go to another row of the table as it is, the rows between sections too. */
 function go(from: HTMLElement, step: number): void {
   const at = Math.min(Math.max(Number(from.dataset.at) + step, 0), rows.value.length - 1);
@@ -158,7 +153,7 @@ function focus(): void {
   }
   const index = Math.max(state.selected, 0);
   emit("select", index);
-  const at = Math.max(placeOf(index), 0); // the first row, where that of the section is not shown
+  const at = Math.max(placeOf(index), 0); // the first row where the section itself is not listed
   reveal(at);
   void nextTick(() => table.value?.querySelector<HTMLElement>(`[data-at="${at}"]`)?.focus());
 }
@@ -204,8 +199,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :found="row.found"
           :locked="locked"
-          @focus="point(row.found)"
-          @click="point(row.found)"
+          @focus="state.point(row.found)"
+          @click="state.point(row.found)"
           @keydown="move"
         />
         <MissingRow
@@ -214,8 +209,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :found="row.found"
           :locked="locked"
-          @focus="point(row.found)"
-          @click="point(row.found)"
+          @focus="state.point(row.found)"
+          @click="state.point(row.found)"
           @keydown="move"
         />
         <LinkRow
@@ -224,8 +219,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :link="row.link"
           :locked="locked"
-          @focus="point(row.link)"
-          @click="point(row.link)"
+          @focus="state.point(row.link)"
+          @click="state.point(row.link)"
           @keydown="move"
         />
         <OfferRow
@@ -234,8 +229,8 @@ defineExpose({ focus, step, editSelected });
           :data-at="at"
           :offer="row.offer"
           :locked="locked"
-          @focus="point(row.offer)"
-          @click="point(row.offer)"
+          @focus="state.point(row.offer)"
+          @click="state.point(row.offer)"
           @keydown="move"
         />
         <SectionRow

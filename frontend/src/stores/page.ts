@@ -160,6 +160,11 @@ export const usePage = defineStore("page", () => {
     marked.value = new Set();
   }
 
+  /** Show on the page and in its source what is no section. */
+  function point({ start, line }: { start: number; line: number }): void {
+    pointed.value = { start, line };
+  }
+
   return {
     siteId,
     path,
@@ -190,6 +195,7 @@ export const usePage = defineStore("page", () => {
     settleDraft,
     levels,
     pointed,
+    point,
     select,
     toggleMark,
     markTo,

@@ -77,7 +77,7 @@ export const useStages = defineStore("stages", () => {
         sure.map((found) => [found.index, page.levels.get(found.text) ?? found.level]),
       );
       if (sure[0]) {
-        page.pointed = { start: sure[0].start, line: sure[0].line };
+        page.point(sure[0]);
         void tray.propose({ operation: "promote", page: page.path, levels });
       } else if (!view.structure.lookalikes.length && view.structure.repairs[0])
         dialogs.show({ name: "repair", code: view.structure.repairs[0].code });
@@ -89,7 +89,7 @@ export const useStages = defineStore("stages", () => {
     else if (stage === "jumps") {
       page.linksShown = "broken";
       const [first] = ownLinks(view).filter((link) => link.resolves === false);
-      if (first) page.pointed = { start: first.start, line: first.line };
+      if (first) page.point(first);
     } else if (stage === "back-to-top")
       void tray.propose({
         operation: "back-to-top",
