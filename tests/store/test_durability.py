@@ -28,7 +28,7 @@ def split(url, site_id, tag, pipe):
 
 def outcome(client, site, before):
     after = taken_out(client, site)
-    number = len(client.get(f"{site}/changes").json())
+    number = len(client.get(f"{site}/changes").json()["entries"])
     if after == before:
         assert number == 0
         return "before"

@@ -36,7 +36,7 @@ def test_what_one_author_does_the_others_are_told(client):
         "author": "J\u00fcrg",
         "deed": "made a change: Identifiers for 12 sections",
     }
-    assert client.get(f"{site}/changes").json()[0]["author"] == "J\u00fcrg"
+    assert client.get(f"{site}/changes").json()["entries"][0]["author"] == "J\u00fcrg"
     client.headers["x-signpost-author"] = "w2;"
     client.post(f"{site}/changes/1/undo")
     assert pulse(client, site)["deed"] == "undid \u201cIdentifiers for 12 sections\u201d"
@@ -50,7 +50,7 @@ def test_odd_names_of_authors_are_borne(client, header):
     site = new_site(client, {"p.html": PAGE})
     client.headers["x-signpost-author"] = header
     change(client, site, "identify", "p.html")
-    assert "\0" not in client.get(f"{site}/changes").json()[0]["author"]
+    assert "\0" not in client.get(f"{site}/changes").json()["entries"][0]["author"]
 
 
 def test_a_request_that_is_sent_twice_is_done_once(client):
@@ -62,7 +62,7 @@ def test_a_request_that_is_sent_twice_is_done_once(client):
     first, second = (client.post(f"{site}/changes", json=body, headers=headers) for _ in range(2))
     assert first.status_code == second.status_code == 201
     assert first.json() == second.json()
-    assert len(client.get(f"{site}/changes").json()) == 1
+    assert len(client.get(f"{site}/changes").json()["entries"]) == 1
     assert client.get(f"{site}/changes/made-by/{key}").json() == first.json()
 
 
@@ -90,7 +90,7 @@ def test_a_connection_that_breaks_while_committing_is_found_out_about(client, da
     monkeypatch.undo()
     assert cut
     assert answer.status_code == (201 if kept else 503), answer.text
-    assert len(client.get(f"{site}/changes").json()) == (1 if kept else 0)
+    assert len(client.get(f"{site}/changes").json()["entries"]) == (1 if kept else 0)
 
 
 def test_a_transaction_that_got_in_another_s_way_is_tried_again(database):
@@ -157,7 +157,7 @@ def work(address, site, seed, until, tally):
                         tally.made.append(answer.json()["number"])
             elif kind == "undo":
                 changes = [
-                    one for one in client.get(f"{site}/changes").json() if one["can_turn"] and not one["undone"]
+                    one for one in client.get(f"{site}/changes").json()["entries"] if one["can_turn"] and not one["undone"]
                 ]
                 if not changes:
                     continue
@@ -182,7 +182,7 @@ def test_eight_authors_lose_nothing(served):
         for thread in threads:
             thread.join()
         assert set(tally.answers) <= {200, 201, 204, 409, 422}, tally.answers
-        changes = client.get(f"{site}/changes").json()
+        changes = client.get(f"{site}/changes").json()["entries"]
         assert sorted(tally.made) == sorted(one["number"] for one in changes), "what was acknowledged is there, once"
         assert len(changes) >= 8
         for one in changes:

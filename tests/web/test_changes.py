@@ -57,7 +57,7 @@ def test_changes_are_undone_in_order_only(client):
     assert client.post(f"{site}/changes/{second['number']}/undo").status_code == 409
     assert client.post(f"{site}/changes/{first['number']}/undo").status_code == 204
     assert taken_out(client, site) == {"page.html": PAGE}
-    assert [entry["undone"] for entry in client.get(f"{site}/changes").json()] == [True, True]
+    assert [entry["undone"] for entry in client.get(f"{site}/changes").json()["entries"]] == [True, True]
 
 
 def test_a_stale_plan_is_refused_and_nothing_is_written(client):

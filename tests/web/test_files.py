@@ -74,7 +74,7 @@ def test_a_file_is_replaced_and_removed_as_a_change_that_can_be_undone(client):
         assert client.delete(f"{site}/file", params={"path": path}).status_code == 200
     assert taken_out(client, site) == {"a.html": PAGE, "c.html": PAGE}
     assert client.delete(f"{site}/file", params={"path": "b.gif"}).status_code == 404
-    changes = client.get(f"{site}/changes").json()
+    changes = client.get(f"{site}/changes").json()["entries"]
     assert [change["title"] for change in changes] == ["b.gif removed", "broken.html removed", "b.gif replaced"]
     for entry in changes:
         assert client.post(f"{site}/changes/{entry['number']}/undo").status_code == 204

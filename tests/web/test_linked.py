@@ -11,6 +11,8 @@ from hypothesis import strategies as st
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.intake import remove_file
+from signpost.folders import writing
+from signpost.folders.ignoring import TEMPORARY
 from signpost.store import folders as kept
 from signpost.store import repositories as store
 
@@ -205,32 +207,29 @@ def test_unlinked_both_sides_stay_as_they_are(database, root, site_id):
     assert in_store(database, site_id)["a.html"] == A
 
 
-@pytest.mark.parametrize("stopped_at", range(4))
+@pytest.mark.parametrize("stopped_at", ["stage", "put", "_agree", "finish"])
 def test_a_change_is_in_the_folder_whole_whoever_was_stopped(database, root, site_id, stopped_at, monkeypatch):
-    """Stopped before the first file is put in place, between two, or before that is kept: what was begun is finished."""
+    """Stopped before a file is put in place, after it, or before that is kept: what was begun is finished."""
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     edit(database, site_id, "deep/b.html", "<h1>B2</h1>")
-    steps = {"count": 0}
-    real = type(root).replace
+    where = syncing if stopped_at == "_agree" else writing
+    real = getattr(where, stopped_at)
 
-    def replace(self, target):
-        if steps["count"] == stopped_at:
-            raise KeyboardInterrupt
-        steps["count"] += 1
-        return real(self, target)
+    def stop(*asked):
+        if stopped_at != "_agree":
+            real(*asked)
+        raise KeyboardInterrupt
 
     with monkeypatch.context() as patch:
-        patch.setattr(type(root), "replace", replace)
-        if stopped_at == 2:
-            patch.setattr(syncing, "_agree", lambda *_: (_ for _ in ()).throw(KeyboardInterrupt))
-        if stopped_at <= 2:
-            with pytest.raises(KeyboardInterrupt):
-                syncing.sync_folder(database, site_id)
+        patch.setattr(where, stopped_at, stop)
+        with pytest.raises(KeyboardInterrupt):
+            syncing.sync_folder(database, site_id)
     syncing.sync_folder(database, site_id)
     assert on_disk(root) == in_store(database, site_id)
     assert on_disk(root)["deep/b.html"] == b"<h1>B2</h1>"
+    assert not [file for file in root.rglob("*") if file.name.startswith(TEMPORARY)]
     with database.transaction() as session:
-        assert kept.load_writes(session, site_id) == {}
+        assert kept.load_writes(session, site_id) == []
 
 
 def git(root, *arguments) -> str:

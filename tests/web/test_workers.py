@@ -72,7 +72,7 @@ def test_the_application_answers_the_same_from_processes(database):
         site = new_site(client, {"p.html": PAGE})
         client.headers["x-signpost-author"] = "w1;Ada"
         change(client, site, "identify", "p.html")
-        assert client.get(f"{site}/changes").json()[0]["author"] == "Ada"
+        assert client.get(f"{site}/changes").json()["entries"][0]["author"] == "Ada"
         assert taken_out(client, site)["p.html"].count(b"id=") == 12
         assert client.get(f"{site}/page", params={"path": "gone.html"}).status_code == 404
         body = {"operation": "words", "page": "p.html", "section": 99, "words": "x"}

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import time
-from collections.abc import Collection, Mapping
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
 from typing import Any
@@ -19,6 +19,7 @@ from signpost.core.site.plans import Question
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
+from signpost.desk.drafts import brought_up
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
 from signpost.desk.found import faulty_pages, find_unchecked, keep_findings
 from signpost.desk.loading import LoadedSite, load_record
@@ -115,12 +116,18 @@ def apply_change(
     """Return the change made of the plan that `tag` identifies.
 
     `key` is the request's own: asked for once more, the change that it made is returned. Raises ConflictError, and
-    writes nothing, where the same request would no longer do what was shown. Where the database goes away, it is
-    asked, once it is back, whether the change was kept; raises UnsureError where it stays away.
+    writes nothing, where the same request would no longer do what was shown; RequestError where the key was another
+    request's. Where the database goes away, it is asked, once it is back, whether the change was kept; raises
+    UnsureError where it stays away.
     """
     key = key or uuid4()
+    return _surely(database, site_id, key, partial(_apply, database, site_id, page, operation, parameters, tag, key))
+
+
+def _surely(database: Database, site_id: UUID, key: UUID, write: Callable[[], ChangeRecord]) -> ChangeRecord:
+    """Return what was written; where the connection broke meanwhile, it is found out whether it was."""
     try:
-        return _apply(database, site_id, page, operation, parameters, tag, key)
+        return write()
     except OperationalError as error:
         if not error.connection_invalidated:
             raise
@@ -131,13 +138,28 @@ def apply_change(
 
 
 def find_change(database: Database, site_id: UUID, key: UUID) -> ChangeRecord:
-    """Return the change that the request of this key made. Raises NotThereError where it made none."""
+    """Return the change that the request of this key made, undid or made again. Raises NotThereError for none."""
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")  # whoever still writes it is waited for
-        found = store.find_change(session, site_id, key)
+        asked = store.find_request(session, site_id, key)
+        found = None if asked is None else store.load_change(session, site_id, asked.number)
     if found is None:
         raise NotThereError("No change was made by that request; nothing was written.")
     return found
+
+
+def _done_before(session: Session, site_id: UUID, key: UUID, digest: str) -> ChangeRecord | None:
+    """Return the change that this very request was about already. Raises RequestError for another request's key."""
+    asked = store.find_request(session, site_id, key)
+    if asked is None:
+        return None
+    if asked.digest not in ("", digest):
+        raise RequestError("This Idempotency-Key came with another request before. Send each with its own.")
+    return store.load_change(session, site_id, asked.number)
+
+
+def _digest(*asked: object) -> str:
+    return hashlib.sha256(json.dumps(asked, sort_keys=True, default=str).encode()).hexdigest()
 
 
 def _find_out(database: Database, site_id: UUID, key: UUID) -> ChangeRecord | None:
@@ -167,7 +189,8 @@ def _apply(
 ) -> ChangeRecord:
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        done = store.find_change(session, site_id, key)
+        digest = _digest(page, operation, parameters, tag)
+        done = _done_before(session, site_id, key, digest)
         if done is not None:
             return done
         loaded = load_locked(session, site_id)
@@ -194,8 +217,8 @@ def _apply(
             parameters=kept,
             edits=outcome.planned.plan.count,
             files=files,
-            key=key,
         )
+        store.note_request(session, site_id, key, change.number, digest)
         if outcome.planned.plan.moves:
             carried = read_settings(loaded.record.settings).carried(outcome.planned.plan.moves)
             store.save_settings(session, site_id, dump_settings(carried))
@@ -203,29 +226,75 @@ def _apply(
         return change
 
 
-def undo_change(database: Database, site_id: UUID, number: int) -> ChangeRecord:
-    """Return the change that was undone: every file it touched is again what it was before, to the byte."""
-    return _turn(database, site_id, number, undo=True)
+def undo_change(database: Database, site_id: UUID, number: int, key: UUID | None = None) -> ChangeRecord:
+    """Return the change that was undone: every file it touched is again what it was before, to the byte.
+
+    `key` is the request's own, as for `apply_change`.
+    """
+    return _turn_surely(database, site_id, number, key or uuid4(), undo=True)
 
 
-def redo_change(database: Database, site_id: UUID, number: int) -> ChangeRecord:
-    """Return the change that was made again."""
-    return _turn(database, site_id, number, undo=False)
+def redo_change(database: Database, site_id: UUID, number: int, key: UUID | None = None) -> ChangeRecord:
+    """Return the change that was made again. `key` is the request's own, as for `apply_change`."""
+    return _turn_surely(database, site_id, number, key or uuid4(), undo=False)
+
+
+@dataclass(frozen=True, slots=True)
+class Listed:
+    """A stretch of a site's changes, the newest first."""
+
+    changes: tuple[tuple[ChangeRecord, bool], ...]  # each with whether it can be undone or redone now
+    more: bool  # whether there are older ones
+    undoable: ChangeRecord | None  # what “Undo” undoes
+    redoable: ChangeRecord | None  # what “Redo” makes again
+
+
+#: How many changes are looked through at most for one that can be undone or redone.
+_LOOKED_THROUGH = 200
+
+
+def show_changes(database: Database, site_id: UUID, before: int | None = None, limit: int = 50) -> Listed:
+    """Return as many changes of a site as `limit` says, of those older than `before`."""
+    with database.snapshot() as session:
+        load_record(session, site_id)
+        found = store.load_changes(session, site_id, before=before, limit=limit + 1)
+        listed = _turnable(session, site_id, found[:limit])
+        newest = listed if before is None else ()
+        undoable = next((change for change, can in newest if can and not change.undone), None)
+        if undoable is None:
+            latest = store.load_changes(session, site_id, limit=_LOOKED_THROUGH)
+            undoable = next((one for one, can in _turnable(session, site_id, latest) if can and not one.undone), None)
+        undone = _turnable(session, site_id, store.load_undone(session, site_id, _LOOKED_THROUGH))
+        redoable = next((change for change, can in reversed(undone) if can), None)
+        return Listed(listed, len(found) > limit, undoable, redoable)
 
 
 def list_changes(database: Database, site_id: UUID) -> list[tuple[ChangeRecord, bool]]:
     """Return all changes of a site, the newest first, each with whether it can be undone or redone now."""
-    with database.transaction() as session:
+    with database.snapshot() as session:
         load_record(session, site_id)
-        changes = store.load_changes(session, site_id)
-        there = store.load_hashes(session, site_id, {file.path for change in changes for file in change.files})
-        return [(change, not _obstacles(change, there)) for change in changes]
+        return list(_turnable(session, site_id, store.load_changes(session, site_id)))
 
 
-def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> ChangeRecord:
+def _turnable(
+    session: Session, site_id: UUID, changes: Sequence[ChangeRecord]
+) -> tuple[tuple[ChangeRecord, bool], ...]:
+    there = store.load_hashes(session, site_id, {file.path for change in changes for file in change.files})
+    return tuple((change, not _obstacles(change, there)) for change in changes)
+
+
+def _turn_surely(database: Database, site_id: UUID, number: int, key: UUID, *, undo: bool) -> ChangeRecord:
+    return _surely(database, site_id, key, partial(_turn, database, site_id, number, key, undo=undo))
+
+
+def _turn(database: Database, site_id: UUID, number: int, key: UUID, *, undo: bool) -> ChangeRecord:
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        change = next((found for found in store.load_changes(session, site_id) if found.number == number), None)
+        digest = _digest("undo" if undo else "redo", number)
+        done = _done_before(session, site_id, key, digest)
+        if done is not None:
+            return done
+        change = store.load_change(session, site_id, number)
         if change is None:
             raise NotThereError("This change is not there any more. Reload the list of changes.")
         if change.undone is undo:
@@ -237,6 +306,7 @@ def _turn(database: Database, site_id: UUID, number: int, *, undo: bool) -> Chan
         hashes = {file.path: file.before_sha256 if undo else file.after_sha256 for file in change.files}
         store.set_files(session, site_id, hashes)
         store.set_undone(session, site_id, number, undone=undo)
+        store.note_request(session, site_id, key, number, digest)
         note_deed(session, site_id, f"{'undid' if undo else 'made again'} “{change.title}”")
         follow_change(session, site_id, dict.fromkeys(hashes))
         return change
@@ -246,11 +316,8 @@ def _in_the_way(
     session: Session, site_id: UUID, change: ChangeRecord, obstacles: Collection[str], *, undo: bool
 ) -> str:
     """Return why a change cannot be undone or redone: which later changes are in the way, and what to do."""
-    later = [
-        found.title
-        for found in store.load_changes(session, site_id)
-        if found.number > change.number and not found.undone and any(file.path in obstacles for file in found.files)
-    ]
+    found = store.load_changes_of(session, site_id, obstacles, after=change.number, limit=50)
+    later = [one.title for one in found]
     changed = f"{', '.join(obstacles)} changed since"
     if later:
         shown = ", ".join(f"“{title}”" for title in later[:3]) + (f" and {len(later) - 3} more" if later[3:] else "")
@@ -274,6 +341,8 @@ def _obstacles(change: ChangeRecord, hashes: Mapping[str, str]) -> list[str]:
 
 
 def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]) -> _Outcome:
+    if operation == "type":
+        parameters = brought_up(loaded, page, parameters)
     lengths = _lengths(loaded, parameters.get("window"))
     planned = plan_operation(
         loaded.site,

@@ -46,7 +46,6 @@ def record_change(
     files: Sequence[FileChange],
     edits: int | None = None,
     parameters: Mapping[str, Any] | None = None,
-    key: UUID | None = None,
 ) -> ChangeRecord:
     """Return a change that is recorded, its files brought to their new state. The site must be locked."""
     author = AUTHOR.get()
@@ -62,7 +61,6 @@ def record_change(
         window=author.window,
         author=author.name,
         deed=f"made a change: {title}",
-        key=key,
     )
 
 

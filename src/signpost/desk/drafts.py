@@ -1,12 +1,43 @@
-"""A page with the text its author is typing, of which nothing is kept."""
+"""What an author is typing: shown as a page, and brought together with what came meanwhile; nothing of it is kept."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
 from signpost.core.page import Page, read_edited
-from signpost.core.text.edits import edits_for_typed_text
-from signpost.desk.errors import TooMuchError
+from signpost.core.text.edits import edits_for_typed_text, shown_text
+from signpost.core.text.errors import SignpostError
+from signpost.core.text.merging import merge, merge_pieces, pieces_without_base
+from signpost.core.text.source import read_source
+from signpost.desk.errors import ConflictError, TooMuchError
 from signpost.desk.intake import PAGE_BYTES
 from signpost.desk.loading import LoadedSite
+from signpost.desk.opening import opened
+from signpost.store import repositories as store
+from signpost.store.database import Database
+
+
+@dataclass(frozen=True, slots=True)
+class MergedPiece:
+    """Consecutive lines of a page, as they were and as two hands left them."""
+
+    base: str
+    ours: str
+    theirs: str
+    merged: str | None  # None where both edited them, each in another way
+
+
+@dataclass(frozen=True, slots=True)
+class MergedDraft:
+    """What is typed, brought together with the page as it is now."""
+
+    revision: str  # of the page as it is now, from which the text goes on
+    text: str | None  # None where both edited the same lines
+    pieces: tuple[MergedPiece, ...]  # the whole text in order; none where `text` is known
+    knows_base: bool  # whether it is still known what the draft began from
 
 
 def read_draft(loaded: LoadedSite, path: str, text: str) -> Page:
@@ -19,3 +50,54 @@ def read_draft(loaded: LoadedSite, path: str, text: str) -> Page:
         raise TooMuchError(f"A page may have {PAGE_BYTES // 2**20} MB.")
     page = loaded.page(path)
     return read_edited(page, edits_for_typed_text(page.source, text))
+
+
+def merge_draft(
+    database: Database, site_id: UUID, path: str, text: str, base: str, base_text: str | None = None
+) -> MergedDraft:
+    """Return a draft brought together with the page as it is now; nothing is kept.
+
+    `base` is the revision that the draft was typed on, or `base_text` what was in the editor then. Where it is not
+    known any more, each difference is one to decide.
+    """
+    if len(text) > PAGE_BYTES:
+        raise TooMuchError(f"A page may have {PAGE_BYTES // 2**20} MB.")
+    with opened(database, site_id) as loaded:
+        page = loaded.page(path)
+        now = shown_text(page.source)
+        before = base_text if base_text is not None else _text_of(loaded, path, base)
+    if before is None:
+        pieces = pieces_without_base(text, now)
+    else:
+        merged = merge(before, text, now)
+        if merged is not None:
+            return MergedDraft(page.source.sha256, merged, (), knows_base=True)
+        pieces = merge_pieces(before, text, now)
+    shown = tuple(MergedPiece(one.base, one.ours, one.theirs, one.merged) for one in pieces)
+    return MergedDraft(page.source.sha256, None, shown, knows_base=before is not None)
+
+
+def brought_up(loaded: LoadedSite, path: str, parameters: Mapping[str, Any]) -> Mapping[str, Any]:
+    """Return what typing was asked with, its text brought together with what changed since its base.
+
+    Raises ConflictError where both edited the same lines, or where the base is not known any more.
+    """
+    page, base = loaded.page(path), parameters.get("base")
+    if base is None or base == page.source.sha256:
+        return parameters
+    before = _text_of(loaded, path, base)
+    merged = None if before is None else merge(before, parameters["text"], shown_text(page.source))
+    if merged is None:
+        raise ConflictError(
+            f"{path} was changed elsewhere, in lines that you edited too. Nothing was written: decide which count."
+        )
+    return {**parameters, "text": merged}
+
+
+def _text_of(loaded: LoadedSite, path: str, sha256: str) -> str | None:
+    """Return a page's text as it was at a revision; None where that is not kept."""
+    blobs = store.load_blobs(loaded.session, loaded.record.site_id, [sha256])
+    try:
+        return shown_text(read_source(blobs[sha256], loaded.settings.read_options(path).encoding))
+    except (KeyError, SignpostError):
+        return None

@@ -2,25 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
 from uuid import UUID
 
+from sqlalchemy.orm import Session
+
+from signpost.core.site.told import Kind
+from signpost.core.text.edits import apply_edits, edits_for_typed_text
 from signpost.core.text.errors import InputError, RequestError
+from signpost.core.text.merging import Piece, merge_pieces, pieces_without_base
+from signpost.core.text.source import read_source
 from signpost.desk.deeds import change_settings, record_change
+from signpost.desk.drafts import MergedPiece
 from signpost.desk.errors import NotThereError
+from signpost.desk.holding import this_host
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import load_record
 from signpost.desk.settings import read_settings
-from signpost.desk.syncing import Synced, sync_folder, this_host
+from signpost.desk.syncing import Synced, let_go, sync_folder
 from signpost.folders import version_control
 from signpost.folders.version_control import Commit
 from signpost.store import folders as kept
 from signpost.store import repositories as store
+from signpost.store import told
 from signpost.store.database import Database
 from signpost.store.records import FileChange, FolderFileRecord, FolderRecord, SiteRecord
+from signpost.store.rows import storable
 
 #: How many files that differ from the last commit are listed.
 _MOST_DIFFERING = 200
@@ -34,6 +44,17 @@ class ConflictView:
     base: str | None  # the texts, for reading; None for a file that is not there
     desk: str | None
     folder: str | None
+    pieces: tuple[MergedPiece, ...]  # the file in pieces, `ours` being the desk's; none where a side has no text
+
+
+@dataclass(frozen=True, slots=True)
+class WaitView:
+    """A file that folder and site cannot bring together for now."""
+
+    path: str
+    side: Literal["desk", "folder"]  # whose state waits to be taken over
+    why: str
+    remedy: str  # what its author can do
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,6 +64,8 @@ class FolderView:
     folder: str
     away: str
     conflicts: tuple[ConflictView, ...]
+    waits: tuple[WaitView, ...]
+    moves: dict[str, str]  # new paths, by their old ones, of files moved outside to which links still lead
     is_work_tree: bool  # of git
     commits: bool  # whether each change is committed
     differing: tuple[str, ...]  # files that are not as in the last commit, where it is a work tree
@@ -92,6 +115,7 @@ def link_folder(database: Database, path: str, allowed: Sequence[str]) -> SiteRe
 
 def unlink_folder(database: Database, site_id: UUID) -> None:
     """Let a site be a copy of its own again; folder and site stay as they are."""
+    let_go(database, site_id)
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
         kept.delete_folder(session, site_id)
@@ -118,21 +142,56 @@ def view_folder(database: Database, site_id: UUID) -> FolderView | None:
         if link is None:
             return None
         conflicts = kept.load_conflicts(session, site_id)
+        waits = tuple(WaitView(one.path, one.side, one.why, one.remedy) for one in kept.load_waits(session, site_id))
+        moves = _moves_to_follow(session, site_id)
         now = store.load_hashes(session, site_id, conflicts)
         commits = read_settings(load_record(session, site_id).settings).commits
         hashes = {one for conflict in conflicts.values() for one in (conflict.base_sha256, conflict.folder_sha256)}
         blobs = store.load_blobs(session, site_id, {one for one in (*hashes, *now.values()) if one})
     views = (
-        ConflictView(
-            path,
-            _readable(blobs, one.base_sha256),
-            _readable(blobs, now.get(path)),
-            _readable(blobs, one.folder_sha256),
-        )
+        _conflict_view(path, *(_readable(blobs, one) for one in (one.base_sha256, now.get(path), one.folder_sha256)))
         for path, one in sorted(conflicts.items())
     )
     is_tree, differ = _versions(Path(link.folder))
-    return FolderView(link.folder, link.away, tuple(views), is_tree, commits, tuple(differ[:_MOST_DIFFERING]))
+    return FolderView(
+        link.folder, link.away, tuple(views), waits, moves, is_tree, commits, tuple(differ[:_MOST_DIFFERING])
+    )
+
+
+def _conflict_view(path: str, base: str | None, ours: str | None, theirs: str | None) -> ConflictView:
+    pieces: list[Piece[str]] = []
+    if ours is not None and theirs is not None:
+        pieces = pieces_without_base(ours, theirs) if base is None else merge_pieces(base, ours, theirs)
+    shown = tuple(MergedPiece(one.base, one.ours, one.theirs, one.merged) for one in pieces)
+    return ConflictView(path, base, ours, theirs, shown)
+
+
+def _moves_to_follow(session: Session, site_id: UUID) -> dict[str, str]:
+    """Return where files are that were moved outside, as long as links lead to where they were."""
+    moves: dict[str, str] = {}
+    for change in store.load_moving_changes(session, site_id):
+        moves |= change.parameters["moves"]
+    there = store.load_hashes(session, site_id, {*moves, *moves.values()})
+    found = {}
+    for old in moves:
+        goal, seen = old, set()
+        while goal in moves and goal not in there and goal not in seen:
+            seen.add(goal)
+            goal = moves[goal]
+        if old not in there and goal in there and told.is_told(session, site_id, Kind.LINK, storable(old)):
+            found[old] = goal
+    return found
+
+
+def waiting_of(database: Database, site_id: UUID, paths: Collection[str]) -> list[WaitView]:
+    """Return which of some files are not in the linked folder as they are at the desk, and why."""
+    with database.transaction() as session:
+        found = kept.load_waits(session, site_id)
+    return [
+        WaitView(one.path, one.side, one.why, one.remedy)
+        for one in found
+        if one.side == "desk" and one.path in set(paths)
+    ]
 
 
 def _versions(root: Path) -> tuple[bool, list[str]]:
@@ -201,16 +260,17 @@ def find_folders(under: str, allowed: Sequence[str]) -> list[str]:
 # ---------------------------------------------------------------- deciding
 
 
-def decide(database: Database, site_id: UUID, path: str, side: Literal["desk", "folder"]) -> Synced:
-    """Settle a file that was edited on both sides: the version of one side counts, the other stays in the changes.
+def decide(
+    database: Database, site_id: UUID, path: str, side: Literal["desk", "folder", "text"], text: str = ""
+) -> Synced:
+    """Settle a file that was edited on both sides: the version of one side counts, or a text put together of both.
 
-    Raises NotThereError where nothing waits to be decided there.
+    Whichever does not count stays in the changes. Raises NotThereError where nothing waits to be decided there.
     """
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
         conflict = kept.load_conflicts(session, site_id).get(path)
-        link = kept.load_folder(session, site_id)
-        if conflict is None or link is None:
+        if conflict is None or kept.load_folder(session, site_id) is None:
             raise NotThereError(f"Nothing is to be decided about “{path}” any more.")
         ours = store.load_hashes(session, site_id, [path]).get(path)
         theirs = conflict.folder_sha256
@@ -219,14 +279,29 @@ def decide(database: Database, site_id: UUID, path: str, side: Literal["desk", "
             session, site_id, operation="outside", title=f"Edited outside: {path}", page=path, files=outside
         )
         if side == "desk":
-            back = [FileChange(path, theirs, ours)]
-            title = f"The desk's {path} kept"
-            record_change(session, site_id, operation="outside", title=title, page=path, files=back)
-        file = Path(link.folder) / path
-        about = file.stat() if theirs is not None and file.is_file() else None
-        agreed = None if theirs is None else FolderFileRecord(theirs, about.st_size if about else 0, 0)
-        kept.save_agreed(session, site_id, {path: agreed})
+            _record_decided(session, site_id, f"The desk's {path} kept", path, theirs, ours)
+        elif side == "text":
+            made = _put_together(session, site_id, theirs or ours, text)
+            _record_decided(session, site_id, f"{path} put together of both", path, theirs, made)
+        # both have seen that, whatever the folder has by now: what was saved there since is compared as ever
+        kept.save_agreed(session, site_id, {path: None if theirs is None else FolderFileRecord(theirs, 0, 0)})
         others = [one for one in kept.load_conflicts(session, site_id).values() if one.path != path]
         kept.save_conflicts(session, site_id, others)
         bring_up_to_date(session, site_id)
     return sync_folder(database, site_id)
+
+
+def _record_decided(
+    session: Session, site_id: UUID, title: str, path: str, before: str | None, after: str | None
+) -> None:
+    files = [FileChange(path, before, after)]
+    record_change(session, site_id, operation="outside", title=title, page=path, files=files)
+
+
+def _put_together(session: Session, site_id: UUID, like: str | None, text: str) -> str:
+    """Return the hash of a text that was put together, kept in the encoding and with the line ends of a file."""
+    data = text.encode()
+    if like is not None:
+        source = read_source(store.load_blobs(session, site_id, [like])[like])
+        data = apply_edits(source, edits_for_typed_text(source, text))
+    return store.save_blobs(session, site_id, [data])[0]

@@ -55,12 +55,12 @@ def redirects_of(database: Database, site_id: UUID, name: str, form: str) -> str
     """
     with database.transaction() as session:
         load_record(session, site_id)
-        there = set(kept.load_published(session, site_id, name))
+        address = next((one.address for one in kept.load_targets(session, site_id) if one.name == name), "")
+        there = set(kept.load_published(session, site_id, name, address))
         now = {file.path for file in store.load_files(session, site_id) if file.sha256 is not None}
         moves: dict[str, str] = {}
-        for change in reversed(store.load_changes(session, site_id)):
-            if not change.undone:
-                moves.update(change.parameters.get("moves") or {})
+        for change in store.load_moving_changes(session, site_id):
+            moves |= change.parameters["moves"]
     pairs = []
     for old in sorted(there - now):
         goal, seen = old, set()

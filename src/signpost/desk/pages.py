@@ -26,6 +26,7 @@ from signpost.desk.site_views import (
     view_pages,
     view_site,
 )
+from signpost.desk.syncing import let_go
 from signpost.desk.views import PageView, view_page
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -74,7 +75,8 @@ def name_site(database: Database, site_id: UUID, name: str, base: str | None) ->
 
 
 def delete_site(database: Database, site_id: UUID) -> None:
-    """Delete a site with all that belongs to it."""
+    """Delete a site with all that belongs to it; a folder that it is linked to stays as it is."""
+    let_go(database, site_id)
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
         store.delete_site(session, site_id)

@@ -1,12 +1,17 @@
-"""A site carried to where its readers are: what would be sent is shown first, and only that is sent."""
+"""A site carried to where its readers are: what would be sent is shown first, and only that is sent.
+
+What was put to a target is known by the target and its address, for files that were read back there. Before anything
+is sent, the target is asked what it has; whatever differs from that is shown, and is its author's.
+"""
 
 from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Mapping
+from collections.abc import Callable, Iterator, Mapping
+from concurrent.futures import Future, ThreadPoolExecutor, as_completed
 from contextlib import closing
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from enum import StrEnum
 from uuid import UUID
 
@@ -15,12 +20,20 @@ from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.changes import readable
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError
+from signpost.desk.holding import held
+from signpost.desk.intake import FILE_BYTES
 from signpost.desk.targets import Reach, load_target, wanted_files
 from signpost.desk.telling import tell
-from signpost.hosting.targets import Target
+from signpost.hosting.targets import Remote, Target, ThereAlreadyError
 from signpost.store import publishing as kept
 from signpost.store import repositories as store
 from signpost.store.database import Database
+from signpost.store.records import PublishedRecord, ReplacedRecord, TargetRecord
+
+#: How many bytes of what was not published from here are kept of one publication, so that they can be put back.
+KEPT_BYTES = 64 * 1024 * 1024
+#: After how many files it is noted that they are there.
+_NOTED_AT_ONCE = 50
 
 
 class Does(StrEnum):
@@ -32,6 +45,15 @@ class Does(StrEnum):
     FOREIGN = "foreign"  # something is there that was not published from here: it stays, unless asked
 
 
+class Seen(StrEnum):
+    """How what a target has differs from what was put there."""
+
+    AS_KNOWN = ""
+    MISSING = "missing"  # deleted there
+    ALTERED = "altered"  # changed there
+    TORN = "torn"  # put there from here, and not whole
+
+
 @dataclass(frozen=True, slots=True)
 class PublishStep:
     """What becomes of one file."""
@@ -39,6 +61,7 @@ class PublishStep:
     path: str
     does: Does
     size: int  # bytes that are sent
+    seen: Seen = Seen.AS_KNOWN
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,21 +78,61 @@ class Published:
 
     sent: int
     deleted: int
-    wrong: tuple[str, ...]  # files that do not read back as they were sent
+    wrong: tuple[str, ...]  # files that did not read back as they were sent; they were not put in place
+    left: tuple[str, ...] = ()  # files that somebody changed at the target meanwhile; they stay as they are there
+
+
+@dataclass(frozen=True, slots=True)
+class _Place:
+    """A target, open."""
+
+    database: Database
+    site_id: UUID
+    record: TargetRecord
+    target: Target
+
+    def load(self) -> dict[str, PublishedRecord]:
+        """Return what was put there."""
+        with self.database.transaction() as session:
+            return kept.load_published(session, self.site_id, self.record.name, self.record.address)
+
+    def save(self, files: Mapping[str, PublishedRecord | None]) -> None:
+        """Keep what is known of some files there."""
+        if files:
+            with self.database.transaction() as session:
+                kept.save_published(session, self.site_id, self.record.name, self.record.address, files)
+
+    def blob(self, sha256: str) -> bytes:
+        """Return bytes that are kept."""
+        with self.database.transaction() as session:
+            return store.load_blobs(session, self.site_id, [sha256])[sha256]
+
+
+@dataclass(slots=True)
+class _Planned:
+    """A plan, and what it was made of."""
+
+    steps: list[PublishStep] = field(default_factory=list)
+    found: dict[str, Remote] = field(default_factory=dict)  # what the target tells of files that are there
+    adopted: dict[str, PublishedRecord | None] = field(default_factory=dict)  # what is known better now
+    before: dict[str, str | None] = field(default_factory=dict)  # hashes of what is there, of files that change
 
 
 def plan_publication(
-    database: Database, site_id: UUID, name: str, reach: Reach, *, anyway: bool = False
+    database: Database, site_id: UUID, name: str, reach: Reach, *, anyway: bool = False, thorough: bool = False
 ) -> PublishPlan:
     """Return what publishing to a target would do; nothing is sent.
 
     Files that are there, and were not published from here or were changed there since, stay as they are; with
-    `anyway`, they are replaced.
+    `anyway`, they are replaced. The target is asked what it has; with `thorough`, every file is read and compared.
     """
-    with database.transaction() as session:
-        there = kept.load_published(session, site_id, name)
-    with closing(load_target(database, site_id, name, reach)[1]) as place:
-        return _plan(database, site_id, place, wanted_files(database, site_id), there, anyway=anyway)
+    record, target = load_target(database, site_id, name, reach)
+    with closing(target):
+        place = _Place(database, site_id, record, target)
+        wanted = wanted_files(database, site_id)
+        planned = _plan(place, wanted, anyway=anyway, thorough=thorough)
+        place.save(planned.adopted)
+    return _shown(planned, wanted)
 
 
 def diff_publication(database: Database, site_id: UUID, name: str, path: str, reach: Reach) -> str:
@@ -84,96 +147,321 @@ def diff_publication(database: Database, site_id: UUID, name: str, path: str, re
     return readable(unified_diff([FileDiff(path, there, here)]))
 
 
+def _shown(planned: _Planned, wanted: Mapping[str, str | None]) -> PublishPlan:
+    facts = [[step.path, step.does, wanted.get(step.path)] for step in planned.steps]
+    return PublishPlan(tuple(planned.steps), hashlib.sha256(json.dumps(facts).encode()).hexdigest())
+
+
+# ---------------------------------------------------------------- what would be done
+
+
 def _plan(
-    database: Database,
-    site_id: UUID,
-    place: Target,
-    wanted: Mapping[str, str],
-    there: Mapping[str, str],
+    place: _Place,
+    wanted: Mapping[str, str | None],
     *,
-    anyway: bool,
-) -> PublishPlan:
-    changed = [path for path in sorted({*wanted, *there}) if wanted.get(path) != there.get(path)]
-    with database.transaction() as session:
-        hashes = [wanted[path] for path in changed if path in wanted]
-        sizes = {sha256: len(data) for sha256, data in store.load_blobs(session, site_id, hashes).items()}
-    steps = []
-    for done, path in enumerate(changed):
-        tell("Comparing", done, len(changed))
-        now = place.read(path)
-        found = None if now is None else hashlib.sha256(now).hexdigest()
-        size = sizes.get(wanted.get(path, ""), 0)
-        ours = found is None or found in (there.get(path), wanted.get(path)) or anyway
-        if path not in wanted:
-            steps.append(PublishStep(path, Does.DELETE if ours else Does.FOREIGN, 0))
-        elif not ours:
-            steps.append(PublishStep(path, Does.FOREIGN, size))
-        else:
-            steps.append(PublishStep(path, Does.SEND if found is None else Does.REPLACE, size))
-    steps.sort(key=lambda step: (step.does is Does.DELETE, is_page_path(step.path), step.path))  # pages last
-    facts = [[step.path, step.does, wanted.get(step.path)] for step in steps]
-    return PublishPlan(tuple(steps), hashlib.sha256(json.dumps(facts).encode()).hexdigest())
+    anyway: bool = False,
+    thorough: bool = False,
+    whole: bool = True,
+) -> _Planned:
+    """Return what would bring a target to what is wanted: hashes by path, None for a file that goes.
+
+    Where it is `whole`, what was put there and is not wanted goes too.
+    """
+    known = place.load()
+    paths = sorted({*wanted, *known} if whole else wanted)
+    tell("Asking what is there", 0, len(paths))
+    planned = _Planned(found=dict(place.target.look(paths)))
+    unsure = {
+        path
+        for path, remote in planned.found.items()
+        if thorough or _is_unsure(wanted.get(path), known.get(path), remote)
+    }
+    there = dict(_read_hashes(place, sorted(unsure)))
+    for path in paths:
+        record = known.get(path)
+        sure = record.sha256 if record is not None and path in planned.found else None
+        now = there.get(path) if path in unsure else sure
+        _decide(planned, path, wanted.get(path), record, now, anyway=anyway)
+    with place.database.transaction() as session:
+        hashes = [sha256 for step in planned.steps if (sha256 := wanted.get(step.path))]
+        sizes = store.load_sizes(session, place.site_id, hashes)
+    planned.steps = [
+        PublishStep(step.path, step.does, sizes.get(wanted.get(step.path) or "", 0), step.seen)
+        for step in planned.steps
+    ]
+    planned.steps.sort(key=lambda step: (step.does is Does.DELETE, is_page_path(step.path), step.path))  # pages last
+    return planned
+
+
+def _is_unsure(wanted: str | None, record: PublishedRecord | None, remote: Remote) -> bool:
+    """Return whether a file at a target has to be read to know what it is."""
+    if record is None:
+        return wanted is not None
+    if record.sending is not None or record.sha256 is None:
+        return True
+    tells = bool(record.tag) or record.size is not None
+    return not tells or (record.size, record.tag) != (remote.size, remote.tag)
+
+
+def _read_hashes(place: _Place, paths: list[str]) -> Iterator[tuple[str, str]]:
+    """Yield the hashes of files as they are at a target, by path."""
+    with ThreadPoolExecutor(place.target.width) as pool:
+        asked: dict[Future[bytes | None], str] = {pool.submit(place.target.read, path): path for path in paths}
+        try:
+            for done, one in enumerate(as_completed(asked)):
+                tell("Comparing", done, len(paths))
+                data = one.result()
+                if data is not None:
+                    yield asked[one], hashlib.sha256(data).hexdigest()
+        finally:
+            for one in asked:
+                one.cancel()
+
+
+def _decide(
+    planned: _Planned, path: str, wanted: str | None, record: PublishedRecord | None, now: str | None, *, anyway: bool
+) -> None:
+    """Decide what becomes of one file. `now` is the hash of what is there, None for nothing."""
+    remote = planned.found.get(path)
+    ours = None if record is None else record.sha256
+    if now is not None and remote is not None and now in (wanted, ours):
+        better = PublishedRecord(now, None, remote.size, remote.tag)
+        if better != record:
+            planned.adopted[path] = better
+    if now == wanted:
+        if wanted is None and record is not None:
+            planned.adopted[path] = None
+        return
+    seen = Seen.AS_KNOWN
+    if record is not None and now != ours:
+        torn = record.sending is not None
+        seen = Seen.MISSING if now is None else Seen.TORN if torn else Seen.ALTERED
+        if torn and now is None:
+            seen = Seen.AS_KNOWN
+    if now is None:
+        planned.steps.append(PublishStep(path, Does.SEND, 0, seen))
+        planned.before[path] = None
+        return
+    foreign = record is None or seen is Seen.ALTERED
+    large = foreign and (remote is None or (remote.size or 0) > FILE_BYTES)
+    if foreign and (not anyway or large):
+        planned.steps.append(PublishStep(path, Does.FOREIGN, 0, seen))
+        return
+    planned.steps.append(PublishStep(path, Does.DELETE if wanted is None else Does.REPLACE, 0, seen))
+    planned.before[path] = ours if seen is Seen.TORN else now
+
+
+# ---------------------------------------------------------------- doing it
 
 
 def publish(
-    database: Database, site_id: UUID, name: str, tag: str, reach: Reach, *, anyway: bool = False
+    database: Database,
+    site_id: UUID,
+    name: str,
+    tag: str,
+    reach: Reach,
+    *,
+    anyway: bool = False,
+    thorough: bool = False,
 ) -> Published:
     """Publish a site to a target as was shown, and return what was done; each file is read back.
 
     Whoever is stopped in between goes on by publishing again. Raises ConflictError where it would do something else
     than was shown.
     """
-    plan = plan_publication(database, site_id, name, reach, anyway=anyway)
-    if plan.tag != tag:
-        raise ConflictError("Something changed since this was shown, so nothing was sent. Look at the new list.")
-    wanted = wanted_files(database, site_id)
-    return _send(database, site_id, name, reach, plan, wanted)
-
-
-def _send(
-    database: Database, site_id: UUID, name: str, reach: Reach, plan: PublishPlan, wanted: Mapping[str, str]
-) -> Published:
-    _, target = load_target(database, site_id, name, reach)
-    sent, deleted, wrong = 0, 0, []
-    with database.transaction() as guard, closing(target) as place:
-        kept.hold_target(guard, site_id, name)
-        for done, step in enumerate(plan.steps):
-            tell("Sending", done, len(plan.steps))
-            if step.does is Does.FOREIGN:
-                continue
-            sha256 = wanted.get(step.path)
-            if sha256 is None:
-                place.delete(step.path)
-                deleted += 1
-            else:
-                with database.transaction() as session:
-                    data = store.load_blobs(session, site_id, [sha256])[sha256]
-                place.write(step.path, data)
-                sent += 1
-                if place.read(step.path) != data:
-                    wrong.append(step.path)
-            with database.transaction() as session:
-                kept.note_published(session, site_id, name, step.path, sha256)
-    with database.transaction() as session:
-        if sent or deleted:
-            kept.add_publication(session, site_id, name, kept.load_published(session, site_id, name))
+    record, target = load_target(database, site_id, name, reach)
+    with closing(target), held(database, site_id, f"target {name}"):
+        place = _Place(database, site_id, record, target)
+        wanted = wanted_files(database, site_id)
+        planned = _plan(place, wanted, anyway=anyway, thorough=thorough)
+        if _shown(planned, wanted).tag != tag:
+            raise ConflictError("Something changed since this was shown, so nothing was sent. Look at the new list.")
+        place.save(planned.adopted)
+        if not planned.before:
+            return Published(0, 0, ())
+        with database.transaction() as session:
+            number = kept.begin_publication(session, site_id, name, record.address)
             note_deed(session, site_id, f"published to “{name}”")
-    return Published(sent, deleted, tuple(wrong))
+        return _send(place, planned, wanted, number)
 
 
 def undo_publication(database: Database, site_id: UUID, name: str, reach: Reach) -> Published:
-    """Bring a target back to what it had before the last publication. Raises ConflictError where there is none."""
-    with database.transaction() as session:
-        done = kept.load_publications(session, site_id, name)
-        there = kept.load_published(session, site_id, name)
-    if not done:
-        raise ConflictError("Nothing was published there yet.")
-    wanted = done[1].files if len(done) > 1 else {}
-    with closing(load_target(database, site_id, name, reach)[1]) as place:
-        plan = _plan(database, site_id, place, wanted, there, anyway=False)
-    result = _send(database, site_id, name, reach, plan, wanted)
-    with database.transaction() as session:
-        undone = 2 if result.sent or result.deleted else 1  # itself, and what was just kept of going back
-        for one in kept.load_publications(session, site_id, name)[:undone]:
-            kept.drop_publication(session, site_id, name, one.number)
-    return result
+    """Bring a target back to what it had before the last publication, to the byte, and return what was done.
+
+    What was changed there since stays. Raises ConflictError where there is no publication to take back.
+    """
+    record, target = load_target(database, site_id, name, reach)
+    with closing(target), held(database, site_id, f"target {name}"):
+        place = _Place(database, site_id, record, target)
+        with database.transaction() as session:
+            done = kept.load_publications(session, site_id, name, record.address)
+            if not done:
+                raise ConflictError("Nothing was published there yet.")
+            replaced = kept.load_replaced(session, site_id, name, done[0].number)
+        wanted = {path: file.sha256 for path, file in replaced.items()}
+        planned = _plan(place, wanted, whole=False)
+        place.save(planned.adopted)
+        result = _send(place, planned, wanted, None)
+        stay = {*result.wrong, *result.left, *(step.path for step in planned.steps if step.does is Does.FOREIGN)}
+        place.save({path: None for path, file in replaced.items() if file.foreign and path not in stay})
+        with database.transaction() as session:
+            kept.forget_replaced(session, site_id, name, done[0].number, wanted.keys() - stay)
+            note_deed(session, site_id, f"took back what was published to “{name}”")
+        return Published(result.sent, result.deleted, result.wrong, tuple(sorted(stay - {*result.wrong})))
+
+
+@dataclass(slots=True)
+class _Sending:
+    """What came of a publication so far."""
+
+    sent: list[str] = field(default_factory=list)
+    deleted: list[str] = field(default_factory=list)
+    wrong: list[str] = field(default_factory=list)
+    left: list[str] = field(default_factory=list)
+    news: dict[str, PublishedRecord | None] = field(default_factory=dict)  # that are not kept yet
+
+
+def _send(place: _Place, planned: _Planned, wanted: Mapping[str, str | None], number: int | None) -> Published:
+    """Do the steps of a plan, pages last and deletions after them; with a `number`, what is replaced is kept."""
+    known = place.load()
+    steps = [step for step in planned.steps if step.does is not Does.FOREIGN]
+    _begin(place, steps, planned, wanted, known, number)
+    came = _Sending()
+    done = 0
+    for group in _groups(steps):
+        with ThreadPoolExecutor(place.target.width) as pool:
+            asked = {pool.submit(_do, place, planned, step, wanted.get(step.path)): step for step in group}
+            try:
+                for one in as_completed(asked):
+                    tell("Sending", done, len(steps))
+                    done += 1
+                    _note(came, asked[one], one.result(), known.get(asked[one].path), wanted.get(asked[one].path))
+                    if len(came.news) >= _NOTED_AT_ONCE:
+                        place.save(came.news)
+                        came.news.clear()
+            finally:
+                for one in asked:
+                    one.cancel()
+                place.save(came.news)
+                came.news.clear()
+    came.wrong += _confirm(place, came.sent, wanted)
+    return Published(len(came.sent), len(came.deleted), tuple(sorted(came.wrong)), tuple(sorted(came.left)))
+
+
+def _groups(steps: list[PublishStep]) -> Iterator[list[PublishStep]]:
+    """Yield what can be done at once: first what pages need, then pages, then what goes."""
+    groups: tuple[Callable[[PublishStep], bool], ...] = (
+        lambda step: step.does is not Does.DELETE and not is_page_path(step.path),
+        lambda step: step.does is not Does.DELETE and is_page_path(step.path),
+        lambda step: step.does is Does.DELETE,
+    )
+    for belongs in groups:
+        group = [step for step in steps if belongs(step)]
+        if group:
+            yield group
+
+
+def _begin(
+    place: _Place,
+    steps: list[PublishStep],
+    planned: _Planned,
+    wanted: Mapping[str, str | None],
+    known: Mapping[str, PublishedRecord],
+    number: int | None,
+) -> None:
+    """Keep what is about to be put to a target, and what is there in its place."""
+    for step in steps:
+        record = known.get(step.path)
+        if record is not None and record.sending is not None:
+            place.target.clear(step.path)
+    foreign: set[str] = set()
+    if number is not None:
+        foreign = {step.path for step in steps if _is_foreign(known.get(step.path), planned.before[step.path])}
+        _keep_foreign(place, [path for path in sorted(foreign) if planned.before[path] is not None], planned)
+    with place.database.transaction() as session:
+        if number is not None:
+            rows = {
+                step.path: ReplacedRecord(planned.before[step.path], wanted.get(step.path), step.path in foreign)
+                for step in steps
+            }
+            kept.note_replaced(session, place.site_id, place.record.name, number, rows)
+        sending = {
+            step.path: (known.get(step.path) or PublishedRecord(None))._replace(sending=wanted.get(step.path))
+            for step in steps
+            if step.does is not Does.DELETE
+        }
+        kept.save_published(session, place.site_id, place.record.name, place.record.address, sending)
+
+
+def _is_foreign(record: PublishedRecord | None, before: str | None) -> bool:
+    """Return whether what is replaced was not put there from here."""
+    return before is not None and (record is None or record.sha256 != before)
+
+
+def _keep_foreign(place: _Place, foreign: list[str], planned: _Planned) -> None:
+    """Keep the bytes of files that were not put there from here, so that they can be put back.
+
+    Raises ConflictError where they are too many.
+    """
+    if sum((planned.found[path].size or 0) for path in foreign) > KEPT_BYTES:
+        raise ConflictError(
+            f"More than {KEPT_BYTES // 2**20} MB that were not published from here would be replaced, and could not "
+            "be put back. Nothing was sent: download and remove them there first."
+        )
+    for path in foreign:
+        data = place.target.read(path)
+        if data is None or hashlib.sha256(data).hexdigest() != planned.before[path]:
+            raise ConflictError(f"{path} was changed at the target just now, so nothing was sent. Look once more.")
+        with place.database.transaction() as session:
+            store.save_blobs(session, place.site_id, [data])
+
+
+def _do(place: _Place, planned: _Planned, step: PublishStep, sha256: str | None) -> bool | None:
+    """Do a step; return whether it came out right, None where somebody changed the file meanwhile."""
+    expected = planned.found.get(step.path)
+    if expected is not None and place.target.look([step.path]).get(step.path) != expected:
+        return None
+    try:
+        if step.does is Does.DELETE or sha256 is None:
+            place.target.delete(step.path)
+            return True
+        return place.target.write(step.path, place.blob(sha256), new=expected is None)
+    except ThereAlreadyError:
+        return None
+
+
+def _note(
+    came: _Sending, step: PublishStep, right: bool | None, record: PublishedRecord | None, sha256: str | None
+) -> None:
+    """Note what came of a step."""
+    if right is None:
+        came.left.append(step.path)
+        came.news[step.path] = record
+    elif step.does is Does.DELETE:
+        came.deleted.append(step.path)
+        came.news[step.path] = None
+    elif right:
+        came.sent.append(step.path)
+        came.news[step.path] = PublishedRecord(sha256)
+    else:
+        came.wrong.append(step.path)
+
+
+def _confirm(place: _Place, sent: list[str], wanted: Mapping[str, str | None]) -> list[str]:
+    """Note what the target tells of the files that were sent; return those that are not as long there as here."""
+    if not sent:
+        return []
+    found = place.target.look(sent)
+    with place.database.transaction() as session:
+        sizes = store.load_sizes(session, place.site_id, [sha256 for path in sent if (sha256 := wanted[path])])
+    news: dict[str, PublishedRecord | None] = {}
+    wrong = []
+    for path in sent:
+        remote, sha256 = found.get(path), wanted[path]
+        if remote is None or (remote.size is not None and remote.size != sizes.get(sha256 or "")):
+            wrong.append(path)
+            news[path] = PublishedRecord(None, sha256)
+        else:
+            news[path] = PublishedRecord(sha256, None, remote.size, remote.tag)
+    place.save(news)
+    return wrong

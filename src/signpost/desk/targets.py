@@ -13,11 +13,13 @@ from uuid import UUID
 from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
-from signpost.desk.errors import NotThereError
+from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.linked import allowed_folder
 from signpost.desk.loading import load_record
-from signpost.hosting.practice import Way, read_way, write_way
-from signpost.hosting.targets import DavTarget, FolderTarget, SftpTarget, Target
+from signpost.hosting.dav import DavTarget
+from signpost.hosting.practice import Way, forget_folder, read_way, write_way
+from signpost.hosting.sftp import SftpTarget
+from signpost.hosting.targets import FolderTarget, Target
 from signpost.store import publishing as kept
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -64,7 +66,7 @@ def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[Target
     with database.transaction() as session:
         load_record(session, site_id)
         found = kept.load_targets(session, site_id)
-        done = {one.name: kept.load_publications(session, site_id, one.name) for one in found}
+        done = {one.name: kept.load_publications(session, site_id, one.name, one.address) for one in found}
     return [_view(one, done[one.name], has_secret=_secret_key(site_id, one.name) in secrets) for one in found]
 
 
@@ -91,8 +93,13 @@ def save_target(
     secret: str | None,
     reach: Reach,
     way: Way | None = None,
+    was: str = "",
 ) -> list[TargetView]:
-    """Keep a target of a site, and the way to readers of the practice host. Raises RequestError for one of no use."""
+    """Keep a target of a site, and the way to readers of the practice host.
+
+    `was` is the name of the target that is edited, "" for a new one. Its password stays while host, address and user
+    stay. Raises RequestError for one of no use, ConflictError where another one has its name.
+    """
     name = target.name.strip()
     if not name:
         raise RequestError("Give the target a name, such as “our host”.")
@@ -108,11 +115,44 @@ def save_target(
     _connect(made, secret or "", reach)
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
+        known = {one.name: one for one in kept.load_targets(session, site_id)}
+        if name in known and name != was:
+            raise ConflictError(f"There is a target “{name}” already. Give this one another name, or edit that one.")
+        before = known.get(was)
+        if before is not None and name != was:
+            kept.rename_target(session, site_id, was, name)
         kept.save_target(session, site_id, made)
         note_deed(session, site_id, f"set up “{name}” to publish to")
+    if before is not None:
+        _carry_secret(reach, site_id, before, made)
     if secret is not None:
         _write_secret(reach, _secret_key(site_id, name), secret)
     return list_targets(database, site_id, reach)
+
+
+def _carry_secret(reach: Reach, site_id: UUID, before: TargetRecord, now: TargetRecord) -> None:
+    """Let a password follow its target's name; it does not go where it was not meant for."""
+    old, new = _secret_key(site_id, before.name), _secret_key(site_id, now.name)
+    said = _read_secrets(reach).get(old, "")
+    same = (before.kind, before.address, before.user_name) == (now.kind, now.address, now.user_name)
+    if old != new:
+        _write_secret(reach, old, "")
+    if old != new or not same:
+        _write_secret(reach, new, said if same else "")
+
+
+def forget_targets(database: Database, site_id: UUID, reach: Reach) -> None:
+    """Forget the passwords of all targets of a site, and take what it has off the practice host.
+
+    What was published elsewhere stays there.
+    """
+    for key in _read_secrets(reach):
+        if key.startswith(f"{site_id}/"):
+            _write_secret(reach, key, "")
+    with database.transaction() as session:
+        found = kept.load_targets(session, site_id)
+    if reach.host_folder and any(one.kind == TargetKind.PRACTICE for one in found):
+        forget_folder(Path(reach.host_folder), _slug(database, site_id))
 
 
 def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) -> list[TargetView]:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
-from pathlib import Path
 
 from pathspec import GitIgnoreSpec
+
+from signpost.folders.opened import OpenedFolder
 
 #: Folders and files that tools keep for themselves.
 _TOOLS = frozenset(
@@ -23,6 +24,8 @@ _SHOWN = frozenset([".htaccess", ".well-known", ".nojekyll"])
 #: What our own files that wait to be put in place begin with.
 TEMPORARY = ".signpost-"
 _GITIGNORE = ".gitignore"
+#: How many bytes of it are read at most.
+_LONGEST = 256 * 1024
 
 
 def is_leftover(name: str) -> bool:
@@ -38,15 +41,15 @@ class Ignored:
     def __init__(self, patterns: Sequence[str] = ()) -> None:
         self._specs = [("", GitIgnoreSpec.from_lines(patterns))] if patterns else []
 
-    def enter(self, root: Path, folder: str) -> None:
+    def enter(self, folder: OpenedFolder, at: str) -> None:
         """Take up what the `.gitignore` in a folder says, if there is one; one that cannot be read says nothing."""
-        file = root / folder / _GITIGNORE
         try:
-            lines = file.read_text(encoding="utf-8", errors="replace").splitlines() if file.is_file() else []
+            said = folder.read(f"{at}/{_GITIGNORE}" if at else _GITIGNORE, _LONGEST)
         except OSError:
             return
+        lines = (said or b"").decode("utf-8", "replace").splitlines()
         if lines:
-            self._specs.append((f"{folder}/" if folder else "", GitIgnoreSpec.from_lines(lines)))
+            self._specs.append((f"{at}/" if at else "", GitIgnoreSpec.from_lines(lines)))
 
     def has(self, path: str, *, is_folder: bool) -> bool:
         """Return whether a path is left out; what is said further in counts."""

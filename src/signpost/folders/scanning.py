@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
-import hashlib
 import os
 import stat
-from collections.abc import Mapping, Sequence
+import time
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
 from signpost.core.addresses.paths import find_path_objection
 from signpost.core.text.errors import InputError
 from signpost.folders.ignoring import Ignored, is_leftover
+from signpost.folders.opened import OpenedFolder
+
+#: How long after its last change a file may change again without another time, in nanoseconds: as long as clocks of
+#: file systems are coarse.
+_TOO_NEW = 2_000_000_000
+#: How deep folders may be within each other.
+_DEEPEST = 64
 
 
 @dataclass(frozen=True, slots=True)
@@ -20,7 +26,7 @@ class Stamp:
 
     sha256: str
     size: int  # in bytes
-    mtime: int  # in nanoseconds
+    changed: int  # when its bytes, mode or name changed, in nanoseconds (ctime); 0 where that tells nothing
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,91 +37,93 @@ class Seen:
     passed_over: Sequence[tuple[str, str]]  # paths, and why they cannot be a part of a site
 
 
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """Something in a folder that no rule leaves out, and that is no folder."""
+
+    path: str
+    about: os.stat_result  # of a link itself
+
+
+def walk(folder: OpenedFolder, patterns: Sequence[str] = ()) -> Iterator[Entry]:
+    """Yield what is in a folder, and in those within; what its own files and `patterns` leave out is not there.
+
+    Links are not followed. Raises OSError for a folder that cannot be read.
+    """
+    yield from _walk(folder, "", Ignored(patterns))
+
+
+def _walk(folder: OpenedFolder, at: str, ignored: Ignored) -> Iterator[Entry]:
+    ignored.enter(folder, at)
+    within = []
+    with folder.folder(at) as handle, os.scandir(handle) as entries:
+        for entry in sorted(entries, key=lambda one: one.name):
+            path = f"{at}/{entry.name}" if at else entry.name
+            is_folder = entry.is_dir(follow_symlinks=False)
+            if is_leftover(entry.name) or ignored.has(path, is_folder=is_folder):
+                continue
+            if is_folder:
+                within.append(path)
+            else:
+                yield Entry(path, entry.stat(follow_symlinks=False))
+    for path in within:
+        if path.count("/") < _DEEPEST:
+            yield from _walk(folder, path, ignored)
+
+
 def scan(
-    root: Path,
+    folder: OpenedFolder,
     known: Mapping[str, Stamp],
     patterns: Sequence[str] = (),
     *,
     most_files: int,
     most_bytes: int,
 ) -> Seen:
-    """Return the files of a folder; those as large and as old as they were known are not read again.
+    """Return the files of a folder; those that did not change since they were known are not read again.
 
-    Links are not followed. Raises InputError for a folder that cannot be read, or with too many files.
+    Raises InputError for a folder that cannot be read, or with too many files.
     """
     files: dict[str, Stamp] = {}
     passed: list[tuple[str, str]] = []
-    ignored = Ignored(patterns)
     try:
-        _walk(root, "", ignored, known, files, passed, most_files, most_bytes)
+        for entry in walk(folder, patterns):
+            objection = _objection(entry)
+            if objection is not None:
+                passed.append((entry.path, objection))
+                continue
+            try:
+                files[entry.path] = stamp(folder, entry.path, entry.about, known.get(entry.path), most_bytes)
+            except FileNotFoundError:
+                continue  # gone meanwhile
+            except OSError as error:
+                passed.append((entry.path, error.strerror or str(error)))
+            if len(files) > most_files:
+                raise InputError(f"{folder.root} has more than {most_files:,} files. Open the folder of one site.")
     except OSError as error:
-        raise InputError(f"{root} cannot be read: {error.strerror or error}.") from error
+        raise InputError(f"{folder.root} cannot be read: {error.strerror or error}.") from error
     return Seen(files, passed)
 
 
-def _walk(
-    root: Path,
-    folder: str,
-    ignored: Ignored,
-    known: Mapping[str, Stamp],
-    files: dict[str, Stamp],
-    passed: list[tuple[str, str]],
-    most_files: int,
-    most_bytes: int,
-) -> None:
-    ignored.enter(root, folder)
-    within = []
-    with os.scandir(root / folder) as entries:
-        for entry in sorted(entries, key=lambda one: one.name):
-            path = f"{folder}/{entry.name}" if folder else entry.name
-            is_folder = entry.is_dir(follow_symlinks=False)
-            if is_leftover(entry.name) or ignored.has(path, is_folder=is_folder):
-                continue
-            if entry.is_symlink():
-                passed.append((path, "a link to another place; links are not followed"))
-            elif is_folder:
-                within.append(path)
-            elif stat.S_ISREG(entry.stat(follow_symlinks=False).st_mode):
-                _take(root, path, known, files, passed, most_bytes)
-            if len(files) > most_files:
-                raise InputError(f"{root} has more than {most_files:,} files. Open the folder of one site.")
-    for path in within:
-        _walk(root, path, ignored, known, files, passed, most_files, most_bytes)
+def _objection(entry: Entry) -> str | None:
+    """Return why something cannot be a file of a site; None where it can."""
+    if stat.S_ISLNK(entry.about.st_mode):
+        return "a link to another place; links are not followed"
+    if not stat.S_ISREG(entry.about.st_mode):
+        return "no plain file"
+    return find_path_objection(entry.path)
 
 
-def _take(
-    root: Path,
-    path: str,
-    known: Mapping[str, Stamp],
-    files: dict[str, Stamp],
-    passed: list[tuple[str, str]],
-    most_bytes: int,
-) -> None:
-    objection = find_path_objection(path)
-    if objection is not None:
-        passed.append((path, objection))
-        return
-    try:
-        found = stamp(root, path, known.get(path), most_bytes)
-    except OSError as error:
-        passed.append((path, error.strerror or str(error)))
-        return
-    if found is None:
-        passed.append((path, f"larger than {most_bytes // 2**20} MB"))
-    else:
-        files[path] = found
+def stamp(folder: OpenedFolder, path: str, about: os.stat_result, known: Stamp | None, most_bytes: int) -> Stamp:
+    """Return a file as it is; what is known where it did not change since.
 
-
-def stamp(root: Path, path: str, known: Stamp | None, most_bytes: int) -> Stamp | None:
-    """Return a file as it is; what is known where its size and time are. None for one that is too large.
-
-    Raises OSError for one that cannot be read.
+    Raises UnfitError for one that is too large, and OSError for one that cannot be read.
     """
-    file = root / path
-    about = file.stat(follow_symlinks=False)
-    if known is not None and (known.size, known.mtime) == (about.st_size, about.st_mtime_ns):
+    if known is not None and known.changed and (known.size, known.changed) == (about.st_size, about.st_ctime_ns):
         return known
-    if about.st_size > most_bytes:
-        return None
-    data = file.read_bytes()
-    return Stamp(hashlib.sha256(data).hexdigest(), len(data), about.st_mtime_ns)
+    sha256, size = folder.measure(path, most_bytes)
+    return Stamp(sha256, size, about.st_ctime_ns if is_settled(about) else 0)
+
+
+def is_settled(about: os.stat_result) -> bool:
+    """Return whether a file has been as it is for long enough that another change would have another time."""
+    return time.time_ns() - about.st_ctime_ns > _TOO_NEW

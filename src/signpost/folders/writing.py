@@ -1,15 +1,25 @@
-"""Files put into a folder: each whole or not at all, and none where one is not as it was."""
+"""Files put into a folder, each whole or not at all; what somebody saved there meanwhile is never written over.
+
+Each file is written beside its place first, under a name that whoever asks has noted. Then the two swap names: what
+was displaced is at hand under our own name, and is compared. Was it saved in that very moment, it goes back.
+"""
 
 from __future__ import annotations
 
+import contextlib
+import errno
+import fcntl
 import hashlib
 import os
-import tempfile
-from collections.abc import Iterable, Sequence
+import secrets
+import stat
+from collections.abc import Iterable
 from dataclasses import dataclass
-from pathlib import Path
 
+from signpost.folders import scanning
 from signpost.folders.ignoring import TEMPORARY
+from signpost.folders.opened import OpenedFolder, UnfitError, hash_plain, opened_plain
+from signpost.folders.swapping import give, swap
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,128 +29,124 @@ class Step:
     path: str
     before: str | None  # SHA-256 of what has to be there; None for nothing
     after: bytes | None  # None for a file that goes
+    beside: str = ""  # the name, in the same folder, that is ours while this is done
+    like: str = ""  # the path of the file that a new one takes its mode from; "" for none
+
+    @property
+    def after_sha256(self) -> str | None:
+        """The SHA-256 of what is to be there; None for nothing."""
+        return None if self.after is None else hashlib.sha256(self.after).hexdigest()
 
 
 class ChangedMeanwhileError(Exception):
-    """A file of the folder is not as it was; nothing was written."""
+    """A file of the folder is not as it has to be; it was left as it is."""
 
     def __init__(self, path: str) -> None:
         super().__init__(path)
         self.path = path
 
 
-def hash_at(root: Path, path: str) -> str | None:
-    """Return the SHA-256 of a file; None where there is none. Raises OSError for one that cannot be read."""
-    file = root / path
-    if _has_link(root, path):
-        raise OSError(f"{path} is behind a link, and links are not followed")
-    try:
-        return hashlib.sha256(file.read_bytes()).hexdigest()
-    except (FileNotFoundError, NotADirectoryError):
-        return None
+def new_name() -> str:
+    """Return a name for a file that waits beside its place."""
+    return f"{TEMPORARY}{secrets.token_hex(8)}"
 
 
-def _has_link(root: Path, path: str) -> bool:
-    at = root
-    for part in path.split("/"):
-        at = at / part
-        if at.is_symlink():
-            return True
-    return False
+def stage(folder: OpenedFolder, step: Step) -> None:
+    """Write a step's file beside its place, with the mode of the one that is there. Raises OSError."""
+    if step.after is None:
+        return
+    with folder.within(step.path, make=True) as (handle, _):
+        file = os.open(step.beside, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW, 0o666, dir_fd=handle)
+        try:
+            with os.fdopen(file, "wb") as opened:
+                opened.write(step.after)
+                opened.flush()
+                os.fsync(opened.fileno())
+                about = folder.about(step.like or step.path)
+                if about is not None and stat.S_ISREG(about.st_mode):
+                    os.fchmod(opened.fileno(), stat.S_IMODE(about.st_mode))
+        except BaseException:
+            os.unlink(step.beside, dir_fd=handle)
+            raise
 
 
-def write_all(root: Path, steps: Sequence[Step]) -> None:
-    """Bring files to their new state: all are written beside their places first, then put there.
+def put(folder: OpenedFolder, step: Step) -> None:
+    """Put a staged file in its place; what was there is beside it then, under the step's own name.
 
-    Whoever stops this between two files can call it again with the same steps. Raises ChangedMeanwhileError where a
-    file is neither as it has to be nor done already, and OSError where one cannot be written; nothing is put in place
-    then.
+    Raises ChangedMeanwhileError where something else is there than has to be, which stays, and OSError. What is left
+    beside then is not ours, and has to be looked at.
     """
-    waiting: list[tuple[Step, Path | None]] = []
     try:
-        for step in steps:
-            if not _is_done(root, step):
-                file = None if step.after is None else _written_beside(root, step)
-                waiting.append((step, file))
-        _refuse_changed(root, [step for step, _ in waiting])
-    except BaseException:
-        for _, file in waiting:
-            if file is not None:
-                file.unlink(missing_ok=True)
-        raise
-    for step, file in waiting:
-        if file is not None:
-            file.replace(root / step.path)
-        else:
-            (root / step.path).unlink(missing_ok=True)
-            _drop_empty(root, step.path)
-    _sync_folders(root, (step.path for step, _ in waiting))
+        with folder.within(step.path) as (handle, name):
+            if step.before is None:
+                give(handle, step.beside, name)
+            elif step.after is None:
+                give(handle, name, step.beside)
+                if not _is(handle, step.beside, step.before):
+                    _go_back(handle, step, name)
+            else:
+                swap(handle, step.beside, name)
+                if not _is(handle, step.beside, step.before):
+                    _swap_back(handle, step, name)
+    except (FileExistsError, FileNotFoundError, NotADirectoryError) as error:
+        if step.after is not None and folder.hash_beside(step.path, step.beside) == step.after_sha256:
+            drop(folder, step)
+        raise ChangedMeanwhileError(step.path) from error
 
 
-def _refuse_changed(root: Path, steps: Iterable[Step]) -> None:
-    """Raise ChangedMeanwhileError where a file is not as it has to be."""
-    for step in steps:
-        if hash_at(root, step.path) != step.before:
-            raise ChangedMeanwhileError(step.path)
-
-
-def _is_done(root: Path, step: Step) -> bool:
-    after = None if step.after is None else hashlib.sha256(step.after).hexdigest()
-    return hash_at(root, step.path) == after
-
-
-def _written_beside(root: Path, step: Step) -> Path:
-    """Return a new file in the folder that a file goes to, with its bytes and the mode of the one that is there."""
-    goal = root / step.path
-    goal.parent.mkdir(parents=True, exist_ok=True)
-    handle, name = tempfile.mkstemp(prefix=TEMPORARY, dir=goal.parent)
-    file = Path(name)
+def _is(handle: int, name: str, sha256: str | None) -> bool:
     try:
-        with os.fdopen(handle, "wb") as opened:
-            opened.write(step.after or b"")
-            opened.flush()
-            os.fsync(opened.fileno())
-        file.chmod(goal.stat().st_mode & 0o7777 if goal.exists() else 0o666 & ~_mask())
-    except BaseException:
-        file.unlink(missing_ok=True)
-        raise
-    return file
+        return hash_plain(handle, name, name) == sha256
+    except UnfitError:
+        return False
 
 
-def _mask() -> int:
-    mask = os.umask(0)
-    os.umask(mask)
-    return mask
+def _swap_back(handle: int, step: Step, name: str) -> None:
+    """Put back what was saved in the moment of the swap. Was it saved over once more since, that counts."""
+    swap(handle, step.beside, name)
+    if _is(handle, step.beside, step.after_sha256):
+        os.unlink(step.beside, dir_fd=handle)
+    else:
+        swap(handle, step.beside, name)
+    raise ChangedMeanwhileError(step.path)
 
 
-def _drop_empty(root: Path, path: str) -> None:
-    """Remove the folders that a file leaves empty."""
-    for folder in (root / path).parents:
-        if folder == root:
-            return
-        try:
-            folder.rmdir()
-        except OSError:
-            return
+def _go_back(handle: int, step: Step, name: str) -> None:
+    with contextlib.suppress(FileExistsError):  # saved once more: both are there
+        give(handle, step.beside, name)
+    raise ChangedMeanwhileError(step.path)
 
 
-def _sync_folders(root: Path, paths: Iterable[str]) -> None:
-    """Let the disk keep which files are there; where it cannot be asked to, it does so in its own time."""
-    for folder in {(root / path).parent for path in paths}:
-        try:
-            handle = os.open(folder, os.O_RDONLY)
-        except OSError:
-            continue
-        try:
-            os.fsync(handle)
-        except OSError:
-            pass
-        finally:
-            os.close(handle)
+def is_done(folder: OpenedFolder, step: Step) -> bool:
+    """Return whether a file is as a step would make it. Raises OSError for what cannot be looked at."""
+    return folder.hash(step.path) == step.after_sha256
 
 
-def clear_leftovers(root: Path) -> None:
-    """Remove files that were written beside their places and never put there, as after a loss of power."""
-    for file in root.rglob(f"{TEMPORARY}*"):
-        if file.is_file() and not file.is_symlink():
-            file.unlink(missing_ok=True)
+def is_settled(folder: OpenedFolder, step: Step) -> bool:
+    """Return whether nobody can save any more into what a step displaced: it has no name that others know.
+
+    An editor may have had it open for writing. The system is asked that by a lease, which is refused then (fcntl(2),
+    F_SETLEASE); where it gives none, some seconds have to pass.
+    """
+    try:
+        with folder.within(step.path) as (handle, _), opened_plain(handle, step.beside, step.path) as file:
+            try:
+                fcntl.fcntl(file, fcntl.F_SETLEASE, fcntl.F_RDLCK)
+            except OSError as error:
+                return error.errno != errno.EAGAIN and scanning.is_settled(os.fstat(file))
+            fcntl.fcntl(file, fcntl.F_SETLEASE, fcntl.F_UNLCK)
+            return True
+    except (FileNotFoundError, NotADirectoryError):
+        return True
+
+
+def drop(folder: OpenedFolder, step: Step) -> None:
+    """Remove what is under a step's own name beside its place."""
+    with contextlib.suppress(OSError), folder.within(step.path) as (handle, _):
+        os.unlink(step.beside, dir_fd=handle)
+
+
+def finish(folder: OpenedFolder, paths: Iterable[str]) -> None:
+    """Let the disk keep what was put in place."""
+    for parent in {path.rpartition("/")[0] for path in paths}:
+        folder.sync(parent)

@@ -12,6 +12,7 @@ import csv
 import hashlib
 import json
 import mimetypes
+import shutil
 from dataclasses import asdict, dataclass
 from email.utils import formatdate
 from pathlib import Path
@@ -63,6 +64,12 @@ def write_way(root: Path, site: str, way: Way) -> None:
     """Keep the way to the readers of a site; answers from now on take it."""
     (root / _WAYS).mkdir(parents=True, exist_ok=True)
     (root / _WAYS / f"{site}.json").write_text(json.dumps(asdict(way)), encoding="utf-8")
+
+
+def forget_folder(root: Path, site: str) -> None:
+    """Take a site off the host, by its folder's name."""
+    shutil.rmtree(root / site, ignore_errors=True)
+    (root / _WAYS / f"{site}.json").unlink(missing_ok=True)
 
 
 def create_host(root: Path) -> Starlette:

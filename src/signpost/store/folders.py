@@ -3,20 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Mapping
+from dataclasses import asdict
 from uuid import UUID
 
-from sqlalchemy import delete, func, select, update
+from sqlalchemy import delete, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
-from signpost.store.models import FolderConflictRow, FolderFileRow, FolderRow, FolderWriteRow
-from signpost.store.records import ConflictRecord, FolderFileRecord, FolderRecord
-from signpost.store.rows import digest_of
-
-
-def hold_folder(session: Session, site_id: UUID) -> None:
-    """Wait until nobody else sees to a site's folder; it is held until the transaction ends."""
-    session.execute(select(func.pg_advisory_xact_lock(digest_of("folder", str(site_id)))))
+from signpost.store.models import FolderConflictRow, FolderFileRow, FolderRow, FolderWaitRow, FolderWriteRow
+from signpost.store.records import ConflictRecord, FolderFileRecord, FolderRecord, WaitRecord, WriteRecord
 
 
 def add_folder(session: Session, site_id: UUID, folder: str, host: str) -> None:
@@ -44,14 +39,14 @@ def note_away(session: Session, site_id: UUID, away: str) -> None:
 
 def delete_folder(session: Session, site_id: UUID) -> None:
     """Forget the folder of a site, and all that is kept of it."""
-    for table in (FolderRow, FolderFileRow, FolderWriteRow, FolderConflictRow):
+    for table in (FolderRow, FolderFileRow, FolderWriteRow, FolderWaitRow, FolderConflictRow):
         session.execute(delete(table).where(table.site_id == site_id))
 
 
 def load_agreed(session: Session, site_id: UUID) -> dict[str, FolderFileRecord]:
     """Return the files as folder and site last agreed on them, by path."""
     rows = session.scalars(select(FolderFileRow).where(FolderFileRow.site_id == site_id))
-    return {row.path: FolderFileRecord(row.sha256, row.size, row.mtime) for row in rows}
+    return {row.path: FolderFileRecord(row.sha256, row.size, row.changed) for row in rows}
 
 
 def save_agreed(session: Session, site_id: UUID, files: Mapping[str, FolderFileRecord | None]) -> None:
@@ -62,29 +57,41 @@ def save_agreed(session: Session, site_id: UUID, files: Mapping[str, FolderFileR
     rows = [{"site_id": site_id, "path": path, **file._asdict()} for path, file in files.items() if file is not None]
     if rows:
         statement = insert(FolderFileRow)
-        new = {name: statement.excluded[name] for name in ("sha256", "size", "mtime")}
+        new = {name: statement.excluded[name] for name in ("sha256", "size", "changed")}
         session.execute(statement.on_conflict_do_update(index_elements=["site_id", "path"], set_=new), rows)
 
 
-def load_writes(session: Session, site_id: UUID) -> dict[str, tuple[str | None, str | None]]:
-    """Return what is being written to the folder: the hashes before and after, by path."""
+def load_writes(session: Session, site_id: UUID) -> list[WriteRecord]:
+    """Return what is being written to the folder, or was and is not settled yet."""
     rows = session.scalars(select(FolderWriteRow).where(FolderWriteRow.site_id == site_id))
-    return {row.path: (row.before_sha256, row.after_sha256) for row in rows}
+    return [WriteRecord(row.path, row.before_sha256, row.after_sha256, row.beside) for row in rows]
 
 
-def begin_writes(session: Session, site_id: UUID, files: Mapping[str, tuple[str | None, str | None]]) -> None:
-    """Keep what is about to be written to the folder."""
-    rows = [
-        {"site_id": site_id, "path": path, "before_sha256": before, "after_sha256": after}
-        for path, (before, after) in files.items()
-    ]
-    if rows:
-        session.execute(insert(FolderWriteRow), rows)
+def begin_writes(session: Session, site_id: UUID, writes: Collection[WriteRecord]) -> None:
+    """Keep what is about to be written to the folder, and under which names it waits there."""
+    if writes:
+        session.execute(insert(FolderWriteRow), [{"site_id": site_id, **write._asdict()} for write in writes])
 
 
-def end_writes(session: Session, site_id: UUID) -> None:
-    """Forget what was being written."""
-    session.execute(delete(FolderWriteRow).where(FolderWriteRow.site_id == site_id))
+def end_writes(session: Session, site_id: UUID, writes: Collection[WriteRecord]) -> None:
+    """Forget what was written."""
+    if writes:
+        names = [write.beside for write in writes]
+        of_site = FolderWriteRow.site_id == site_id
+        session.execute(delete(FolderWriteRow).where(of_site, FolderWriteRow.beside.in_(names)))
+
+
+def load_waits(session: Session, site_id: UUID) -> list[WaitRecord]:
+    """Return the files that folder and site cannot bring together for now, by path."""
+    rows = session.scalars(select(FolderWaitRow).where(FolderWaitRow.site_id == site_id).order_by(FolderWaitRow.path))
+    return [WaitRecord(row.path, row.side, row.why, row.remedy) for row in rows]  # type: ignore[arg-type]
+
+
+def save_waits(session: Session, site_id: UUID, waits: Collection[WaitRecord]) -> None:
+    """Keep which files wait, in the place of what was kept."""
+    session.execute(delete(FolderWaitRow).where(FolderWaitRow.site_id == site_id))
+    if waits:
+        session.execute(insert(FolderWaitRow), [{"site_id": site_id, **asdict(one)} for one in waits])
 
 
 def load_conflicts(session: Session, site_id: UUID) -> dict[str, ConflictRecord]:

@@ -115,7 +115,11 @@ class ChangeRow(Base):
     """A named set of edits, applied, undone and redone as one."""
 
     __tablename__ = "changes"
-    __table_args__ = (_of_site(), Index("changes_by_key", "site_id", "key", unique=True))
+    __table_args__ = (
+        _of_site(),
+        Index("changes_undone", "site_id", "number", postgresql_where=text("undone")),
+        Index("changes_outside", "site_id", "number", postgresql_where=text("parameters ? 'moves'")),
+    )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     number: Mapped[int] = mapped_column(BigInteger, primary_key=True)  # 1-based within the site
@@ -126,8 +130,27 @@ class ChangeRow(Base):
     edits: Mapped[int] = mapped_column(Integer)
     undone: Mapped[bool] = mapped_column(server_default=text("false"))
     author: Mapped[str] = mapped_column(String, server_default=text("''"))  # as they call themselves; "" for nobody
-    key: Mapped[UUID | None] = mapped_column()  # of the request that made it
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class RequestRow(Base):
+    """A request that made a change, undid it or made it again, so that it does nothing where it comes once more."""
+
+    __tablename__ = "requests"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["site_id", "number"],
+            ["changes.site_id", "changes.number"],
+            ondelete="CASCADE",
+            name="requests_of_change",
+        ),
+        Index("requests_by_change", "site_id", "number"),
+    )
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    key: Mapped[UUID] = mapped_column(primary_key=True)
+    number: Mapped[int] = mapped_column(BigInteger)  # of the change
+    digest: Mapped[str] = mapped_column(String(64))  # of what was asked; "" where an earlier version did not keep it
 
 
 class ChangeFileRow(Base):
@@ -314,11 +337,11 @@ class FolderFileRow(Base):
     path: Mapped[str] = mapped_column(String, primary_key=True)
     sha256: Mapped[str] = mapped_column(String(64))
     size: Mapped[int] = mapped_column(BigInteger)
-    mtime: Mapped[int] = mapped_column(BigInteger)  # in nanoseconds
+    changed: Mapped[int] = mapped_column(BigInteger)  # ctime, in nanoseconds; 0 where that tells nothing
 
 
 class FolderWriteRow(Base):
-    """A file that is being written to the folder; what was begun is finished, whoever stops in between."""
+    """A file that is being written to the folder, or was; what was begun is finished, whoever stops in between."""
 
     __tablename__ = "folder_writes"
     __table_args__ = (_of_site(),)
@@ -327,6 +350,32 @@ class FolderWriteRow(Base):
     path: Mapped[str] = mapped_column(String, primary_key=True)
     before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: nothing was there
     after_sha256: Mapped[str | None] = mapped_column(String(64))
+    beside: Mapped[str] = mapped_column(String, primary_key=True)  # the name, in the same folder, that is ours
+
+
+class FolderWaitRow(Base):
+    """A file that folder and site cannot bring together for now."""
+
+    __tablename__ = "folder_waits"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    side: Mapped[str] = mapped_column(String)  # whose state waits to be taken over: "desk" or "folder"
+    why: Mapped[str] = mapped_column(String)
+    remedy: Mapped[str] = mapped_column(String)  # what its author can do
+
+
+class LeaseRow(Base):
+    """Something of a site that one process sees to at a time, outside any transaction."""
+
+    __tablename__ = "leases"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String, primary_key=True)
+    holder: Mapped[str] = mapped_column(String)
+    until: Mapped[datetime] = mapped_column(DateTime(timezone=True))  # it is free then, whatever became of its holder
 
 
 class FolderConflictRow(Base):
@@ -363,12 +412,16 @@ class PublishedRow(Base):
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     target: Mapped[str] = mapped_column(String, primary_key=True)
+    address: Mapped[str] = mapped_column(String, primary_key=True, server_default=text("''"))  # of the target then
     path: Mapped[str] = mapped_column(String, primary_key=True)
-    sha256: Mapped[str] = mapped_column(String(64))
+    sha256: Mapped[str | None] = mapped_column(String(64))  # that was read back there; NULL for nothing yet
+    sending: Mapped[str | None] = mapped_column(String(64))  # that is being put there; NULL for nothing
+    size: Mapped[int | None] = mapped_column(BigInteger)  # as the target tells it
+    tag: Mapped[str] = mapped_column(String, server_default=text("''"))  # as the target tells it
 
 
 class PublicationRow(Base):
-    """What a target had when a publication was finished."""
+    """A publication that can be taken back."""
 
     __tablename__ = "publications"
     __table_args__ = (_of_site(),)
@@ -376,8 +429,30 @@ class PublicationRow(Base):
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     target: Mapped[str] = mapped_column(String, primary_key=True)
     number: Mapped[int] = mapped_column(Integer, primary_key=True)  # 1-based
-    files: Mapped[dict[str, str]] = mapped_column(JSONB)  # hashes by path
+    address: Mapped[str] = mapped_column(String, server_default=text("''"))  # of the target then
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
+
+
+class PublicationFileRow(Base):
+    """What a publication did to one file at its target."""
+
+    __tablename__ = "publication_files"
+    __table_args__ = (
+        ForeignKeyConstraint(
+            ["site_id", "target", "number"],
+            ["publications.site_id", "publications.target", "publications.number"],
+            ondelete="CASCADE",
+            name="files_of_publication",
+        ),
+    )
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    target: Mapped[str] = mapped_column(String, primary_key=True)
+    number: Mapped[int] = mapped_column(Integer, primary_key=True)
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: nothing was there
+    after_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: it was deleted there
+    was_foreign: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # not put there from here
 
 
 def _table(row: type[Base]) -> Table:
@@ -390,6 +465,7 @@ BLOBS = _table(BlobRow)
 FILES = _table(FileRow)
 CHANGES = _table(ChangeRow)
 CHANGE_FILES = _table(ChangeFileRow)
+REQUESTS = _table(RequestRow)
 ANALYSES = _table(AnalysisRow)
 GEOMETRIES = _table(GeometryRow)
 PAGES = _table(PageRow)

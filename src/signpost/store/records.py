@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Any, NamedTuple
+from typing import Any, Literal, NamedTuple
 from uuid import UUID
 
 
@@ -72,7 +72,13 @@ class ChangeRecord:
     parameters: dict[str, Any] = field(default_factory=dict)
     files: tuple[FileChange, ...] = ()
     author: str = ""  # as they call themselves
-    key: UUID | None = None  # of the request that made it
+
+
+class RequestRecord(NamedTuple):
+    """A request that made a change, undid it or made it again."""
+
+    number: int  # of the change
+    digest: str  # of what was asked; "" where that is not known
 
 
 @dataclass(frozen=True, slots=True)
@@ -153,8 +159,27 @@ class FolderFileRecord(NamedTuple):
     """A file as folder and site had it when they last agreed."""
 
     sha256: str
-    size: int
-    mtime: int
+    size: int  # in bytes
+    changed: int  # ctime, in nanoseconds; 0 where that tells nothing
+
+
+class WriteRecord(NamedTuple):
+    """A file that is being written to a folder; hashes are SHA-256, None for a file that is not there."""
+
+    path: str
+    before_sha256: str | None
+    after_sha256: str | None
+    beside: str  # the name, in the same folder, that is ours: it waits there, and what it displaced is there then
+
+
+@dataclass(frozen=True, slots=True)
+class WaitRecord:
+    """A file that folder and site cannot bring together for now."""
+
+    path: str
+    side: Literal["desk", "folder"]  # whose state waits to be taken over
+    why: str
+    remedy: str  # what its author can do
 
 
 @dataclass(frozen=True, slots=True)
@@ -177,10 +202,26 @@ class TargetRecord:
     live: str = ""  # the address that readers use
 
 
+class PublishedRecord(NamedTuple):
+    """A file as it was put to a target; hashes are SHA-256."""
+
+    sha256: str | None  # that was read back there; None for nothing yet
+    sending: str | None = None  # that is being put there; None for nothing
+    size: int | None = None  # as the target tells it, in bytes
+    tag: str = ""  # as the target tells it
+
+
+class ReplacedRecord(NamedTuple):
+    """What a publication replaced; hashes are SHA-256, None for a file that was not there, or is not any more."""
+
+    sha256: str | None  # of what was there
+    after_sha256: str | None
+    foreign: bool = False  # whether that was not put there from here
+
+
 @dataclass(frozen=True, slots=True)
 class PublicationRecord:
-    """What a target had when a publication was finished."""
+    """A publication that can be taken back."""
 
     number: int  # 1-based
-    files: dict[str, str]  # SHA-256 by path
     created_at: datetime

@@ -7,7 +7,7 @@ from collections.abc import Collection, Iterable, Mapping, Sequence
 from typing import Any, Literal
 from uuid import UUID, uuid4
 
-from sqlalchemy import Row, Select, any_, bindparam, delete, func, select, update
+from sqlalchemy import ARRAY, BigInteger, Row, Select, any_, bindparam, delete, func, literal, select, update
 from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
@@ -18,13 +18,14 @@ from signpost.store.models import (
     CHANGES,
     FILES,
     PAGES,
+    REQUESTS,
     SITE,
     SITES,
     SOME_HASHES,
     THAT_SITE,
     is_among,
 )
-from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, SiteRecord
+from signpost.store.records import ChangeRecord, DeedRecord, FileChange, FileRecord, RequestRecord, SiteRecord
 
 # -------------------------------------------------------------------- sites
 
@@ -207,6 +208,14 @@ def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[
 _SAVE_BLOBS = insert(BLOBS).on_conflict_do_nothing()
 
 
+def load_sizes(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, int]:
+    """Return how many bytes what is kept has, by hashes."""
+    query = select(BLOBS.c.sha256, func.octet_length(BLOBS.c.data).label("size")).where(
+        BLOBS.c.site_id == site_id, is_among(BLOBS.c.sha256, hashes)
+    )
+    return {row.sha256: row.size for row in session.execute(query)} if hashes else {}
+
+
 def load_blobs(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, bytes]:
     """Return bytes by their hashes; all of them are there."""
     if not hashes:
@@ -234,7 +243,6 @@ def add_change(
     window: str,
     author: str,
     deed: str,
-    key: UUID | None = None,
 ) -> ChangeRecord:
     """Record a change, note it as what was done last, and bring its files to their new state.
 
@@ -251,13 +259,12 @@ def add_change(
         "parameters": parameters,
         "edits": edits,
         "author": author,
-        "key": key,
     }
     made_at = session.execute(_ADD_CHANGE, change).scalar_one()
     if files:
         session.execute(_ADD_CHANGE_FILES, [_change_file(site_id, number, file) for file in files])
     _set_files(session, site_id, {file.path: file.after_sha256 for file in files}, revision)
-    return ChangeRecord(number, operation, title, page, edits, False, made_at, parameters, tuple(files), author, key)
+    return ChangeRecord(number, operation, title, page, edits, False, made_at, parameters, tuple(files), author)
 
 
 def _change_file(site_id: UUID, number: int, file: FileChange) -> dict[str, Any]:
@@ -305,13 +312,55 @@ def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) ->
     )
 
 
-def load_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
-    """Return all changes of a site, the newest first, with their files."""
+def load_changes(
+    session: Session, site_id: UUID, *, before: int | None = None, limit: int | None = None
+) -> list[ChangeRecord]:
+    """Return changes of a site, the newest first, with their files: all, or `limit` of those older than `before`."""
+    query = select(CHANGES).where(CHANGES.c.site_id == site_id).order_by(CHANGES.c.number.desc()).limit(limit)
+    if before is not None:
+        query = query.where(CHANGES.c.number < before)
+    return _with_files(session, site_id, session.execute(query).all())
+
+
+def load_change(session: Session, site_id: UUID, number: int) -> ChangeRecord | None:
+    """Return a change by its number, with its files, or None."""
+    query = select(CHANGES).where(CHANGES.c.site_id == site_id, CHANGES.c.number == number)
+    return next(iter(_with_files(session, site_id, session.execute(query).all())), None)
+
+
+def load_moving_changes(session: Session, site_id: UUID) -> list[ChangeRecord]:
+    """Return the changes in force that gave files other paths, the oldest first, without their files."""
+    query = select(CHANGES).where(CHANGES.c.site_id == site_id, CHANGES.c.parameters.has_key("moves"))
+    rows = session.execute(query.where(~CHANGES.c.undone).order_by(CHANGES.c.number))
+    return [_change(row, ()) for row in rows]
+
+
+def load_changes_of(
+    session: Session, site_id: UUID, paths: Collection[str], *, after: int = 0, limit: int | None = None
+) -> list[ChangeRecord]:
+    """Return the changes in force, with numbers above `after`, that touched some files; the newest first."""
+    touching = (
+        select(CHANGE_FILES.c.number)
+        .where(CHANGE_FILES.c.site_id == site_id, is_among(CHANGE_FILES.c.path, paths), CHANGE_FILES.c.number > after)
+        .distinct()
+        .order_by(CHANGE_FILES.c.number.desc())
+    )
+    query = select(CHANGES).where(CHANGES.c.site_id == site_id, CHANGES.c.number.in_(touching), ~CHANGES.c.undone)
+    return [_change(row, ()) for row in session.execute(query.order_by(CHANGES.c.number.desc()).limit(limit))]
+
+
+def load_undone(session: Session, site_id: UUID, limit: int) -> list[ChangeRecord]:
+    """Return the changes that are undone, the newest first, with their files: as many as `limit` says."""
+    query = select(CHANGES).where(CHANGES.c.site_id == site_id, CHANGES.c.undone)
+    return _with_files(session, site_id, session.execute(query.order_by(CHANGES.c.number.desc()).limit(limit)).all())
+
+
+def _with_files(session: Session, site_id: UUID, rows: Sequence[Row[Any]]) -> list[ChangeRecord]:
     files: dict[int, list[FileChange]] = {}
-    query = select(CHANGE_FILES).where(CHANGE_FILES.c.site_id == site_id).order_by(CHANGE_FILES.c.path)
-    for row in session.execute(query):
+    numbers = literal([row.number for row in rows], ARRAY(BigInteger))
+    query = select(CHANGE_FILES).where(CHANGE_FILES.c.site_id == site_id, CHANGE_FILES.c.number == any_(numbers))
+    for row in session.execute(query.order_by(CHANGE_FILES.c.path)) if rows else ():
         files.setdefault(row.number, []).append(FileChange(row.path, row.before_sha256, row.after_sha256))
-    rows = session.execute(select(CHANGES).where(CHANGES.c.site_id == site_id).order_by(CHANGES.c.number.desc()))
     return [_change(row, tuple(files.get(row.number, ()))) for row in rows]
 
 
@@ -352,17 +401,21 @@ def restore_changes(session: Session, site_id: UUID, changes: Sequence[ChangeRec
     session.execute(update(SITES).where(SITES.c.site_id == site_id).values(last_change=last))
 
 
-_CHANGE = select(CHANGES).where(CHANGES.c.site_id == SITE, CHANGES.c.key == bindparam("key"))
+def note_request(session: Session, site_id: UUID, key: UUID, number: int, digest: str) -> None:
+    """Keep which change a request was about, and a digest of what it asked, so that it is known again."""
+    session.execute(_NOTE_REQUEST, {"site_id": site_id, "key": key, "number": number, "digest": digest})
 
 
-def find_change(session: Session, site_id: UUID, key: UUID) -> ChangeRecord | None:
-    """Return the change that a request of this key made, or None."""
-    row = session.execute(_CHANGE, {"site_id": site_id, "key": key}).one_or_none()
-    if row is None:
-        return None
-    query = select(CHANGE_FILES).where(CHANGE_FILES.c.site_id == site_id, CHANGE_FILES.c.number == row.number)
-    files = session.execute(query.order_by(CHANGE_FILES.c.path))
-    return _change(row, tuple(FileChange(file.path, file.before_sha256, file.after_sha256) for file in files))
+_NOTE_REQUEST = insert(REQUESTS)
+_REQUEST = select(REQUESTS.c.number, REQUESTS.c.digest).where(
+    REQUESTS.c.site_id == SITE, REQUESTS.c.key == bindparam("key")
+)
+
+
+def find_request(session: Session, site_id: UUID, key: UUID) -> RequestRecord | None:
+    """Return what is kept of a request by its key, or None."""
+    row = session.execute(_REQUEST, {"site_id": site_id, "key": key}).one_or_none()
+    return None if row is None else RequestRecord(*row)
 
 
 def _change(row: Row[Any], files: tuple[FileChange, ...]) -> ChangeRecord:
@@ -377,5 +430,4 @@ def _change(row: Row[Any], files: tuple[FileChange, ...]) -> ChangeRecord:
         row.parameters,
         files,
         row.author,
-        row.key,
     )

@@ -69,6 +69,12 @@ def load_told(session: Session, site_id: UUID, kind: str, key: str | None = None
         yield row.key, row.page, row.value
 
 
+def is_told(session: Session, site_id: UUID, kind: str, key: str) -> bool:
+    """Return whether any page tells something of a kind under a key."""
+    asked = {"site_id": site_id, "kind": kind, "digest": digest_of(key), "key": key}
+    return session.execute(_TOLD_UNDER, asked).first() is not None
+
+
 def load_tellers(session: Session, site_id: UUID, kind: str, key: str, pages: Collection[str]) -> set[str]:
     """Return which of some pages tell anything of a kind under a key."""
     asked = {"site_id": site_id, "kind": kind, "key": key, "pages": list(pages)}

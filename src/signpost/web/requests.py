@@ -22,6 +22,7 @@ Level = Annotated[int, Field(ge=1, le=9)]
 HeadingLevel = Annotated[int, Field(ge=1, le=6)]
 Identifier = Annotated[str, Field(max_length=200)]
 Line = Annotated[str, Field(min_length=1, max_length=400)]
+Sha256 = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 Selector = Annotated[str, Field(max_length=300)]
 
 
@@ -70,10 +71,11 @@ class FolderBody(Body):
 
 
 class ConflictBody(Body):
-    """Which side's version of a file counts."""
+    """Which side's version of a file counts, or the text that its author put together of both."""
 
     path: PagePath
-    side: Literal["desk", "folder"]
+    side: Literal["desk", "folder", "text"]
+    text: str = ""
 
 
 class TargetBody(Body):
@@ -88,6 +90,7 @@ class TargetBody(Body):
     delay: Annotated[float, Field(ge=0, le=30)] = 0  # seconds that the practice host waits before it answers
     bandwidth: Annotated[int, Field(ge=0, le=10**9)] = 0  # bytes a second that it sends; 0 for no limit
     charset: Annotated[str, Field(max_length=40, pattern=r"^[A-Za-z0-9_-]*$")] = ""  # that it says pages are in
+    was: Annotated[str, Field(max_length=100)] = ""  # the name of the place that is edited; "" for a new one
 
 
 class PublishBody(Body):
@@ -96,6 +99,7 @@ class PublishBody(Body):
     name: Annotated[str, Field(min_length=1, max_length=100)]
     tag: Annotated[str, Field(min_length=1, max_length=100)]
     anyway: bool = False  # whether what was not published from here is replaced
+    thorough: bool = False  # whether every file was read and compared
 
 
 class CommitsBody(Body):
@@ -128,6 +132,15 @@ class Draft(Body):
 
     path: PagePath
     text: str
+
+
+class DraftToMerge(Body):
+    """A page's text as its author is typing it, and what that began from: a revision, or the text itself."""
+
+    path: PagePath
+    text: str
+    base: Sha256
+    base_text: str | None = None
 
 
 class SiteSettings(Body):

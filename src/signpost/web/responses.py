@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
+from signpost.desk.changes import Listed
+from signpost.desk.linked import WaitView
 from signpost.store.records import ChangeRecord, SiteRecord
 
 
@@ -46,9 +49,10 @@ class ChangeEntry:
     created_at: datetime
     author: str  # as they call themselves; "" for nobody in particular
     moves: dict[str, str]  # new paths of files by their old ones
+    waits: tuple[WaitView, ...] = ()  # its files that are not in the linked folder yet
 
     @classmethod
-    def of(cls, record: ChangeRecord, *, can_turn: bool) -> ChangeEntry:
+    def of(cls, record: ChangeRecord, *, can_turn: bool, waits: Sequence[WaitView] = ()) -> ChangeEntry:
         """Return the entry of a change."""
         paths = tuple(file.path for file in record.files)
         return cls(
@@ -63,7 +67,26 @@ class ChangeEntry:
             record.created_at,
             record.author,
             dict(record.parameters.get("moves", ())),
+            tuple(waits),
         )
+
+
+@dataclass(frozen=True, slots=True)
+class ChangesView:
+    """A stretch of the list of changes."""
+
+    entries: tuple[ChangeEntry, ...]  # the newest first
+    more: bool  # whether there are older ones
+    undoable: ChangeEntry | None  # what “Undo” undoes
+    redoable: ChangeEntry | None  # what “Redo” makes again
+
+    @classmethod
+    def of(cls, listed: Listed) -> ChangesView:
+        """Return the view of changes that were listed."""
+        ends = (listed.undoable, listed.redoable)
+        undoable, redoable = (None if one is None else ChangeEntry.of(one, can_turn=True) for one in ends)
+        entries = tuple(ChangeEntry.of(record, can_turn=can) for record, can in listed.changes)
+        return cls(entries, listed.more, undoable, redoable)
 
 
 @dataclass(frozen=True, slots=True)

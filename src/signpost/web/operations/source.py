@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from signpost.web.operations.asked import ManyPages, OperationBody
-from signpost.web.requests import RuleCode
+from signpost.web.requests import RuleCode, Sha256
 
 
 class FixFindings(ManyPages):
@@ -35,7 +35,11 @@ class Tidy(OperationBody):
 
 
 class Type(OperationBody):
-    """A page's source as its author typed it, with a line feed at every line end."""
+    """A page's source as its author typed it, with a line feed at every line end.
+
+    `base` is the revision that it was typed on: what changed since stays, and is brought together with it.
+    """
 
     operation: Literal["type"]
     text: str
+    base: Sha256 | None = None

@@ -51,7 +51,7 @@ async def sync_folder(desk: Asked, site_id: SiteId) -> Synced:
 @router.post("/sites/{site_id}/folder/conflicts")
 async def decide(desk: Asked, site_id: SiteId, body: ConflictBody) -> Synced:
     """Settle a file that was edited on both sides."""
-    return await desk.run(linked.decide, site_id, body.path, body.side)
+    return await desk.run(linked.decide, site_id, body.path, body.side, body.text)
 
 
 @router.put("/sites/{site_id}/folder/commits")

@@ -2,24 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from http import HTTPStatus
 from typing import Annotated
 from uuid import UUID, uuid4
 
-from fastapi import APIRouter, Body, Header, Query, Request, Response
+from fastapi import APIRouter, Body, Header, Path, Query, Request, Response
 
 from signpost.core.site.addresses import SectionAddresses
-from signpost.desk import changes, pages
+from signpost.desk import changes, drafts, linked, pages
 from signpost.desk.changes import PlannedChange
+from signpost.desk.drafts import MergedDraft
 from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.views import PageView
-from signpost.web.dependencies import Asked, Line, LinesResponse, PathQuery, SiteId
+from signpost.store.records import ChangeRecord
+from signpost.web.dependencies import Asked, Desk, Limit, Line, LinesResponse, PathQuery, SiteId
 from signpost.web.errors import RefusedError
 from signpost.web.operations import Operation
-from signpost.web.requests import Draft
-from signpost.web.responses import ChangeEntry, SourceText
+from signpost.web.requests import Draft, DraftToMerge
+from signpost.web.responses import ChangeEntry, ChangesView, SourceText
 
 router = APIRouter(prefix="/api/sites/{site_id}", tags=["pages"])
+
+Key = Annotated[UUID | None, Header()]
+Number = Annotated[int, Path(ge=1, lt=2**63)]
 
 
 @router.get("/page")
@@ -42,6 +48,12 @@ async def open_source(desk: Asked, site_id: SiteId, path: PathQuery, request: Re
 async def view_draft(desk: Asked, site_id: SiteId, body: Draft) -> PageView:
     """Show a page with the text its author is typing; nothing is kept."""
     return await desk.run(pages.view_draft, site_id, body.path, body.text)
+
+
+@router.post("/draft/merged")
+async def merge_draft(desk: Asked, site_id: SiteId, body: DraftToMerge) -> MergedDraft:
+    """Bring what is typed together with the page as it is now; nothing is kept."""
+    return await desk.run(drafts.merge_draft, site_id, body.path, body.text, body.base, body.base_text)
 
 
 @router.get("/addresses")
@@ -70,27 +82,36 @@ async def apply_change(
     site_id: SiteId,
     body: Annotated[Operation, Body()],
     if_match: Annotated[str | None, Header()] = None,
-    idempotency_key: Annotated[UUID | None, Header()] = None,
+    idempotency_key: Key = None,
 ) -> ChangeEntry:
     """Apply an operation; If-Match carries the tag of the plan that was shown.
 
-    Idempotency-Key is the request's own: sent again with it, the request does nothing more, and gives its change.
+    Idempotency-Key is the request's own: sent again with it, the request does nothing more, and gives its change;
+    another request with it is refused (422).
     """
     if not if_match:
         raise ConflictError("Send the tag of the plan that was shown, in If-Match.")
     tag = if_match.strip().strip('"')
     key = idempotency_key or uuid4()
-    asked = (site_id, body.page, body.operation, body.parameters(), tag, key)
+    asked = (body.page, body.operation, body.parameters(), tag, key)
+    record = await _surely(desk, changes.apply_change, site_id, key, *asked)
+    waits = await desk.run(linked.waiting_of, site_id, [file.path for file in record.files])
+    return ChangeEntry.of(record, can_turn=True, waits=waits)
+
+
+async def _surely(
+    desk: Desk, use_case: Callable[..., ChangeRecord], site_id: UUID, key: UUID, *asked: object
+) -> ChangeRecord:
+    """Return the change that a use case wrote; one that was stopped may have written it already."""
     try:
-        record = await desk.run_with_folder(changes.apply_change, *asked)
+        return await desk.run_with_folder(use_case, site_id, *asked)
     except RefusedError as error:
         if error.status is not HTTPStatus.SERVICE_UNAVAILABLE:
             raise
-        try:  # stopped, perhaps when all was written already
-            record = await desk.run_with_folder(changes.find_change, site_id, key)
+        try:
+            return await desk.run_with_folder(changes.find_change, site_id, key)
         except (RefusedError, NotThereError):
             raise error from None
-    return ChangeEntry.of(record, can_turn=True)
 
 
 @router.get("/changes/made-by/{key}")
@@ -100,18 +121,25 @@ async def find_change(desk: Asked, site_id: SiteId, key: UUID) -> ChangeEntry:
 
 
 @router.get("/changes")
-async def list_changes(desk: Asked, site_id: SiteId) -> list[ChangeEntry]:
-    """List all changes, the newest first."""
-    return [ChangeEntry.of(record, can_turn=can) for record, can in await desk.run(changes.list_changes, site_id)]
+async def list_changes(
+    desk: Asked,
+    site_id: SiteId,
+    before: Annotated[int | None, Query(ge=1)] = None,
+    limit: Limit = 50,
+) -> ChangesView:
+    """List changes, the newest first; with `before`, those older than the change of that number."""
+    return ChangesView.of(await desk.run(changes.show_changes, site_id, before, limit))
 
 
 @router.post("/changes/{number}/undo", status_code=204)
-async def undo_change(desk: Asked, site_id: SiteId, number: int) -> None:
+async def undo_change(desk: Asked, site_id: SiteId, number: Number, idempotency_key: Key = None) -> None:
     """Undo a change in all files it touched."""
-    await desk.run_with_folder(changes.undo_change, site_id, number)
+    key = idempotency_key or uuid4()
+    await _surely(desk, changes.undo_change, site_id, key, number, key)
 
 
 @router.post("/changes/{number}/redo", status_code=204)
-async def redo_change(desk: Asked, site_id: SiteId, number: int) -> None:
+async def redo_change(desk: Asked, site_id: SiteId, number: Number, idempotency_key: Key = None) -> None:
     """Make an undone change again."""
-    await desk.run_with_folder(changes.redo_change, site_id, number)
+    key = idempotency_key or uuid4()
+    await _surely(desk, changes.redo_change, site_id, key, number, key)

@@ -38,7 +38,7 @@ async def save_target(desk: Asked, request: Request, site_id: SiteId, body: Targ
     """Keep a place to publish to; a secret is written and never read again."""
     target = TargetRecord(body.name, body.kind, body.address, body.user_name, body.live)
     way = Way(body.delay, body.bandwidth, body.charset)
-    return await desk.run(targets.save_target, site_id, target, body.secret, _reach(request), way)
+    return await desk.run(targets.save_target, site_id, target, body.secret, _reach(request), way, body.was)
 
 
 @router.delete("")
@@ -47,12 +47,13 @@ async def delete_target(desk: Asked, request: Request, site_id: SiteId, name: Na
     return await desk.run(targets.delete_target, site_id, name, _reach(request))
 
 
-@router.get("/plan")
+@router.post("/plan", response_class=LinesResponse, responses={200: {"model": Line[PublishPlan]}})
 async def plan_publication(
-    desk: Asked, request: Request, site_id: SiteId, name: Name, anyway: bool = False
-) -> PublishPlan:
-    """Show what publishing would do; nothing is sent."""
-    return await desk.run(publishing.plan_publication, site_id, name, _reach(request), anyway=anyway)
+    desk: Asked, request: Request, site_id: SiteId, name: Name, anyway: bool = False, thorough: bool = False
+) -> LinesResponse:
+    """Show what publishing would do; nothing is sent. The target is asked what it has; thoroughly, for every byte."""
+    work = partial(publishing.plan_publication, anyway=anyway, thorough=thorough)
+    return desk.stream(work, site_id, name, _reach(request))
 
 
 @router.get("/diff", response_class=Response, responses={200: {"content": _TEXT}})
@@ -67,7 +68,7 @@ async def diff_publication(
 @router.post("/publish", response_class=LinesResponse, responses={200: {"model": Line[Published]}})
 async def publish(desk: Asked, request: Request, site_id: SiteId, body: PublishBody) -> LinesResponse:
     """Publish as was shown; lines of JSON tell how far that has come, and at last what was done."""
-    work = partial(publishing.publish, anyway=body.anyway)
+    work = partial(publishing.publish, anyway=body.anyway, thorough=body.thorough)
     return desk.stream(work, site_id, body.name, body.tag, _reach(request))
 
 

@@ -9,14 +9,27 @@ from typing import Annotated, Literal
 from urllib.parse import quote
 from uuid import UUID
 
-from fastapi import APIRouter, File, Form, Query, Response, UploadFile
+from fastapi import APIRouter, File, Form, Query, Request, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
 from signpost.core.forms.writing import FORMS
 from signpost.core.references.link_list import LinkRow
 from signpost.core.references.link_map import SiteMap
 from signpost.core.references.section_map import SectionMap
-from signpost.desk import deeds, desks, heads, intake, mapping, navigating, pages, recipes, shared, takeout, working
+from signpost.desk import (
+    deeds,
+    desks,
+    heads,
+    intake,
+    mapping,
+    navigating,
+    pages,
+    recipes,
+    shared,
+    takeout,
+    targets,
+    working,
+)
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
@@ -70,8 +83,9 @@ async def name_site(desk: Asked, site_id: SiteId, body: SiteNames) -> SiteEntry:
 
 
 @router.delete("/{site_id}", status_code=204)
-async def delete_site(desk: Asked, site_id: SiteId) -> None:
+async def delete_site(desk: Asked, request: Request, site_id: SiteId) -> None:
     """Delete a site with all that belongs to it."""
+    await desk.run(targets.forget_targets, site_id, request.app.state.reach)
     await desk.run(pages.delete_site, site_id)
 
 
