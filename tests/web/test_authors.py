@@ -71,10 +71,10 @@ def test_a_connection_that_breaks_while_committing_is_found_out_about(client, da
     site = new_site(client, {"p.html": PAGE})
     body = {"operation": "identify", "page": "p.html"}
     tag = plan(client, site, "identify", "p.html")["tag"]
-    real, cut = store.add_change, []
+    real, cut = store.note_request, []
 
-    def cut_off(session, site_id, **facts):
-        record = real(session, site_id, **facts)
+    def cut_off(session, *facts):
+        real(session, *facts)
         if not cut:
             cut.append(True)
             pid = session.scalar(text("SELECT pg_backend_pid()"))
@@ -83,9 +83,8 @@ def test_a_connection_that_breaks_while_committing_is_found_out_about(client, da
             with database.engine.connect() as other:
                 other.execute(text("SELECT pg_terminate_backend(:pid)"), {"pid": pid})
             session.execute(text("SELECT 1"))
-        return record
 
-    monkeypatch.setattr(store, "add_change", cut_off)
+    monkeypatch.setattr(store, "note_request", cut_off)
     answer = client.post(f"{site}/changes", json=body, headers={"if-match": tag})
     monkeypatch.undo()
     assert cut
@@ -157,7 +156,9 @@ def work(address, site, seed, until, tally):
                         tally.made.append(answer.json()["number"])
             elif kind == "undo":
                 changes = [
-                    one for one in client.get(f"{site}/changes").json()["entries"] if one["can_turn"] and not one["undone"]
+                    one
+                    for one in client.get(f"{site}/changes").json()["entries"]
+                    if one["can_turn"] and not one["undone"]
                 ]
                 if not changes:
                     continue

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import importlib
 import sys
+import threading
 from io import TextIOWrapper
 from typing import NoReturn
 
 import typer
 from typer.exceptions import TyperException
 
+from signpost.cli.stopping import StoppedError, listen
 from signpost.core.text.errors import SignpostError
 
 #: Which module has which commands, in the order of the help. Only what is called is loaded.
@@ -49,7 +51,9 @@ def _one_of_several() -> None:
 
 
 def main() -> None:
-    """Run the command; errors are one line on standard error and exit code 2."""
+    """Run the command; errors are one line on standard error and exit code 2, or tell by which signal it stopped."""
+    if threading.current_thread() is threading.main_thread():
+        listen()
     for stream in (sys.stdout, sys.stderr):
         if isinstance(stream, TextIOWrapper):
             stream.reconfigure(errors="backslashreplace")  # a terminal may know fewer letters than a page has
@@ -59,12 +63,14 @@ def main() -> None:
         _fail(error.format_message())
     except typer.Abort:
         _fail("Stopped; nothing was written.")
+    except StoppedError as stopped:
+        _fail(str(stopped), stopped.code)
     except SignpostError as error:
         _fail(str(error))
     except OSError as error:
         _fail(f"{error.filename or 'A file'}: {error.strerror or error}")
 
 
-def _fail(message: str) -> NoReturn:
+def _fail(message: str, code: int = 2) -> NoReturn:
     print("signpost: " + " ".join(message.split()), file=sys.stderr)
-    sys.exit(2)
+    sys.exit(code)

@@ -17,6 +17,7 @@ import typer
 
 import signpost
 from signpost.cli.folder import tell
+from signpost.cli.stopping import StoppedError
 from signpost.core.text.errors import InputError, RequestError
 
 #: How long a server that is being set up is waited for, in seconds: on a new machine it installs what it needs.
@@ -66,7 +67,7 @@ def desk(
         if started is not None:
             tell("Ctrl-C stops the desk; the folder stays as it is.")
             started.wait()
-    except KeyboardInterrupt:
+    except StoppedError:
         pass
     finally:
         if started is not None and started.poll() is None:

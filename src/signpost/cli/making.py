@@ -63,6 +63,7 @@ def rename(
     """Rename an identifier, with all references to it in the site."""
     folder = Folder.around(page, site)
     path = folder.page(page).path
+    folder.refuse_links_above()
     plan = plan_rename(folder.site(), path, old.removeprefix("#"), new.removeprefix("#"), keep_old=keep_old)
     carry_out(folder, plan, write)
 

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from signpost.cli.folder import Folder, carry_out
+from signpost.cli.folder import Folder, carry_out, find_root
 from signpost.cli.options import SiteOption, WriteOption
 from signpost.core.references.moves import folder_moves, plan_move
 from signpost.core.text.errors import RequestError
@@ -25,11 +25,12 @@ def move(
     """Rename or move a page, a file or a folder, with all links of the site following."""
     if not old.exists():
         raise RequestError(f"{old} is not there.")
-    folder = Folder(site or old.resolve().parent)
+    folder = Folder(site or find_root(old), is_named=site is not None)
     if new.is_dir():
         new = new / old.resolve().name
     source, goal = (_within(folder, path) for path in (old, new))
     moves = folder_moves(folder.site(), source, goal) if old.is_dir() else {source: goal}
+    folder.refuse_links_above()
     carry_out(folder, plan_move(folder.site(), moves, forward=forward), write)
 
 

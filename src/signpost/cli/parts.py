@@ -81,6 +81,7 @@ def parts(
         found = name_parts(whole, cuts, options.pattern, draft=True)
         print(json.dumps(parts_json(whole, found), ensure_ascii=False, indent=2))
         return
+    folder.refuse_links_above()
     plan = (
         plan_parts(folder.site(), path, cuts, options, frame=frame)
         if wishes
@@ -92,6 +93,7 @@ def parts(
 def join(page: PageArgument, frame: FrameOption = None, site: SiteOption = None, write: WriteOption = False) -> None:
     """Join the parts of a page to one page again."""
     folder = Folder.around(page, site)
+    folder.refuse_links_above()
     carry_out(folder, plan_join(folder.site(), folder.page(page).path, frame), write)
 
 

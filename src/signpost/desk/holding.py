@@ -9,12 +9,12 @@ import threading
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
-from pathlib import Path
 from uuid import UUID, uuid4
 
 from sqlalchemy.exc import IntegrityError, SQLAlchemyError
 
 from signpost.desk.errors import ConflictError, NotThereError
+from signpost.folders.processes import began
 from signpost.store.database import Database
 from signpost.store.leases import end_lease, renew_lease, take_lease
 
@@ -41,7 +41,7 @@ def held(database: Database, site_id: UUID, name: str) -> Iterator[None]:
 
     Raises NotThereError for a site that is not there, ConflictError where another one has it for too long.
     """
-    holder = f"{this_host()} {os.getpid()} {_began(os.getpid())} {uuid4()}"
+    holder = f"{this_host()} {os.getpid()} {began(os.getpid())} {uuid4()}"
     _take(database, site_id, name, holder)
     _held_here.add(holder)
     done = threading.Event()
@@ -90,20 +90,11 @@ def _renew(database: Database, site_id: UUID, name: str, holder: str, done: thre
 def _is_alive(holder: str) -> bool:
     """Return whether a holder may still be at work; one of another machine is not known to end."""
     try:
-        host, process, began, _ = holder.split(" ")
+        host, process, beginning, _ = holder.split(" ")
     except ValueError:
         return True
     if host != this_host():
         return True
     if int(process) == os.getpid():
         return holder in _held_here
-    return _began(int(process)) == began
-
-
-def _began(process: int) -> str:
-    """Return when a process of this machine began, in its system's own count (proc(5), stat 22); "" for none."""
-    try:
-        said = Path(f"/proc/{process}/stat").read_text(encoding="ascii", errors="replace")
-        return said.rpartition(")")[2].split()[19]
-    except (OSError, IndexError):
-        return ""
+    return began(int(process)) == beginning

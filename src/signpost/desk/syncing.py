@@ -450,7 +450,7 @@ def _is_settled(
 ) -> bool:
     """See to what is beside a file that was written, and return whether nothing is there any more.
 
-    What was displaced stays as long as an editor may save into it; was something saved into it, that is taken in. What
+    What was displaced stays as long as an editor may save into it; was something saved there, that is taken in. What
     waits beside its place and never got there is removed: it is written anew.
     """
     step = Step(write.path, write.before_sha256, None, write.beside)

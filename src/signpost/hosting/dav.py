@@ -171,8 +171,8 @@ class DavTarget:
             )
         if status in _REDIRECTS:
             raise InputError(
-                f"The host sends {method} of {path or '/'} on to {goal or 'nowhere'}; nothing was sent there. If that "
-                "is yours, save its address as the target's."
+                f"The host sends {method} of {path or '/'} on to {goal or 'nowhere'}; nothing was sent there. If "
+                "that is yours, save its address as the target's."
             )
         if status == HTTPStatus.INSUFFICIENT_STORAGE:
             raise InputError(f"The host has no room left for {path}. Make room there and publish again.")
