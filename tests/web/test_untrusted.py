@@ -10,6 +10,7 @@ from collections import Counter
 import pytest
 
 from signpost.desk import intake
+from signpost.store import limits
 from sites import new_site, packed, pages_of, taken_out
 
 
@@ -127,7 +128,7 @@ def test_links_in_archives_are_not_followed(client):
 
 
 def test_a_site_is_bounded(client, monkeypatch):
-    monkeypatch.setattr(intake, "SITE_BYTES", 1000)
+    monkeypatch.setattr(limits, "SITE_BYTES", 1000)
     _, answer = bring(client, [("a.bin", b"x" * 2000)])
     assert answer.status_code == 413
     assert "none of these files were taken" in answer.json()["detail"]

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import json
+import queue
+import threading
 import time
-from collections.abc import Callable, Collection, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
+from contextlib import ExitStack
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 from urllib.parse import urlsplit
 
@@ -21,6 +25,8 @@ _BACK = """(() => {
 #: In seconds: how long scripts may take to settle once a page is loaded, a jump to come to rest, between two looks at
 #: that, and before a jump.
 _SETTLE, _REST, _GLANCE, _STAND = 0.3, 1.5, 0.05, 0.15
+#: How many pages are looked at at once: most of the time is waiting.
+_WIDTH = 3
 _STILL = 3  # looks at which the window has not moved, after which it rests
 
 
@@ -35,16 +41,13 @@ class LiveLanding:
 
 
 def measure_live(
-    program: str,
-    base: str,
-    jumps: Mapping[str, Collection[str]],
-    window: Window,
-    tell: Callable[[int, int], None],
-) -> dict[tuple[str, str], LiveLanding]:
-    """Return how the fragments of published pages land, by the page's address below `base` and the fragment.
+    program: str, base: str, jumps: Mapping[str, Collection[str]], window: Window, stack: ExitStack
+) -> Iterator[tuple[str, dict[str, LiveLanding] | None]]:
+    """Return how the fragments of published pages land: a page's address below `base`, and its landings by fragment.
 
-    Nothing is asked for from other hosts than that of `base`. Pages that do not come are left out. Raises
-    DevtoolsError where Chromium does not run.
+    Several pages are looked at at once; for each jump that was followed meanwhile comes an address without landings.
+    Nothing is asked for from other hosts than that of `base`. Pages that do not come have no landings. Chromium ends
+    with the stack. Raises DevtoolsError where it does not run.
     """
     host = urlsplit(base).hostname or ""
     options = [
@@ -53,8 +56,8 @@ def measure_live(
         f"--proxy-bypass-list={host}",
         f"--window-size={window.width},{window.height}",
     ]
-    found: dict[tuple[str, str], LiveLanding] = {}
-    with open_tab(program, options) as tab:
+    tabs = [stack.enter_context(open_tab(program, options)) for _ in range(min(_WIDTH, len(jumps)))]
+    for tab in tabs:
         tab.ask(
             "Emulation.setDeviceMetricsOverride",
             width=window.width,
@@ -62,33 +65,67 @@ def measure_live(
             deviceScaleFactor=1,
             mobile=False,
         )
-        for done, (path, fragments) in enumerate(sorted(jumps.items()), start=1):
-            tell(done, len(jumps))
-            try:
-                said = _follow_all(tab, base + path, fragments)
-            except DevtoolsError:
-                continue
-            found |= {(path, fragment): landing for fragment, landing in said.items()}
-    return found
+    return _followed(base, jumps, tabs)
 
 
-def _follow_all(tab: Tab, address: str, fragments: Collection[str]) -> dict[str, LiveLanding]:
-    """Return how fragments land on a page.
+def _followed(
+    base: str, jumps: Mapping[str, Collection[str]], tabs: Collection[Tab]
+) -> Iterator[tuple[str, dict[str, LiveLanding] | None]]:
+    waiting: queue.SimpleQueue[str] = queue.SimpleQueue()
+    for path in sorted(jumps):
+        waiting.put(path)
+    came: queue.SimpleQueue[tuple[str, dict[str, LiveLanding] | None] | None] = queue.SimpleQueue()
+
+    def work(tab: Tab) -> None:
+        try:
+            while True:
+                path = waiting.get_nowait()
+                try:
+                    found = _follow_all(tab, base + path, jumps[path], partial(came.put, (path, None)))
+                except DevtoolsError:
+                    found = {}
+                came.put((path, found))
+        except queue.Empty:
+            pass
+        finally:
+            came.put(None)
+
+    for tab in tabs:
+        threading.Thread(target=work, args=(tab,), daemon=True).start()
+    left = len(tabs)
+    while left:
+        one = came.get()
+        if one is None:
+            left -= 1
+        else:
+            yield one
+
+
+def _follow_all(
+    tab: Tab, address: str, fragments: Collection[str], tell: Callable[[], None]
+) -> dict[str, LiveLanding]:
+    """Return how fragments land on a page; `tell` is called for each.
 
     One that does not is followed again on the page newly loaded, since another jump may have changed it; and once
     more with the page's scripts off.
     """
-    found = _follow(tab, address, fragments, scripts=True)
+    found = _follow(tab, address, fragments, tell, scripts=True)
     for fragment in [one for one, landing in found.items() if landing.state != "lands"]:
-        again = _follow(tab, address, [fragment], scripts=True)[fragment]
+        again = _follow(tab, address, [fragment], _nothing, scripts=True)[fragment]
         if again.state != "lands":
-            plain = _follow(tab, address, [fragment], scripts=False)[fragment]
+            plain = _follow(tab, address, [fragment], _nothing, scripts=False)[fragment]
             again = replace(again, by_script=plain.state == "lands")
         found[fragment] = again
     return found
 
 
-def _follow(tab: Tab, address: str, fragments: Collection[str], *, scripts: bool) -> dict[str, LiveLanding]:
+def _nothing() -> None:
+    """Tell nobody."""
+
+
+def _follow(
+    tab: Tab, address: str, fragments: Collection[str], tell: Callable[[], None], *, scripts: bool
+) -> dict[str, LiveLanding]:
     tab.ask("Emulation.setScriptExecutionDisabled", value=not scripts)
     tab.open(address)
     time.sleep(_SETTLE)
@@ -100,6 +137,7 @@ def _follow(tab: Tab, address: str, fragments: Collection[str], *, scripts: bool
         _come_to_rest(tab)
         said = tab.evaluate(f"({_LOOK})({json.dumps(fragment)})")
         found[fragment] = LiveLanding(said["state"], said.get("top", 0), said.get("by", ""))
+        tell()
     return found
 
 

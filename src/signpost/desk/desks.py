@@ -5,50 +5,81 @@ from __future__ import annotations
 import hashlib
 import json
 import zipfile
-from datetime import datetime
+from collections.abc import Iterable
 from io import BytesIO
-from typing import Any
+from typing import Annotated, Any
 from uuid import UUID
 
-from pydantic import BaseModel, ValidationError
+from pydantic import (
+    AfterValidator,
+    AwareDatetime,
+    BaseModel,
+    Field,
+    HttpUrl,
+    TypeAdapter,
+    ValidationError,
+    model_validator,
+)
 
+from signpost.core.addresses.links import is_page_path
 from signpost.core.addresses.paths import find_path_objection
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError, TooMuchError
-from signpost.desk.intake import BROKEN, SITE_BYTES, SITE_FILES
+from signpost.desk.intake import BROKEN, FILE_BYTES, PAGE_BYTES, SITE_FILES
 from signpost.desk.loading import load_record
 from signpost.desk.settings import dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
+from signpost.store.limits import SITE_BYTES
 from signpost.store.records import ChangeRecord, FileChange, FileRecord, SiteRecord
 
 #: What the archive's own list is called, and the version of its form.
 _LIST, _FORM = "desk.json", 1
 
 
+def _site_path(path: str) -> str:
+    objection = find_path_objection(path)
+    if objection is not None:
+        raise ValueError(objection)
+    return path
+
+
+_Path = Annotated[str, Field(min_length=1, max_length=400), AfterValidator(_site_path)]
+_Sha256 = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+_Line = Annotated[str, Field(max_length=2000)]
+
+
 class _File(BaseModel):
-    path: str
-    sha256: str | None
-    brought_sha256: str | None
+    path: _Path
+    sha256: _Sha256 | None
+    brought_sha256: _Sha256 | None
 
 
 class _FileChange(BaseModel):
-    path: str
-    before_sha256: str | None
-    after_sha256: str | None
+    path: _Path
+    before_sha256: _Sha256 | None
+    after_sha256: _Sha256 | None
 
 
 class _Change(BaseModel):
-    number: int
-    operation: str
-    title: str
-    page: str
-    edits: int
+    number: Annotated[int, Field(ge=1, lt=2**53)]
+    operation: Annotated[str, Field(max_length=100)]
+    title: _Line
+    page: _Line
+    edits: Annotated[int, Field(ge=0, lt=2**31)]
     undone: bool
-    created_at: datetime
+    created_at: AwareDatetime
     parameters: dict[str, Any]
-    author: str
+    author: _Line
     files: list[_FileChange]
+
+    @model_validator(mode="after")
+    def _each_file_once(self) -> _Change:
+        _refuse_twice(one.path for one in self.files)
+        moves = self.parameters.get("moves", {})
+        if not isinstance(moves, dict) or not all(isinstance(goal, str) for goal in moves.values()):
+            raise ValueError("moves lead from paths to paths")
+        return self
 
 
 class _Desk(BaseModel):
@@ -58,6 +89,38 @@ class _Desk(BaseModel):
     settings: dict[str, Any]
     files: list[_File]
     changes: list[_Change]
+
+    @model_validator(mode="after")
+    def _each_once(self) -> _Desk:
+        _refuse_twice(one.path for one in self.files)
+        _refuse_twice(one.number for one in self.changes)
+        if self.base is not None:
+            _ADDRESS.validate_python(self.base)
+        return self
+
+
+_ADDRESS: TypeAdapter[HttpUrl] = TypeAdapter(HttpUrl)
+
+
+def _refuse_twice(values: Iterable[object]) -> None:
+    """Raise ValueError where one of some values comes twice."""
+    found = [*values]
+    if len({*found}) != len(found):
+        raise ValueError("one of these is there twice")
+
+
+def _read_list(data: bytes) -> _Desk:
+    """Return what an archive says of itself. Raises ValueError for what no desk says, or no database takes."""
+    text = data.decode()  # which no lone surrogate comes of
+    said = json.loads(text, parse_constant=_refuse_constant)
+    json.dumps(said, ensure_ascii=False).encode()  # but one that is written as an escape is refused here
+    if "\\u0000" in text:
+        raise ValueError("a NUL is in no text")
+    return _Desk.model_validate(said)
+
+
+def _refuse_constant(name: str) -> float:
+    raise ValueError(f"{name} is no number of JSON")
 
 
 def pack_desk(database: Database, site_id: UUID) -> bytes:
@@ -120,13 +183,13 @@ def unpack_desk(database: Database, data: bytes) -> SiteRecord:
         with zipfile.ZipFile(BytesIO(data)) as archive:
             if sum(member.file_size for member in archive.infolist()) > SITE_BYTES:
                 raise TooMuchError("The archive would unpack to more than a site may contain.")
-            said = _Desk.model_validate(json.loads(archive.read(_LIST)))
+            said = _read_list(archive.read(_LIST))
             blobs = {
                 name.removeprefix("bytes/"): archive.read(name)
                 for name in archive.namelist()
                 if name.startswith("bytes/")
             }
-    except (*BROKEN, ValidationError) as error:
+    except (*BROKEN, RecursionError, ValidationError) as error:
         raise ConflictError("This is not a desk that was exported, or it is damaged. Export it again.") from error
     _refuse_damaged(said, blobs)
     with database.transaction() as session:
@@ -138,6 +201,10 @@ def unpack_desk(database: Database, data: bytes) -> SiteRecord:
         store.restore_changes(session, site.site_id, [_unpacked(change) for change in said.changes])
         note_deed(session, site.site_id, "took in the desk")
         return site
+
+
+def _is_large(path: str, data: bytes) -> bool:
+    return len(data) > (PAGE_BYTES if is_page_path(path) else FILE_BYTES)
 
 
 def _unpacked(change: _Change) -> ChangeRecord:
@@ -165,13 +232,11 @@ def _refuse_damaged(said: _Desk, blobs: dict[str, bytes]) -> None:
     wanted = {one for file in said.files for one in (file.sha256, file.brought_sha256) if one}
     changed = [file for change in said.changes for file in change.files]
     wanted |= {one for file in changed for one in (file.before_sha256, file.after_sha256) if one}
-    numbers = [change.number for change in said.changes]
-    paths = {*(file.path for file in said.files), *(file.path for file in changed)}
-    sound = (
-        wanted <= blobs.keys()
-        and all(hashlib.sha256(data).hexdigest() == sha256 for sha256, data in blobs.items())
-        and len(set(numbers)) == len(numbers)
-        and all(find_path_objection(path) is None for path in paths)
+    large = [file.path for file in said.files if file.sha256 and _is_large(file.path, blobs.get(file.sha256, b""))]
+    if large:
+        raise TooMuchError(f"{large[0]} is larger than a site takes; none of the desk was taken.")
+    sound = wanted <= blobs.keys() and all(
+        hashlib.sha256(data).hexdigest() == sha256 for sha256, data in blobs.items()
     )
     if not sound:
         raise ConflictError("The archive is damaged: some of its files are missing or changed. Export it again.")

@@ -20,6 +20,7 @@ from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import load_record
 from signpost.desk.operations.asked import count_of
+from signpost.store import limits
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange, SiteRecord
@@ -28,8 +29,6 @@ from signpost.store.records import ChangeRecord, FileChange, SiteRecord
 FILE_BYTES = 16 * 1024 * 1024
 #: The largest page that is worked on, in bytes.
 PAGE_BYTES = 8 * 1024 * 1024
-#: All files of a site together, in bytes, their earlier states included.
-SITE_BYTES = 512 * 1024 * 1024
 #: How many files a site may have.
 SITE_FILES = 10_000
 #: The largest archive, in bytes, and how many times its size it may unpack to.
@@ -110,7 +109,7 @@ def bring_in_archive(database: Database, site_id: UUID, data: bytes, choices: Ch
         if len(members) > SITE_FILES:
             raise TooMuchError(f"The archive contains {len(members)} files; a site may have {SITE_FILES}.")
         total = sum(member.file_size for member in members)
-        if total > SITE_BYTES or total > max(len(data), 1024) * ARCHIVE_EXPANSION:
+        if total > limits.SITE_BYTES or total > max(len(data), 1024) * ARCHIVE_EXPANSION:
             raise TooMuchError(
                 "The archive would unpack to far more than a site may contain, so none of it was taken."
             )
@@ -157,8 +156,8 @@ def _bring_in(
         if len(there) + len(taken) > SITE_FILES:
             raise TooMuchError(f"A site may have {SITE_FILES} files; none of these were taken.")
         brought = [*taken.values(), *replacing.values()]
-        if store.count_bytes(session, site_id) + sum(map(len, brought)) > SITE_BYTES:
-            raise TooMuchError(f"A site may contain {SITE_BYTES // 2**20} MB; none of these files were taken.")
+        if store.count_bytes(session, site_id) + sum(map(len, brought)) > limits.SITE_BYTES:
+            raise TooMuchError(f"A site may contain {limits.SITE_BYTES // 2**20} MB; none of these files were taken.")
         store.bring_in(session, site_id, {path: data for path, data in taken.items() if path not in known})
         # a file that was there once, and was removed, comes back by a change that can be undone
         changing = replacing | {path: data for path, data in taken.items() if path in known}

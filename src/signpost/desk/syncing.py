@@ -36,6 +36,7 @@ from signpost.folders.writing import ChangedMeanwhileError, Step
 from signpost.store import folders as kept
 from signpost.store import repositories as store
 from signpost.store.database import Database, again_after_deadlock
+from signpost.store.limits import SiteFullError
 from signpost.store.records import ConflictRecord, FileChange, FolderFileRecord, WaitRecord, WriteRecord
 
 #: How often folder and site are compared at most, where one of them changes meanwhile.
@@ -88,7 +89,7 @@ def sync_folder(database: Database, site_id: UUID) -> Synced:
         try:
             with open_root(Path(link.folder)) as folder:
                 result = _bring_together(database, site_id, folder)
-        except (InputError, OSError) as error:
+        except (InputError, OSError, SiteFullError) as error:
             result = Synced(away=_away(Path(link.folder), error))
         if result.away != link.away:
             with database.transaction() as session:

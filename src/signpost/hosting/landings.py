@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Iterator, Mapping
-from urllib.parse import quote
+from collections.abc import Collection, Iterator, Mapping
+from contextlib import ExitStack
+from urllib.parse import quote, unquote
 
 from signpost.browser.chromium import find_chromium
 from signpost.browser.devtools import DevtoolsError
@@ -21,31 +21,34 @@ _WORDS = {
 }
 
 
-def find_bad_landings(
-    base: str,
-    jumps: Mapping[tuple[str, str], LiveJump],
-    window: Window,
-    tell: Callable[[int, int], None],
-) -> tuple[int, list[LiveFinding]] | None:
-    """Return how many jumps were followed, and those that do not land; None where Chromium does not run here."""
+#: What comes of following jumps: a page's path, and its landings by fragment; None for one jump more.
+Came = tuple[str, Mapping[str, LiveLanding] | None]
+
+
+def follow_jumps(
+    base: str, wanted: Mapping[str, Collection[str]], window: Window, stack: ExitStack
+) -> Iterator[Came] | None:
+    """Return what comes of following the jumps to pages, by path; None where Chromium does not run here.
+
+    Chromium ends with the stack.
+    """
     program = find_chromium()
     if program is None:
         return None
-    asked: dict[str, list[str]] = defaultdict(list)
-    for path, fragment in jumps:
-        asked[quote(path)].append(fragment)
+    asked = {quote(path): fragments for path, fragments in wanted.items()}
     try:
-        found = measure_live(program, base.rstrip("/") + "/", asked, window, tell)
+        came = measure_live(program, base.rstrip("/") + "/", asked, window, stack)
     except DevtoolsError:
         return None
-    return len(found), list(_bad(jumps, found))
+    return ((unquote(path), landings) for path, landings in came)
 
 
-def _bad(
+def find_bad_landings(
     jumps: Mapping[tuple[str, str], LiveJump], found: Mapping[tuple[str, str], LiveLanding]
 ) -> Iterator[LiveFinding]:
+    """Yield the jumps that do not land, of those that were followed."""
     for (path, fragment), jump in jumps.items():
-        landing = found.get((quote(path), fragment))
+        landing = found.get((path, fragment))
         if landing is None or landing.state == "lands":
             continue
         why = "; with the page's scripts off it lands, so a script does that" if landing.by_script else ""

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
-import hashlib
-import http.client
 import re
-from collections.abc import Callable, Iterable, Iterator, Mapping
-from dataclasses import dataclass, field
+import time
+from collections.abc import Collection, Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from http import HTTPStatus
 from urllib.parse import quote, unquote, urljoin, urlsplit
 
+import urllib3
+
 from signpost.core.addresses.fragments import DIRECTIVE
-from signpost.core.addresses.links import LinkKind, is_page_path
-from signpost.core.page import Page, Target, read_page
+from signpost.core.addresses.links import LinkKind
+from signpost.core.page import Page, Target
 from signpost.core.site.site import NoTarget, Resolved, Site
-from signpost.core.text.errors import InputError, SignpostError
-from signpost.core.text.source import read_source
+from signpost.core.text.errors import InputError
 
 _PATIENCE = 20  # seconds that an answer is waited for
+_LONGEST = 120.0  # seconds that one answer may take as a whole
+_MOST_BYTES = 64 * 1024 * 1024  # of one answer
 _MOST_REDIRECTS = 5
+_REDIRECTS = frozenset([301, 302, 303, 307, 308])
 _CHARSET = re.compile(r"charset\s*=\s*[\"']?([\w-]+)", re.IGNORECASE)
 _TYPES = {"html": "text/html", "htm": "text/html", "css": "text/css", "png": "image/png", "svg": "image/svg+xml"}
 
@@ -51,118 +55,130 @@ class LiveJump:
     words: str
 
 
-@dataclass(slots=True)
-class LiveWalk:
-    """What came of a walk."""
+@dataclass(frozen=True, slots=True)
+class Heard:
+    """What is kept of a host's answer for a file."""
 
-    pages: int = 0
-    files: int = 0
-    newer_here: list[str] = field(default_factory=list)  # files that are others here than there
-    findings: list[LiveFinding] = field(default_factory=list)
-    jumps: dict[tuple[str, str], LiveJump] = field(default_factory=dict)  # by page and fragment that they lead to
+    status: int
+    kind: str  # its media type
+    charset: str  # that its header tells; "" for none
+    hops: int  # redirects that led there
+    sha256: str
+
+    @property
+    def is_there(self) -> bool:
+        """Whether the file came (RFC 9110, 15.3.1)."""
+        return self.status == HTTPStatus.OK
+
+
+class Fetcher:
+    """Asks hosts for files, several at once, over connections that stay. It sends no name and no password."""
+
+    def __init__(self, width: int = 1) -> None:
+        timeout = urllib3.Timeout(connect=_PATIENCE, read=_PATIENCE)
+        self._pool = urllib3.PoolManager(maxsize=width, block=True, timeout=timeout, retries=False)
+
+    def __enter__(self) -> Fetcher:
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self._pool.clear()
+
+    def fetch(self, base: str, path: str = "") -> Answer:
+        """Return what a host answers at an address, redirects followed. Raises InputError where it does not."""
+        address = f"{base.rstrip('/')}/{quote(path)}" if path else base
+        chain: list[str] = []
+        while True:
+            answer = self._ask(address)
+            goal = answer.headers.get("location")
+            if answer.status in _REDIRECTS and goal and len(chain) < _MOST_REDIRECTS:
+                address = urljoin(address, goal)
+                chain.append(address)
+                answer.close()
+                continue
+            data = self._body(answer, address)
+            said = answer.headers.get("content-type", "")
+            charset = _CHARSET.search(said)
+            kind = said.partition(";")[0].strip().lower()
+            return Answer(answer.status, kind, charset[1].lower() if charset else "", data, tuple(chain))
+
+    def _ask(self, address: str) -> urllib3.BaseHTTPResponse:
+        try:
+            parts = urlsplit(address)
+            port = f":{parts.port}" if parts.port else ""
+        except ValueError as error:
+            raise InputError(f"{address} is no address of a web page: {error}.") from error
+        if parts.scheme not in ("http", "https") or not parts.hostname:
+            raise InputError(f"{address} is no address of a web page. It begins with https:// or http://.")
+        host = f"[{parts.hostname}]" if ":" in parts.hostname else parts.hostname
+        path = quote(unquote(parts.path or "/"), safe="/:@!$&'()*+,;=~-._")
+        plain = f"{parts.scheme}://{host}{port}{path}" + (f"?{parts.query}" if parts.query else "")
+        try:
+            headers = {"accept-encoding": "identity"}
+            return self._pool.request(
+                "GET", plain, headers=headers, redirect=False, preload_content=False, decode_content=False
+            )
+        except (urllib3.exceptions.HTTPError, OSError, ValueError) as error:
+            raise InputError(f"{parts.netloc} does not answer: {error}.") from error
+
+    def _body(self, answer: urllib3.BaseHTTPResponse, address: str) -> bytes:
+        """Return the body of an answer. Raises InputError where it breaks off, is too long, or takes too long."""
+        pieces, size, until = [], 0, time.monotonic() + _LONGEST
+        try:
+            for piece in answer.stream(256 * 1024, decode_content=False):
+                pieces.append(piece)
+                size += len(piece)
+                if size > _MOST_BYTES or time.monotonic() > until:
+                    answer.close()
+                    what = f"more than {_MOST_BYTES // 2**20} MB" if size > _MOST_BYTES else "too slowly"
+                    raise InputError(f"{address} answers {what}; it was not waited for any longer.")
+        except (urllib3.exceptions.HTTPError, OSError) as error:
+            raise InputError(f"{address} breaks off: {error}.") from error
+        answer.release_conn()
+        return b"".join(pieces)
 
 
 def fetch(address: str) -> Answer:
-    """Return what a host answers at an address, redirects followed. Raises InputError where it does not answer."""
-    chain: list[str] = []
-    while True:
-        parts = urlsplit(address)
-        secure = parts.scheme == "https"
-        if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise InputError(f"{address} is no address of a web page. It begins with https:// or http://.")
-        connect = http.client.HTTPSConnection if secure else http.client.HTTPConnection
-        connection = connect(parts.hostname, parts.port, timeout=_PATIENCE)
-        try:
-            path = quote(unquote(parts.path or "/"), safe="/:@!$&'()*+,;=~-._")
-            connection.request("GET", path + (f"?{parts.query}" if parts.query else ""))
-            answer = connection.getresponse()
-            data = answer.read()
-        except (OSError, http.client.HTTPException) as error:
-            raise InputError(f"{parts.netloc} does not answer: {error}.") from error
-        finally:
-            connection.close()
-        goal = answer.headers.get("location")
-        if answer.status in (301, 302, 303, 307, 308) and goal and len(chain) < _MOST_REDIRECTS:
-            address = urljoin(address, goal)
-            chain.append(address)
-            continue
-        said = answer.headers.get("content-type", "")
-        charset = _CHARSET.search(said)
-        kind = said.partition(";")[0].strip().lower()
-        return Answer(answer.status, kind, charset[1].lower() if charset else "", data, tuple(chain))
+    """Return what a host answers at an address, as a `Fetcher` does."""
+    with Fetcher() as fetcher:
+        return fetcher.fetch(address)
 
 
-def walk_live(
-    site: Site,
-    hashes: Mapping[str, str],
-    base: str,
-    ask: Callable[[str], Answer] = fetch,
-    tell: Callable[[int, int], None] | None = None,
-) -> LiveWalk:
-    """Return what readers get at an address, compared with a site's files, whose SHA-256 are given by path.
-
-    `tell` is called with how many files were asked for, and of how many.
-    """
-    walk = LiveWalk()
-    base = base.rstrip("/") + "/"
-    live: dict[str, Page] = {}
-    for path in sorted(hashes):
-        if tell is not None:
-            tell(walk.files, len(hashes))
-        answer = ask(base + quote(path))
-        walk.files += 1
-        if answer.status != 200:  # noqa: PLR2004 - RFC 9110, 15.3.1
-            walk.findings.append(LiveFinding(path, 0, f"The host answers {answer.status} instead of the file."))
-            continue
-        if len(answer.chain) > 1:
-            walk.findings.append(
-                LiveFinding(path, 0, f"It is reached by {len(answer.chain)} redirects, one after another.")
-            )
-        if hashlib.sha256(answer.data).hexdigest() != hashes[path]:
-            walk.newer_here.append(path)
-        walk.findings += _typed(site, path, answer)
-        if is_page_path(path):
-            walk.pages += 1
-            try:
-                live[path] = read_page(path, read_source(answer.data))
-            except SignpostError as error:
-                walk.findings.append(LiveFinding(path, 0, f"The page cannot be read as it comes: {error}"))
-    there = Site(live, frozenset(hashes), site.base)
-    for page in live.values():
-        walk.findings += _fragments(there, page)
-        for goal, jump in _jumps(there, page):
-            walk.jumps.setdefault(goal, jump)
-    walk.findings += _outside_files(site, hashes, base, ask)
-    return walk
-
-
-def _typed(site: Site, path: str, answer: Answer) -> Iterator[LiveFinding]:
+def find_unlike(page: Page | None, path: str, heard: Heard) -> Iterator[LiveFinding]:
+    """Yield how a file does not come as its author meant; `page` is the site's own, None for what is no page."""
+    if not heard.is_there:
+        yield LiveFinding(path, 0, f"The host answers {heard.status} instead of the file.")
+        return
+    if heard.hops > 1:
+        yield LiveFinding(path, 0, f"It is reached by {heard.hops} redirects, one after another.")
     wanted = _TYPES.get(path.rpartition(".")[2].lower())
-    if wanted and answer.kind != wanted:
-        yield LiveFinding(path, 0, f"The host sends it as {answer.kind or 'nothing in particular'}, not as {wanted}.")
-    page = site.pages.get(path)
-    if page is not None and answer.charset and answer.charset != page.source.encoding.lower():
+    if wanted and heard.kind != wanted:
+        yield LiveFinding(path, 0, f"The host sends it as {heard.kind or 'nothing in particular'}, not as {wanted}.")
+    if page is not None and heard.charset and heard.charset != page.source.encoding.lower():
         yield LiveFinding(
             path,
             0,
-            f"The host says that the page is in {answer.charset}; it is in {page.source.encoding}. Letters beyond "
+            f"The host says that the page is in {heard.charset}; it is in {page.source.encoding}. Letters beyond "
             "the plain ones come out wrong.",
         )
 
 
-def _fragments(there: Site, page: Page) -> Iterator[LiveFinding]:
-    """Yield the jump links that lead nowhere on the pages as they come."""
+def find_on_pages(there: Site, page: Page, hashes: Collection[str]) -> Iterator[LiveFinding]:
+    """Yield the jump links of a page as it came that lead nowhere on the pages that came."""
     lines = page.source.lines
     for link in page.links:
-        if link.kind in (LinkKind.FRAGMENT, LinkKind.PAGE) and isinstance(
-            there.follow(page.path, link.href), NoTarget
-        ):
+        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PAGE) or link.href is None:
+            continue
+        goal = there.resolve(page.path, link.href)
+        if goal is not None and goal[0] in hashes and goal[0] not in there.pages:
+            continue  # not asked for yet, or it did not come
+        if isinstance(there.follow(page.path, link.href), NoTarget):
             message = f"“{link.text or link.href}” leads to {link.href}, which is not on the page that readers get."
             yield LiveFinding(page.path, lines.line(link.start), message)
 
 
-def _jumps(there: Site, page: Page) -> Iterator[tuple[tuple[str, str], LiveJump]]:
-    """Yield the links of a page that lead to a place on a page as it comes."""
+def jumps_of(there: Site, page: Page) -> Iterator[tuple[tuple[str, str], LiveJump]]:
+    """Yield the links of a page that lead to a place on a page as it came."""
     lines = page.source.lines
     for link in page.links:
         found = None if link.href is None else there.resolve(page.path, link.href)
@@ -174,21 +190,20 @@ def _jumps(there: Site, page: Page) -> Iterator[tuple[tuple[str, str], LiveJump]
             yield (led.path, fragment), LiveJump(page.path, lines.line(link.start), link.text or link.href or "")
 
 
-def _outside_files(
-    site: Site, hashes: Mapping[str, str], base: str, ask: Callable[[str], Answer]
+def find_beside(
+    site: Site, pages: Iterable[str], hashes: Collection[str], asked: Mapping[str, int]
 ) -> Iterator[LiveFinding]:
-    """Yield links within the site to what it does not have, where the host has nothing either."""
-    asked: dict[str, int] = {}
-    for page in site.pages.values():
+    """Yield links within the site to what it does not have, where the host has nothing either; `asked` is by path."""
+    for path in sorted(pages):
+        page = site.pages[path]
         for link in page.links:
-            found = None if link.href is None else site.resolve(page.path, link.href)
+            found = None if link.href is None else site.resolve(path, link.href)
             if found is None or site.file_at(found[0]) in hashes:
                 continue
-            if found[0] not in asked:
-                asked[found[0]] = ask(base + quote(found[0])).status
-            if asked[found[0]] != 200:  # noqa: PLR2004
-                message = f"“{link.text or link.href}” leads to {link.href}; the host answers {asked[found[0]]}."
-                yield LiveFinding(page.path, page.source.lines.line(link.start), message)
+            status = asked.get(found[0], 200)
+            if status != HTTPStatus.OK:
+                message = f"“{link.text or link.href}” leads to {link.href}; the host answers {status}."
+                yield LiveFinding(path, page.source.lines.line(link.start), message)
 
 
 def redirect_rules(pairs: Iterable[tuple[str, str]], form: str) -> str:

@@ -39,6 +39,21 @@ def _of_site() -> ForeignKeyConstraint:
     return ForeignKeyConstraint(["site_id"], ["sites.site_id"], ondelete="CASCADE")
 
 
+def _kept(table: str, column: str) -> tuple[ForeignKeyConstraint, Index]:
+    """Return what holds a column to bytes that are kept: they are there as long as it is.
+
+    It is looked at when a transaction ends, so that a site can go with all that it has.
+    """
+    key = ForeignKeyConstraint(
+        ["site_id", column],
+        ["blobs.site_id", "blobs.sha256"],
+        name=f"{table}_{column}_kept",
+        deferrable=True,
+        initially="DEFERRED",
+    )
+    return key, Index(f"{table}_by_{column}", "site_id", column)
+
+
 class SiteRow(Base):
     """A site."""
 
@@ -59,6 +74,7 @@ class SiteRow(Base):
         BigInteger, server_default=text("0")
     )  # goes up whenever files are others
     indexed_by: Mapped[str] = mapped_column(String, server_default=text("''"))  # digest of what its index depends on
+    stored_bytes: Mapped[int] = mapped_column(BigInteger, server_default=text("0"))  # counted by the database itself
     resting: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # read on when it is opened again
     created_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
@@ -72,6 +88,8 @@ class BlobRow(Base):
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
     sha256: Mapped[str] = mapped_column(String(64), primary_key=True)
     data: Mapped[bytes] = mapped_column(LargeBinary)
+    size: Mapped[int] = mapped_column(Integer, Computed("octet_length(data)", persisted=True), nullable=True)
+    kept_at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())  # last asked for
 
 
 #: The site that a query which is built but once is asked of.
@@ -97,6 +115,8 @@ class FileRow(Base):
         _of_site(),
         Index("files_unknown", "site_id", "path", postgresql_where=text("NOT is_known")),
         Index("files_by_revision", "site_id", "revision"),
+        *_kept("files", "sha256"),
+        *_kept("files", "brought_sha256"),
     )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
@@ -160,6 +180,8 @@ class ChangeFileRow(Base):
     __table_args__ = (
         ForeignKeyConstraint(["site_id", "number"], ["changes.site_id", "changes.number"], ondelete="CASCADE"),
         Index("change_files_by_path", "site_id", "path"),
+        *_kept("change_files", "before_sha256"),
+        *_kept("change_files", "after_sha256"),
     )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
@@ -444,6 +466,7 @@ class PublicationFileRow(Base):
             ondelete="CASCADE",
             name="files_of_publication",
         ),
+        *_kept("publication_files", "before_sha256"),
     )
 
     site_id: Mapped[UUID] = mapped_column(primary_key=True)
@@ -453,6 +476,21 @@ class PublicationFileRow(Base):
     before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: nothing was there
     after_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: it was deleted there
     was_foreign: Mapped[bool] = mapped_column(Boolean, server_default=text("false"))  # not put there from here
+
+
+class WalkedRow(Base):
+    """What a walk of a published site has found so far."""
+
+    __tablename__ = "walked"
+    __table_args__ = (_of_site(),)
+
+    site_id: Mapped[UUID] = mapped_column(primary_key=True)
+    target: Mapped[str] = mapped_column(String, primary_key=True)
+    kind: Mapped[str] = mapped_column(String, primary_key=True)  # a word of the store's `WalkedKind`
+    path: Mapped[str] = mapped_column(String, primary_key=True)
+    said: Mapped[dict[str, Any]] = mapped_column(JSONB)
+    sha256: Mapped[str | None] = mapped_column(String(64))  # of the bytes that came
+    at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
 def _table(row: type[Base]) -> Table:

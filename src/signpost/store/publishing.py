@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from signpost.store.models import PublicationFileRow, PublicationRow, PublishedRow, TargetRow
 from signpost.store.records import PublicationRecord, PublishedRecord, ReplacedRecord, TargetRecord
+from signpost.store.walked import forget_walked
 
 #: How many publications to a target are kept, so that each can be taken back.
 MOST_PUBLICATIONS = 20
@@ -64,6 +65,7 @@ def delete_target(session: Session, site_id: UUID, name: str) -> None:
     session.execute(delete(TargetRow).where(TargetRow.site_id == site_id, TargetRow.name == name))
     for table in (PublishedRow, PublicationRow):
         session.execute(delete(table).where(*_to(table, site_id, name)))
+    forget_walked(session, site_id, name)
 
 
 # -------------------------------------------------------------------- what is there

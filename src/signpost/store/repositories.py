@@ -12,6 +12,7 @@ from sqlalchemy.dialects.postgresql import insert
 from sqlalchemy.orm import Session
 
 from signpost.core.site.site import SITE_FILE
+from signpost.store import limits
 from signpost.store.models import (
     BLOBS,
     CHANGE_FILES,
@@ -162,8 +163,8 @@ def load_file(session: Session, site_id: UUID, path: str) -> FileRecord | None:
 
 
 def count_bytes(session: Session, site_id: UUID) -> int:
-    """Return how many bytes the site's blobs hold."""
-    return session.scalar(select(func.sum(func.length(BLOBS.c.data))).where(BLOBS.c.site_id == site_id)) or 0
+    """Return how many bytes a site keeps, earlier states of its files included."""
+    return session.scalar(select(SITES.c.stored_bytes).where(SITES.c.site_id == site_id)) or 0
 
 
 def bring_in(session: Session, site_id: UUID, files: Mapping[str, bytes]) -> None:
@@ -194,7 +195,10 @@ _TOUCH_FILES = (
 
 
 def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[str]:
-    """Keep bytes, and return their SHA-256 hashes in the same order."""
+    """Keep bytes, and return their SHA-256 hashes in the same order.
+
+    Raises SiteFullError where the site would keep more than it may.
+    """
     hashes, rows = [], {}
     for data in blobs:
         sha256 = hashlib.sha256(data).hexdigest()
@@ -202,17 +206,18 @@ def save_blobs(session: Session, site_id: UUID, blobs: Iterable[bytes]) -> list[
         rows[sha256] = {"site_id": site_id, "sha256": sha256, "data": data}
     if rows:
         session.execute(_SAVE_BLOBS, list(rows.values()))
+        if count_bytes(session, site_id) > limits.SITE_BYTES:
+            raise limits.SiteFullError
     return hashes
 
 
-_SAVE_BLOBS = insert(BLOBS).on_conflict_do_nothing()
+_KEEP_BLOBS = insert(BLOBS)
+_SAVE_BLOBS = _KEEP_BLOBS.on_conflict_do_update(index_elements=["site_id", "sha256"], set_={"kept_at": func.now()})
 
 
 def load_sizes(session: Session, site_id: UUID, hashes: Collection[str]) -> dict[str, int]:
     """Return how many bytes what is kept has, by hashes."""
-    query = select(BLOBS.c.sha256, func.octet_length(BLOBS.c.data).label("size")).where(
-        BLOBS.c.site_id == site_id, is_among(BLOBS.c.sha256, hashes)
-    )
+    query = select(BLOBS.c.sha256, BLOBS.c.size).where(BLOBS.c.site_id == site_id, is_among(BLOBS.c.sha256, hashes))
     return {row.sha256: row.size for row in session.execute(query)} if hashes else {}
 
 

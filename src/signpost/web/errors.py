@@ -15,6 +15,7 @@ from starlette.exceptions import HTTPException
 from signpost.core.text.errors import InputError, PlanError, RequestError, SignpostError, StaleError
 from signpost.desk.errors import ConflictError, DeskError, NotThereError, TooMuchError, UnsureError
 from signpost.store.database import DISK_FULL
+from signpost.store.limits import SiteFullError
 
 _log = logging.getLogger(__name__)
 
@@ -39,6 +40,7 @@ STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (DataError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (OperationalError, HTTPStatus.SERVICE_UNAVAILABLE),
     (UnsureError, HTTPStatus.SERVICE_UNAVAILABLE),
+    (SiteFullError, HTTPStatus.INSUFFICIENT_STORAGE),
 )
 
 _HIDDEN = {
@@ -80,6 +82,7 @@ REFUSALS: dict[int | str, dict[str, Any]] = {
         HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
         HTTPStatus.UNPROCESSABLE_ENTITY,
         HTTPStatus.SERVICE_UNAVAILABLE,
+        HTTPStatus.INSUFFICIENT_STORAGE,
     )
 }
 
@@ -125,7 +128,7 @@ def install_errors(app: FastAPI) -> None:
         assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
         return problem(HTTPStatus(error.status_code), str(error.detail))
 
-    for kind in (SignpostError, DeskError, RefusedError, DataError, OperationalError, Exception):
+    for kind in (SignpostError, DeskError, SiteFullError, RefusedError, DataError, OperationalError, Exception):
         app.add_exception_handler(kind, answer)
     app.add_exception_handler(RequestValidationError, refuse)
     app.add_exception_handler(HTTPException, pass_on)

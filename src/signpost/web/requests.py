@@ -102,6 +102,14 @@ class PublishBody(Body):
     thorough: bool = False  # whether every file was read and compared
 
 
+class ShorteningBody(Body):
+    """How a site's history is shortened, as it was shown."""
+
+    first: Annotated[int, Field(ge=1, lt=2**63)]  # the number of the oldest change that stays
+    changes: Annotated[int, Field(ge=0)]  # how many are let go
+    first_states: bool = True  # whether files stay as they were brought in, too
+
+
 class CommitsBody(Body):
     """Whether changes are committed."""
 

@@ -84,6 +84,12 @@ async def walk_site(desk: Asked, request: Request, site_id: SiteId, name: Name) 
     return desk.stream(live.walk_site, site_id, name, _reach(request))
 
 
+@router.get("/walk")
+async def view_walk(desk: Asked, request: Request, site_id: SiteId, name: Name) -> LiveView:
+    """Show what the last walk found, or has found so far where it was stopped."""
+    return await desk.run(live.view_walk, site_id, name, _reach(request))
+
+
 @router.get("/redirects", response_class=Response, responses={200: {"content": _TEXT}})
 async def redirects_of(
     desk: Asked, site_id: SiteId, name: Name, form: Literal["csv", "pairs", "apache", "nginx"] = "csv"

@@ -21,6 +21,7 @@ from signpost.desk import (
     desks,
     heads,
     intake,
+    keeping,
     mapping,
     navigating,
     pages,
@@ -34,6 +35,7 @@ from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
 from signpost.desk.intake import Choices, Intake
+from signpost.desk.keeping import Kept, Shortening
 from signpost.desk.navigating import SiteNavigation
 from signpost.desk.recipes import KeptRecipe
 from signpost.desk.shared import SharedView
@@ -43,7 +45,7 @@ from signpost.store.records import DeedRecord
 from signpost.web.dependencies import Asked, Desk, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
-from signpost.web.requests import NewSite, RecipeBody, RuleCode, SiteNames
+from signpost.web.requests import NewSite, RecipeBody, RuleCode, ShorteningBody, SiteNames
 from signpost.web.responses import ChangeEntry, SiteEntry
 
 router = APIRouter(prefix="/api/sites", tags=["sites"])
@@ -190,6 +192,31 @@ async def _work(desk: Desk, site_id: UUID) -> AsyncIterator[tuple[WorkLeft, int]
     finally:
         for worker in workers:
             worker.cancel()
+
+
+@router.get("/{site_id}/history")
+async def view_history(desk: Asked, site_id: SiteId) -> Kept:
+    """Tell how much is kept of what the site was."""
+    return await desk.run(keeping.view_kept, site_id)
+
+
+@router.get("/{site_id}/history/shortened")
+async def plan_shortening(
+    desk: Asked,
+    site_id: SiteId,
+    last: Annotated[int | None, Query(ge=0, le=1_000_000)] = None,
+    days: Annotated[int | None, Query(ge=0, le=36_500)] = None,
+    *,
+    first_states: bool = True,
+) -> Shortening:
+    """Show what would be let go where the last changes stay, and those of the last days; nothing is let go."""
+    return await desk.run(keeping.plan_shortening, site_id, last, days, first_states=first_states)
+
+
+@router.post("/{site_id}/history/shortened")
+async def shorten(desk: Asked, site_id: SiteId, body: ShorteningBody) -> Kept:
+    """Let changes go as was shown; they cannot be had back."""
+    return await desk.run(keeping.shorten, site_id, body.first, body.changes, first_states=body.first_states)
 
 
 @router.get("/{site_id}/pages")
