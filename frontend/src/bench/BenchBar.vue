@@ -6,6 +6,7 @@ import { useBench } from "../stores/bench";
 import { useDialogs } from "../stores/dialogs";
 import { usePage } from "../stores/page";
 import { useTray } from "../stores/tray";
+import { counted } from "../text/count";
 
 defineProps<{ locked: string; selected: () => string }>();
 const emit = defineEmits<{
@@ -46,7 +47,9 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         <el-button size="small" @click="emit('stop')">Stop</el-button>
       </p>
       <template v-else-if="page.typing">
-        <span class="small wait grow" role="status">Not saved</span>
+        <span v-if="page.disputed" class="small wait grow" role="alert">The same lines were saved elsewhere</span>
+        <span v-else class="small wait grow" role="status">Not saved</span>
+        <el-button v-if="page.disputed" size="small" @click="dialogs.show({ name: 'draft' })">Decide…</el-button>
         <el-button size="small" text :disabled="tray.busy" @click="emit('discard')">Discard</el-button>
         <el-button size="small" :disabled="tray.busy" @click="emit('review')">Show the edits</el-button>
         <el-button size="small" type="primary" :disabled="tray.busy" title="Ctrl S" @click="emit('save')"
@@ -91,10 +94,18 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span
       >
     </div>
+    <div v-if="page.cameLines" class="came small" role="status">
+      <span
+        >{{ counted(page.cameLines, "line") }} came in from elsewhere;
+        {{ page.cameLines === 1 ? "it is" : "they are" }} marked in the source.</span
+      >
+      <el-button v-if="!bench.showsSource" size="small" text @click="bench.show('source')">Show the source</el-button>
+      <el-button size="small" text @click="page.cameLines = 0">Seen</el-button>
+    </div>
     <el-alert v-if="page.kept && !page.typing" type="warning" :closable="false" class="kept">
       You typed something here {{ page.kept.at ? `on ${when(page.kept.at)}` : "" }} and did not save it<template
-        v-if="page.kept.revision !== page.saved?.revision"
-        >; the page has changed since</template
+        v-if="page.kept.base !== page.saved?.revision"
+        >; the page has changed since, and both are brought together</template
       >.
       <el-button size="small" type="primary" @click="page.takeBack()">Restore it</el-button>
       <el-button size="small" @click="page.dropDraft()">Discard it</el-button>
@@ -114,6 +125,20 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
 }
 
 .grow {
+  flex: 1;
+}
+
+.came {
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  padding: 2px 10px;
+  color: var(--wait);
+  background: var(--wait-wash);
+  border-bottom: 1px solid var(--line);
+}
+
+.came span {
   flex: 1;
 }
 

@@ -29,6 +29,7 @@ const problem = ref("");
 let editor: SourceEditor | null = null;
 let shown = ""; // the revision in the editor
 let fromEditor = -2;
+let came = page.came; // how often lines came in from elsewhere, as far as they are marked
 let behind = false; // whether another section was selected while the source was out of sight
 
 const margin = () =>
@@ -39,6 +40,14 @@ const margin = () =>
     line: section.line,
     endLine: section.end_line,
   }));
+
+/** Show a text; what of it came from elsewhere is marked. */
+function show(text: string): void {
+  const fromElsewhere = page.came !== came;
+  came = page.came;
+  const marked = editor?.setText(text, fromElsewhere) ?? 0;
+  if (fromElsewhere || !page.typing) page.cameLines = marked;
+}
 
 async function findAddresses(typed: string): Promise<readonly PageIndex[]> {
   const query = { path: page.path, typed };
@@ -60,7 +69,7 @@ async function load(): Promise<void> {
     if (page.typing) return;
     const first = shown === "";
     shown = source.revision;
-    editor.setText(source.text);
+    show(source.text);
     editor.setLocked(Boolean(page.saved?.locked));
     editor.setSections(margin(), page.selected);
     showFindings();
@@ -119,7 +128,7 @@ watch(
   () => page.draft,
   (draft, before) => {
     if (draft === null && before !== null) shown = ""; // what was typed is saved or discarded: read again
-    if (draft !== null && editor && editor.text() !== draft) editor.setText(draft); // what was kept is taken back
+    if (draft !== null && editor && editor.text() !== draft) show(draft); // taken back, or brought together with others'
     void load();
   },
 );
@@ -133,6 +142,12 @@ watch(
   () => {
     if (props.inSight) follow();
     else behind = true;
+  },
+);
+watch(
+  () => page.cameLines,
+  (lines) => {
+    if (!lines) editor?.forgetCame();
   },
 );
 watch(

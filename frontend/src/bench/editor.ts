@@ -26,6 +26,8 @@ import {
 import { tags } from "@lezer/highlight";
 import type { FindingView } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
+import { presentableDiff } from "@codemirror/merge";
+import { forgetCame, markCame, markingCame } from "./cameIn";
 import { completingAddresses, type FindAddresses } from "./completions";
 import { diagnosticsOf, type FixFinding } from "./diagnostics";
 import { searching } from "./searchPanel";
@@ -43,8 +45,13 @@ export interface EditorOptions {
 }
 
 export interface SourceEditor {
-  /** Show another text, or the same one read again; the cursor stays near where it was. */
-  setText(text: string): void;
+  /**
+   * Show another text, or the same one read again; the cursor stays near where it was. Where it came from elsewhere,
+   * what is new is marked; returns on how many lines.
+   */
+  setText(text: string, fromElsewhere?: boolean): number;
+  /** Forget which lines came from elsewhere. */
+  forgetCame(): void;
   text(): string;
   setLocked(locked: boolean): void;
   setSections(sections: readonly MarginSection[], chosen: number): void;
@@ -185,6 +192,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     completingAddresses(options.findAddresses, options.path),
     completingSnippets(),
     searching(),
+    markingCame(),
     syntaxHighlighting(colours),
     look,
     locked.of(EditorState.readOnly.of(false)),
@@ -209,20 +217,29 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
   };
 
   return {
-    setText(text) {
+    setText(text, fromElsewhere = false) {
       const old = view.state.doc.toString();
-      if (old === text) return;
-      const head = Math.min(view.state.selection.main.head, text.length);
+      if (old === text) return 0;
       const top = view.scrollDOM.scrollTop;
       const fresh = old === "";
+      let marked = 0;
       quietly(() => {
-        view.dispatch({
-          changes: { from: 0, to: old.length, insert: text },
-          selection: { anchor: fresh ? 0 : head },
-        });
+        // what stays is not touched, so that the cursor stays with its words
+        const changes = fresh
+          ? [{ from: 0, to: 0, insert: text }]
+          : presentableDiff(old, text).map(({ fromA, toA, fromB, toB }) => ({
+              from: fromA,
+              to: toA,
+              insert: text.slice(fromB, toB),
+            }));
+        view.dispatch({ changes, ...(fresh ? { selection: { anchor: 0 } } : {}) });
+        if (fromElsewhere && !fresh) marked = markCame(view, old);
+        else forgetCame(view);
       });
       view.scrollDOM.scrollTop = fresh ? 0 : top;
+      return marked;
     },
+    forgetCame: () => quietly(() => forgetCame(view)),
     text: () => view.state.doc.toString(),
     setLocked: (yes) => view.dispatch({ effects: locked.reconfigure(EditorState.readOnly.of(yes)) }),
     setSections(next, chosen) {

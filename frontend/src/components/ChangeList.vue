@@ -1,18 +1,38 @@
 <script setup lang="ts">
 /** The changes of a page or of the whole site, the newest first. */
-import { computed, ref } from "vue";
+import { ref, shallowRef, watch } from "vue";
 import { authorName } from "../api/author";
-import type { ChangeEntry } from "../api/client";
+import { detailOf, type ChangeEntry } from "../api/client";
+import { useChanges } from "../stores/changes";
+import { useDialogs } from "../stores/dialogs";
 import { useTray } from "../stores/tray";
 
-const props = defineProps<{ entries: ChangeEntry[]; path: string }>();
+const props = defineProps<{ siteId: string; path: string }>();
 const emit = defineEmits<{ turn: [entry: ChangeEntry] }>();
 
 const tray = useTray();
+const changes = useChanges();
+const dialogs = useDialogs();
 const everywhere = ref(false);
-const shown = computed(() =>
-  everywhere.value ? props.entries : props.entries.filter((entry) => entry.paths.includes(props.path)),
-);
+const shown = shallowRef<ChangeEntry[]>([]);
+const more = ref(false);
+const problem = ref("");
+let asked = 0;
+
+/** Show the newest changes, or those behind the last that is shown as well. */
+async function load(before?: number): Promise<void> {
+  const mine = ++asked;
+  try {
+    const found = await changes.ask(props.siteId, before, everywhere.value ? "" : props.path);
+    if (mine !== asked) return;
+    shown.value = before ? [...shown.value, ...found.entries] : found.entries;
+    more.value = found.more;
+    problem.value = "";
+  } catch (error) {
+    if (mine === asked) problem.value = detailOf(error);
+  }
+}
+watch([() => changes.entries, () => props.path, everywhere], () => load(), { immediate: true });
 const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "medium", timeStyle: "short" });
 </script>
 
@@ -23,7 +43,8 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
       <el-input v-model="authorName" maxlength="80" autocomplete="name" />
     </el-form-item>
   </el-form>
-  <p v-if="!shown.length" class="soft">No changes {{ everywhere ? "on this site" : "on this page" }} yet.</p>
+  <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
+  <p v-else-if="!shown.length" class="soft">No changes {{ everywhere ? "on this site" : "on this page" }} yet.</p>
   <ol v-else class="changes">
     <li v-for="entry in shown" :key="entry.number" :class="{ undone: entry.undone }">
       <div class="what">
@@ -51,6 +72,10 @@ const when = (text: string) => new Date(text).toLocaleString([], { dateStyle: "m
       </el-button>
     </li>
   </ol>
+  <p class="foot">
+    <el-button v-if="more" size="small" @click="load(shown.at(-1)?.number)">Show older ones</el-button>
+    <el-button text size="small" @click="dialogs.show({ name: 'history' })">Shorten the history…</el-button>
+  </p>
 </template>
 
 <style scoped>
@@ -83,6 +108,13 @@ li {
   flex: 1;
   display: flex;
   flex-direction: column;
+}
+
+.foot {
+  display: flex;
+  justify-content: space-between;
+  padding-top: 8px;
+  border-top: 1px solid var(--line);
 }
 
 .undone strong {

@@ -58,7 +58,7 @@ const listing = ref(false);
     </el-button>
   </AppBar>
   <el-drawer v-model="listing" title="Changes" size="460" append-to-body>
-    <ChangeList :entries="changes.entries" :path="path" @turn="emit('turn', $event)" />
+    <ChangeList :site-id="siteId" :path="path" @turn="emit('turn', $event)" />
     <p class="compare">
       <LinkButton :to="{ name: 'compare', params: { siteId }, query: { right: path } }"
         >Compare revisions…</LinkButton

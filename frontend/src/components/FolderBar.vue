@@ -3,7 +3,6 @@
 import { computed, ref, shallowRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type ConflictView, type FolderView } from "../api/client";
-import { useChanges } from "../stores/changes";
 import { useSite } from "../stores/site";
 import { useTray } from "../stores/tray";
 import { counted } from "../text/count";
@@ -13,7 +12,6 @@ import SignIcon from "./SignIcon.vue";
 const props = defineProps<{ siteId: string; turn: number }>();
 const emit = defineEmits<{ changed: [] }>();
 const router = useRouter();
-const changes = useChanges();
 const site = useSite();
 const tray = useTray();
 const folder = shallowRef<FolderView | null>(null);
@@ -24,7 +22,6 @@ const path = () => ({ params: { path: { site_id: props.siteId } } });
 async function load(): Promise<void> {
   try {
     folder.value = await data(api.GET("/api/sites/{site_id}/folder", path()));
-    if (folder.value) await changes.load(props.siteId);
   } catch {
     folder.value = null; // it is told elsewhere that the site cannot be shown
   }
@@ -61,23 +58,27 @@ const compare = (file: string) =>
       });
     })(),
   );
-/** The file that was moved in the folder last, where nothing else was done since. */
-const latest = computed(() => changes.entries[0]);
+/** What was moved in the folder, as long as links lead to where it was. */
 const moved = computed(() => {
-  const entry = latest.value;
-  const goals = entry?.operation === "outside" && !entry.undone ? Object.values(entry.moves) : [];
+  const goals = Object.values(folder.value?.moves ?? {});
   return goals.length > 1 ? counted(goals.length, "moved file") : (goals[0] ?? "");
 });
 const follow = () =>
-  void tray.propose({ operation: "follow-moves", page: site.view?.first[0] ?? "", moves: latest.value!.moves });
+  void tray.propose({
+    operation: "follow-moves",
+    page: site.view?.first[0] ?? "",
+    moves: folder.value?.moves ?? {},
+  });
+/** Files that cannot be brought together for now, those that the folder lacks first. */
+const waits = computed(() => [...(folder.value?.waits ?? [])].sort((a, b) => a.side.localeCompare(b.side)));
 const again = () => run(data(api.POST("/api/sites/{site_id}/folder/sync", path())));
 const unlink = () => run(data<unknown>(api.DELETE("/api/sites/{site_id}/folder", path())));
-const decide = (side: "desk" | "folder") =>
+const decide = (side: "desk" | "folder" | "text", text: string) =>
   run(
     data(
       api.POST("/api/sites/{site_id}/folder/conflicts", {
         ...path(),
-        body: { path: deciding.value?.path ?? "", side },
+        body: { path: deciding.value?.path ?? "", side, text },
       }),
     ),
   );
@@ -96,6 +97,23 @@ const decide = (side: "desk" | "folder") =>
         >{{ one.path }}…</el-button
       >
     </template>
+    <el-popover v-if="waits.length" trigger="click" :width="460" placement="bottom-end">
+      <template #reference>
+        <el-button size="small" class="waits"
+          ><SignIcon name="wrong" /> {{ counted(waits.length, "file") }} waiting</el-button
+        >
+      </template>
+      <ul class="differing">
+        <li v-for="one in waits" :key="one.path" class="wait-row">
+          <span
+            ><code>{{ one.path }}</code>
+            {{ one.side === "desk" ? "is not written to the folder" : "is not taken in" }}: {{ one.why }}.
+            <span class="soft">{{ one.remedy }}</span></span
+          >
+        </li>
+      </ul>
+      <el-button size="small" @click="again">Try again</el-button>
+    </el-popover>
     <el-popover v-if="folder.is_work_tree && !folder.away" trigger="click" :width="360" placement="bottom-end">
       <template #reference>
         <el-button text size="small">{{
@@ -158,6 +176,14 @@ const decide = (side: "desk" | "folder") =>
   justify-content: space-between;
   gap: 8px;
   overflow-wrap: anywhere;
+}
+
+.waits {
+  color: var(--wait);
+}
+
+.wait-row {
+  padding: 4px 0;
 }
 
 .words {

@@ -11,6 +11,9 @@ import DiffView from "./DiffView.vue";
 import PaneSplitter from "./PaneSplitter.vue";
 import SignIcon from "./SignIcon.vue";
 
+/** How many kinds and pages are named. */
+const SHOWN = 3;
+
 const emit = defineEmits<{ undo: [] }>();
 const tray = useTray();
 const changes = useChanges();
@@ -23,6 +26,16 @@ const summary = computed(() => {
   if (!plan) return "";
   const files = plan.files.length;
   return `${counted(plan.edits, "edit")} in ${files === 1 ? plan.files[0]!.path : counted(files, "file")}`;
+});
+/** What the edits are for, and on which pages, whether the diff is shown or not. */
+const kinds = computed(() => {
+  const plan = tray.plan;
+  if (!plan || (plan.kinds.length < 2 && plan.files.length < 2)) return "";
+  const first = <T,>(some: readonly T[], words: (one: T) => string) =>
+    some.slice(0, SHOWN).map(words).join(", ") + (some.length > SHOWN ? ` and ${some.length - SHOWN} more` : "");
+  const what = first(plan.kinds, (one) => `${one.edits.toLocaleString()} × ${one.reason}`);
+  const where = first(plan.files, (one) => `${one.path} ${one.edits.toLocaleString()}`);
+  return plan.files.length > 1 ? `${what} · ${where}` : what;
 });
 /** A rename that is pending: its old identifier may stay beside the new one. */
 const renaming = computed(() => (tray.request?.operation === "rename" ? tray.request : null));
@@ -73,6 +86,7 @@ watch(
       <template v-if="tray.waits && tray.plan">
         <p class="title">
           <strong>{{ tray.plan.title }}</strong> <span class="soft">{{ summary }}</span>
+          <span v-if="kinds" class="kinds soft small">{{ kinds }}</span>
         </p>
         <ul v-if="tray.plan.notes.length" class="notes small">
           <li v-for="note in tray.plan.notes" :key="note">{{ note }}</li>
@@ -102,7 +116,7 @@ watch(
         <el-button :aria-expanded="tray.open" title="d" @click="tray.open = !tray.open">{{
           tray.open ? "Hide the diff" : "Show the diff"
         }}</el-button>
-        <el-button :disabled="tray.busy" title="Esc" @click="tray.drop()">Discard</el-button>
+        <el-button :disabled="tray.busy" title="Esc" @click="tray.discard()">Discard</el-button>
         <el-button
           ref="applyButton"
           type="primary"
@@ -120,7 +134,8 @@ watch(
           >{{ working }} <el-button size="small" @click="tray.stop()">Stop</el-button></template
         >
         <span v-else class="soft">No pending edits. Changes appear here for review.</span>
-        <el-button v-if="canUndo" size="small" @click="emit('undo')">Undo</el-button>
+        <el-button v-if="tray.discarded" size="small" @click="tray.takeBack()">Take it back</el-button>
+        <el-button v-else-if="canUndo" size="small" @click="emit('undo')">Undo</el-button>
       </p>
     </div>
   </section>
@@ -167,6 +182,13 @@ watch(
 .title {
   flex: 1;
   min-width: 0;
+}
+
+.kinds {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  white-space: nowrap;
 }
 
 .idle {

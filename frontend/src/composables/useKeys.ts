@@ -76,6 +76,10 @@ export function bindingOf(
 
 const DIALOG = ".el-overlay:not([class*='leave-active']):not([style*='display: none']) [role=dialog]";
 
+/** What closes with Esc by itself, dialogs aside: menus, popovers, lists of a select, the source's own panels. */
+const CLOSABLE =
+  ".el-popper[aria-hidden='false']:not([role='tooltip']):not(.is-dark), .cm-tooltip-autocomplete, .cm-editor .cm-search";
+
 /** Press the main button of the dialog on top, if the key asks for that. */
 function pressInDialog(dialog: Element, event: KeyboardEvent): void {
   if (keyName(event) !== "Mod+Enter") return;
@@ -89,11 +93,17 @@ function pressInDialog(dialog: Element, event: KeyboardEvent): void {
 /** Listen for keys while the component is there; while a dialog is open, they are its own. */
 export function useKeys(bindings: readonly KeyBinding[]): void {
   shownBindings.value = bindings;
+  let taken: KeyboardEvent | null = null; // what something that was open had for itself, though it may be closed by now
   const listen = (event: KeyboardEvent, scope: Scope) => {
-    if (event.defaultPrevented) return;
+    if (event.defaultPrevented || taken === event) return;
     const dialog = [...document.querySelectorAll(DIALOG)].at(-1);
     if (dialog) {
+      taken = event;
       if (scope === "anywhere") pressInDialog(dialog, event);
+      return;
+    }
+    if (event.key === "Escape" && document.querySelector(CLOSABLE)) {
+      taken = event;
       return;
     }
     const found = bindingOf(bindings, keyName(event), isTyping(event.target), letterKeys.value);

@@ -147,7 +147,7 @@ function pageBindings(desk: DeskActions): KeyBinding[] {
       key("d", "show or hide the diff", () => void (tray.open = !tray.open)),
       key("Mod+Enter", "apply the pending edits; in a dialog, its main button", () => void tray.apply(), "anywhere"),
       key("Escape", "discard the pending edits", () => {
-        if (!desk.choosing.leave()) tray.drop();
+        if (!desk.choosing.leave()) tray.discard();
       }),
       key("Mod+s", "save the source", () => void desk.save(), "anywhere"),
       key("Mod+z", "undo the last change", () => void desk.turn(changes.undoable)),

@@ -9,7 +9,7 @@ import { WINDOW } from "../api/author";
 const PACE = 3000;
 
 /** Ask what was done last to a site; `refresh` reads it again once somebody else did something. */
-export function usePulse(siteId: () => string, refresh: () => Promise<void>): void {
+export function usePulse(siteId: () => string, refresh: (elsewhere: boolean) => Promise<void>): void {
   const visible = useDocumentVisibility();
   let known = -1; // the site's revision as it is shown here
   let asking = false;
@@ -23,7 +23,7 @@ export function usePulse(siteId: () => string, refresh: () => Promise<void>): vo
       const isNews = known >= 0 && found.revision !== known && found.window !== WINDOW;
       known = found.revision;
       if (site !== siteId() || !isNews) return;
-      await refresh();
+      await refresh(true);
       ElMessage({
         message: `${found.author || "Someone in another window"} ${found.deed}.`,
         type: "info",

@@ -19,7 +19,7 @@ export function useSiteKeys(): void {
   useKeys([
     key(["d"], "show or hide the diff", () => (tray.open = !tray.open), "not-typing"),
     key(["Mod+Enter"], "apply the pending edits", () => void tray.apply(), "anywhere"),
-    key(["Escape"], "discard the pending edits", () => tray.drop(), "not-typing"),
+    key(["Escape"], "discard the pending edits", () => tray.discard(), "not-typing"),
     key(["Mod+z"], "undo the last change", () => turn(changes.undoable), "not-typing"),
     key(["Mod+Shift+z", "Mod+y"], "redo", () => turn(changes.redoable), "not-typing"),
   ]);

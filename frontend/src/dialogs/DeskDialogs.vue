@@ -8,6 +8,8 @@ const HeadsDialog = defineAsyncComponent(() => import("./HeadsDialog.vue"));
 const LandingFixesDialog = defineAsyncComponent(() => import("./LandingFixesDialog.vue"));
 const WindowsDialog = defineAsyncComponent(() => import("./WindowsDialog.vue"));
 const ContentsPlaceDialog = defineAsyncComponent(() => import("./ContentsPlaceDialog.vue"));
+const DraftDialog = defineAsyncComponent(() => import("./DraftDialog.vue"));
+const HistoryDialog = defineAsyncComponent(() => import("./HistoryDialog.vue"));
 const DeleteFileDialog = defineAsyncComponent(() => import("./DeleteFileDialog.vue"));
 const EntriesDialog = defineAsyncComponent(() => import("./EntriesDialog.vue"));
 const EntryStyleDialog = defineAsyncComponent(() => import("./EntryStyleDialog.vue"));
@@ -58,6 +60,8 @@ const dialogs = useDialogs();
       :path="dialogs.open.path"
       :links-in="dialogs.open.linksIn"
     />
+    <DraftDialog v-else-if="dialogs.open.name === 'draft'" />
+    <HistoryDialog v-else-if="dialogs.open.name === 'history'" />
     <EntryStyleDialog v-else-if="dialogs.open.name === 'entry-style'" />
     <RegionsDialog v-else-if="dialogs.open.name === 'regions'" />
     <SpokenHeadingsDialog v-else-if="dialogs.open.name === 'spoken-headings'" />

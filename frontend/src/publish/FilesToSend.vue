@@ -31,7 +31,13 @@ async function show(step: Step, opened: Step[] | boolean): Promise<void> {
   }
 }
 
-const wordsOf = (step: Step) => DOES[step.does];
+const SEEN: Record<Step["seen"], string> = {
+  "": "",
+  missing: "gone there",
+  altered: "changed there",
+  torn: "there in part only",
+};
+const wordsOf = (step: Step) => [SEEN[step.seen], DOES[step.does]].filter(Boolean).join("; ");
 const diffOf = (step: Step) => diffs.get(step.path) ?? "";
 const sayOf = (step: Step) => problem.get(step.path) ?? (diffs.has(step.path) ? "No text to compare." : "Comparing…");
 </script>

@@ -7,7 +7,7 @@ import type { LiveView } from "../api/client";
 import { counted } from "../text/count";
 
 const props = defineProps<{ live: LiveView; siteId: string; publishedAt: string | null }>();
-const emit = defineEmits<{ close: [] }>();
+const emit = defineEmits<{ close: []; again: [] }>();
 const when = computed(() =>
   props.publishedAt ? `Published from here ${formatTimeAgo(new Date(props.publishedAt))}.` : "",
 );
@@ -21,12 +21,17 @@ const placeOf = (one: LiveView["findings"][number]) => ({
 <template>
   <section aria-labelledby="live-title">
     <h3 id="live-title">As readers get it</h3>
+    <p v-if="!live.is_whole" class="wait">
+      Stopped: {{ live.files.toLocaleString() }} of {{ counted(live.of_files, "file") }} asked for. What was found is
+      kept.
+      <el-button size="small" @click="emit('again')">Go on</el-button>
+    </p>
     <p>
       {{ when }} {{ counted(live.files, "file") }} asked for at
       <a :href="live.address" target="_blank" rel="noopener">{{ live.address }}</a><template
         v-if="live.jumps !== null"
         >, and {{ counted(live.jumps, "jump") }} followed with the pages’ own scripts</template
-      >{{ live.findings.length ? "." : "; all came as they should." }}
+      >{{ live.findings.length || !live.is_whole ? "." : "; all came as they should." }}
       <template v-if="live.jumps === null"
         >Chromium is not installed, so where jumps land was not looked at.</template
       >

@@ -17,6 +17,8 @@ export type Dialog =
   | { name: "navigation" }
   | { name: "move-file"; path: string; isPage: boolean }
   | { name: "delete-file"; path: string; linksIn: number }
+  | { name: "draft" }
+  | { name: "history" }
   | { name: "entry-style" }
   | { name: "regions" }
   | { name: "spoken-headings" }

@@ -2,7 +2,7 @@
 import { defineStore } from "pinia";
 import { computed, ref, shallowRef } from "vue";
 import { forgetDraft, keepDraft, keptDraft, type KeptDraft } from "../bench/keptDrafts";
-import { api, data, detailOf, type PageView } from "../api/client";
+import { api, data, detailOf, Problem, type MergedDraft, type PageView } from "../api/client";
 
 import type { LinksShown } from "../ledger/rows";
 
@@ -20,6 +20,11 @@ export const usePage = defineStore("page", () => {
   const saved = shallowRef<PageView | null>(null);
   const draft = ref<string | null>(null);
   const drafted = shallowRef<PageView | null>(null);
+  const base = ref(""); // the revision that the draft goes on from
+  const disputed = shallowRef<MergedDraft | null>(null); // what came meanwhile into lines that were typed in too
+  const cameLines = ref(0); // how many lines of the source are marked for that
+  const came = ref(0); // goes up where lines came in from elsewhere, which the source marks
+  const fromElsewhere = ref(false); // whether what the page is read again for was done elsewhere
   const selected = ref(-1);
   const goal = ref(""); // the fragment that the page is opened at; "" for its top
   const stage = ref<Stage>("headings");
@@ -53,9 +58,11 @@ export const usePage = defineStore("page", () => {
       pointed.value = null;
       kept.value = null;
       cursorLine.value = 0;
+      cameLines.value = 0;
       status.value = "loading";
       setAsideDraft();
     }
+    const before = saved.value?.revision;
     try {
       const found = await data(
         api.GET("/api/sites/{site_id}/page", { params: { path: { site_id: site }, query: { path: page } } }),
@@ -67,6 +74,8 @@ export const usePage = defineStore("page", () => {
       problem.value = "";
       marked.value = new Set([...marked.value].filter((index) => index < found.sections.length));
       if (selected.value >= found.sections.length) selected.value = found.sections.length - 1;
+      if (fromElsewhere.value && before && found.revision !== before) came.value++;
+      if (draft.value !== null && base.value !== found.revision) await bringTogether();
     } catch (error) {
       if (mine !== asked) return;
       problem.value = detailOf(error);
@@ -89,11 +98,50 @@ export const usePage = defineStore("page", () => {
     selected.value = -1;
   }
 
+  /** Read the page again because somebody else did something; the source marks what came in. */
+  async function reloadFromElsewhere(): Promise<void> {
+    fromElsewhere.value = true;
+    try {
+      await reload();
+    } finally {
+      fromElsewhere.value = false;
+    }
+  }
+
+  /** Bring what is typed together with the page as it is now; where both edited the same lines, it waits. */
+  async function bringTogether(baseText?: string): Promise<void> {
+    const text = draft.value;
+    if (text === null) return;
+    try {
+      const found = await data(
+        api.POST("/api/sites/{site_id}/draft/merged", {
+          params: { path: { site_id: siteId.value } },
+          body: { path: path.value, text, base: base.value, base_text: baseText ?? null },
+        }),
+      );
+      if (draft.value !== text) return void (await bringTogether(baseText)); // typed on meanwhile
+      if (found.text === null) disputed.value = found;
+      else goOnFrom(found.revision, found.text);
+    } catch (error) {
+      if (error instanceof Problem && error.status === 404) return; // the page is gone, and says so
+      problem.value = detailOf(error);
+    }
+  }
+
+  /** Let the draft go on from a revision of the page, with the text that was put together. */
+  function goOnFrom(revision: string, text: string): void {
+    disputed.value = null;
+    base.value = revision;
+    if (text !== draft.value) came.value++;
+    type(text);
+  }
+
   /** Keep what the author typed, and let the outline follow after a pause. */
   function type(text: string): void {
+    if (draft.value === null) base.value ||= saved.value?.revision ?? "";
     draft.value = text;
     kept.value = null;
-    keepDraft(siteId.value, path.value, saved.value?.revision ?? "", text);
+    keepDraft(siteId.value, path.value, base.value, text);
     window.clearTimeout(timer);
     timer = window.setTimeout(followDraft, PAUSE);
   }
@@ -119,22 +167,39 @@ export const usePage = defineStore("page", () => {
     window.clearTimeout(timer);
     draft.value = null;
     drafted.value = null;
+    disputed.value = null;
+    base.value = "";
   }
 
   function dropDraft(): void {
+    forgetDraft(siteId.value, path.value, kept.value?.key);
     forgetDraft(siteId.value, path.value);
     kept.value = null;
     setAsideDraft();
   }
 
-  /** Take back what was typed once and not saved. */
-  function takeBack(): void {
-    if (kept.value) type(kept.value.text);
+  /** Take back what was typed once and not saved; it goes on from the revision that it was typed on. */
+  async function takeBack(): Promise<void> {
+    const found = kept.value;
+    if (!found) return;
+    base.value = found.base;
+    type(found.text);
+    forgetDraft(siteId.value, path.value, found.key);
+    keepDraft(siteId.value, path.value, base.value, found.text);
+    if (base.value !== saved.value?.revision) await bringTogether();
   }
 
-  /** Forget a draft that was saved; what was typed since then stays a draft. */
-  function settleDraft(text: string): void {
+  /** What was discarded is a draft again. */
+  async function retype(text: string, revision: string): Promise<void> {
+    base.value = revision;
+    type(text);
+    if (base.value !== saved.value?.revision) await bringTogether();
+  }
+
+  /** A draft was saved: it is forgotten; what was typed since then goes on from it. */
+  async function settleDraft(text: string): Promise<void> {
     if (draft.value === text) dropDraft();
+    else if (draft.value !== null) await bringTogether(text);
   }
 
   function select(index: number): void {
@@ -173,6 +238,13 @@ export const usePage = defineStore("page", () => {
     saved,
     view,
     draft,
+    base,
+    disputed,
+    came,
+    cameLines,
+    goOnFrom,
+    retype,
+    reloadFromElsewhere,
     typing,
     selected,
     goal,

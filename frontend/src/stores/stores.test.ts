@@ -11,6 +11,10 @@ vi.stubGlobal("localStorage", {
   getItem: (key: string) => kept.get(key) ?? null,
   setItem: (key: string, value: string) => void kept.set(key, value),
   removeItem: (key: string) => kept.delete(key),
+  key: (at: number) => [...kept.keys()][at] ?? null,
+  get length() {
+    return kept.size;
+  },
 });
 vi.stubGlobal("window", globalThis);
 vi.stubGlobal(
@@ -44,8 +48,16 @@ const PAGE = {
   navigation: { contents: [], handmade: [], offers: [] },
   stages: [stage("headings", "done"), stage("identifiers", "todo", "1 missing"), stage("contents", "optional")],
 };
-const PLAN = { title: "Identifiers for 1 section", edits: 1, tag: "t1", files: [{ path: "a.html" }], notes: [] };
+const PLAN = {
+  title: "Identifiers for 1 section",
+  edits: 1,
+  tag: "t1",
+  kinds: [],
+  files: [{ path: "a.html" }],
+  notes: [],
+};
 
+const drafts = () => [...kept.keys()].filter((key) => key.startsWith("signpost-draft:")).length;
 const answer = (data: unknown, status = 200) => ({
   data: status < 400 ? data : undefined,
   error: data,
@@ -76,15 +88,41 @@ describe("the page", () => {
     await page.load("site", "a.html");
     page.type("<p>typed");
     expect(page.typing).toBe(true);
-    expect(JSON.parse(kept.get("signpost-draft:site:a.html") ?? "{}")).toMatchObject({
-      text: "<p>typed",
-      revision: "r1",
-    });
-    page.settleDraft("<p>older"); // what was typed since stays
+    expect(JSON.parse([...kept.values()].at(-1) ?? "{}")).toMatchObject({ text: "<p>typed", base: "r1" });
+    answers.set("/api/sites/{site_id}/draft/merged", () => answer({ revision: "r2", text: "<p>typed", pieces: [] }));
+    await page.settleDraft("<p>older"); // what was typed since stays, and goes on from what was saved
     expect(page.typing).toBe(true);
-    page.settleDraft("<p>typed");
+    expect(page.base).toBe("r2");
+    expect(asked.at(-1)?.body).toEqual({ path: "a.html", text: "<p>typed", base: "r1", base_text: "<p>older" });
+    await page.settleDraft("<p>typed");
     expect(page.typing).toBe(false);
-    expect(kept.size).toBe(0);
+    expect(drafts()).toBe(0);
+  });
+
+  test("what others save is brought together with what is typed, and the source is told", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.type("<p>typed");
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, revision: "r2" }));
+    answers.set("/api/sites/{site_id}/draft/merged", () =>
+      answer({ revision: "r2", text: "<p>theirs\n<p>typed", pieces: [] }),
+    );
+    await page.reloadFromElsewhere();
+    expect([page.draft, page.base]).toEqual(["<p>theirs\n<p>typed", "r2"]);
+    expect(page.came).toBeGreaterThan(0);
+  });
+
+  test("lines that both edited wait for a decision, and nothing is saved over them", async () => {
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.type("<p>typed");
+    const disputed = { revision: "r2", text: null, pieces: [{ base: "", ours: "a", theirs: "b", merged: null }] };
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, revision: "r2" }));
+    answers.set("/api/sites/{site_id}/draft/merged", () => answer(disputed));
+    await page.reload();
+    expect([page.draft, page.base, page.disputed]).toEqual(["<p>typed", "r1", disputed]);
+    page.goOnFrom("r2", "<p>both");
+    expect([page.draft, page.base, page.disputed]).toEqual(["<p>both", "r2", null]);
   });
 
   test("a draft that was left is offered when its page is opened again, and on no other", async () => {
@@ -96,8 +134,9 @@ describe("the page", () => {
     expect(page.kept).toBeNull();
     await page.load("site", "a.html");
     expect(page.kept?.text).toBe("<p>left");
-    page.takeBack();
+    await page.takeBack();
     expect(page.draft).toBe("<p>left");
+    expect(drafts()).toBe(1);
     expect(page.kept).toBeNull();
   });
 
@@ -121,6 +160,19 @@ describe("the tray", () => {
     expect(tray.waits).toBe(true);
     tray.drop();
     expect(tray.waits).toBe(false);
+  });
+
+  test("what was discarded can be had back", async () => {
+    const tray = useTray();
+    await tray.propose({ operation: "identify", page: "a.html", levels: [] });
+    expect(tray.open).toBe(true); // the first edits of a kind are shown
+    tray.discard();
+    expect([tray.waits, tray.notice]).toEqual([false, "Discarded: Identifiers for 1 section."]);
+    await tray.takeBack();
+    expect([tray.waits, tray.open, tray.discarded]).toEqual([true, true, null]);
+    tray.discard();
+    await tray.propose({ operation: "identify", page: "a.html", levels: [] });
+    expect([tray.open, tray.discarded]).toEqual([false, null]); // read once already
   });
 
   test("an operation that has nothing to do says so", async () => {

@@ -1,5 +1,6 @@
 /** The tray: the edits that wait to be read and applied. */
 import { defineStore } from "pinia";
+import { useStorage } from "@vueuse/core";
 import { computed, ref, shallowRef } from "vue";
 import {
   api,
@@ -11,6 +12,7 @@ import {
   type Operation,
   type PlannedChange,
   type Told,
+  type WaitView,
 } from "../api/client";
 import { useChanges } from "./changes";
 import { usePage } from "./page";
@@ -22,6 +24,12 @@ const PAUSE = 1500;
 
 /** Operations whose edits of one page do not need those of another. */
 const MANY_PAGES = new Set(["follow-moves", "own-addresses", "recipe", "alike", "spread", "navigation", "heads"]);
+
+/** What was discarded: pending edits, or what was typed. */
+export interface Discarded {
+  words: string;
+  take: () => Promise<unknown>;
+}
 
 /** A key for one request, which the server knows it again by. */
 function newKey(): string {
@@ -39,6 +47,8 @@ export const useTray = defineStore("tray", () => {
   const notice = ref(""); // what was done last, for everyone to see and hear
   const question = shallowRef<PlannedChange["question"]>(null); // what the plan's author is asked, or was
   const open = ref(false); // whether the diff is shown
+  const discarded = shallowRef<Discarded | null>(null); // what was discarded last, for its author to take back
+  const read = useStorage<string[]>("signpost-kinds-read", []); // operations whose edits were shown once
   const waits = computed(() => plan.value !== null && (plan.value.edits > 0 || (without.value?.length ?? 0) > 0));
   /** Saves what its author typed in the source, before an operation is planned on what is saved; false to stop. */
   const settleTyped = shallowRef<(() => Promise<boolean>) | null>(null);
@@ -77,6 +87,11 @@ export const useTray = defineStore("tray", () => {
       if (mine !== asked) return false;
       request.value = operation;
       plan.value = found;
+      discarded.value = null;
+      if (found.edits && operation.operation !== "type" && !read.value.includes(operation.operation)) {
+        read.value = [...read.value, operation.operation];
+        open.value = true; // the first edits of a kind are read before they are applied
+      }
       question.value = found.question ?? (answerTo(operation) === null ? null : question.value);
       if (!found.edits) notice.value = found.notes.length ? "" : "Nothing to change.";
       return true;
@@ -131,8 +146,9 @@ export const useTray = defineStore("tray", () => {
     busy.value = true;
     problem.value = "";
     const key = newKey();
+    let made: ChangeEntry;
     try {
-      await data(
+      made = await data(
         api.POST("/api/sites/{site_id}/changes", {
           params: { path: { site_id: page.siteId }, header: { "if-match": planned.tag, "idempotency-key": key } },
           body: operation,
@@ -150,7 +166,7 @@ export const useTray = defineStore("tray", () => {
       problem.value = detailOf(error);
       return false;
     }
-    return settle(operation, planned);
+    return settle(operation, planned, made.waits);
   }
 
   /** Find out whether a change was made although the answer never came; says so where it was not, or cannot be told. */
@@ -175,13 +191,18 @@ export const useTray = defineStore("tray", () => {
   }
 
   /** A change was made: let everything follow it. */
-  async function settle(operation: Operation, planned: PlannedChange): Promise<boolean> {
+  async function settle(operation: Operation, planned: PlannedChange, waits: WaitView[] = []): Promise<boolean> {
     const page = usePage();
     drop();
-    if (operation.operation === "type") page.settleDraft(operation.text);
+    discarded.value = null;
+    if (operation.operation === "type") await page.settleDraft(operation.text);
     await follow(planned.files.find((file) => file.moved_from === page.path)?.path);
     await refresh();
     notice.value = `Applied: ${planned.title}.`;
+    if (waits.length)
+      problem.value = `Applied: ${planned.title}. Not in the folder yet: ${waits
+        .map((one) => `${one.path} (${one.why}). ${one.remedy}`)
+        .join(" ")}`;
     busy.value = false;
     return true;
   }
@@ -210,19 +231,55 @@ export const useTray = defineStore("tray", () => {
     busy.value = true;
     problem.value = "";
     notice.value = entry.undone ? "Redoing…" : "Undoing…";
-    const wrong = await useChanges().turn(usePage().siteId, entry);
+    const { siteId } = usePage();
+    const key = newKey();
+    let wrong = await useChanges().turn(siteId, entry, key);
+    if (wrong?.broke) {
+      problem.value = "";
+      const done = await wasMade(siteId, key);
+      wrong = done ? null : { words: problem.value.replace("Apply it again", "Try again"), broke: false };
+    }
     if (!wrong) await follow(turnedTo(entry));
     await refresh();
-    problem.value = wrong;
+    problem.value = wrong?.words ?? "";
     notice.value = wrong ? "" : `${entry.undone ? "Redone" : "Undone"}: ${entry.title}.`;
     busy.value = false;
   }
 
-  /** Read again what a change may have touched. */
-  async function refresh(): Promise<void> {
+  /** Discard the pending edits; they can be had back until something else is asked for. */
+  function discard(): void {
+    const operation = request.value;
+    if (!operation || !plan.value?.edits) return drop();
+    const words = `Discarded: ${plan.value.title}.`;
+    const shown = open.value;
+    drop();
+    problem.value = "";
+    notice.value = words;
+    discarded.value = {
+      words,
+      take: async () => {
+        if (await propose(operation)) open.value = shown;
+      },
+    };
+  }
+
+  /** Have back what was discarded last. */
+  async function takeBack(): Promise<void> {
+    const one = discarded.value;
+    discarded.value = null;
+    notice.value = "";
+    await one?.take();
+  }
+
+  /** Read again what a change may have touched; `elsewhere` where somebody else made it. */
+  async function refresh(elsewhere = false): Promise<void> {
     const page = usePage();
     const before = page.saved?.revision;
-    await Promise.all([page.reload(), useChanges().load(page.siteId), useSite().load(page.siteId)]);
+    await Promise.all([
+      elsewhere ? page.reloadFromElsewhere() : page.reload(),
+      useChanges().load(page.siteId),
+      useSite().load(page.siteId),
+    ]);
     if (page.saved?.revision === before) page.looks++; // another file changed, perhaps one that the page loads
   }
 
@@ -246,6 +303,9 @@ export const useTray = defineStore("tray", () => {
     problem,
     notice,
     open,
+    discarded,
+    discard,
+    takeBack,
     waits,
     settleTyped,
     propose,

@@ -67,7 +67,7 @@ watch(
 useSiteKeys();
 usePulse(
   () => props.siteId,
-  () => site.load(props.siteId),
+  async () => void (await Promise.all([site.load(props.siteId), changes.load(props.siteId)])),
 );
 
 async function brought(): Promise<void> {
@@ -89,6 +89,9 @@ async function go(finding: FindingView): Promise<void> {
   page.stage = "findings";
   await router.push({ name: "page", params: { siteId: props.siteId, path: finding.page } });
 }
+
+/** From which share on it is said how much of what may be kept is kept. */
+const NEARLY_FULL = 0.8;
 
 function soFar(now: Progress | null): string {
   return now?.total ? `${now.done.toLocaleString("en")} of ${counted(now.total, "page")} ${now.what}` : "";
@@ -162,6 +165,13 @@ function write(): void {
     </StateNote>
 
     <FolderBar v-if="site.view" :site-id="siteId" :turn="site.turn" @changed="site.load(siteId)" />
+    <p v-if="site.view && site.view.kept > NEARLY_FULL" class="full small" role="status">
+      <span
+        >With its earlier states, the site keeps {{ Math.round(100 * site.view.kept) }} % of what it may. Beyond that,
+        nothing can be changed or taken in.</span
+      >
+      <el-button size="small" @click="dialogs.show({ name: 'history' })">Shorten the history…</el-button>
+    </p>
     <main v-if="site.status !== 'failed' && site.view?.pages">
       <section class="pages" aria-labelledby="pages-title">
         <div class="head">
@@ -236,6 +246,20 @@ function write(): void {
 </template>
 
 <style scoped>
+.full {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  margin: 0;
+  padding: 5px 12px;
+  color: var(--wait);
+  background: var(--wait-wash);
+}
+
+.full span {
+  flex: 1;
+}
+
 .screen {
   min-height: 100%;
   height: 100%;

@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import json
 import time
+from collections import Counter
 from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass
 from functools import partial
@@ -15,7 +16,7 @@ from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
 from signpost.core.landings.geometry import Window
-from signpost.core.site.plans import Question
+from signpost.core.site.plans import Question, SitePlan
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
@@ -51,12 +52,21 @@ class PlannedFile:
 
 
 @dataclass(frozen=True, slots=True)
+class KindCount:
+    """How many edits of a plan have one reason."""
+
+    reason: str
+    edits: int
+
+
+@dataclass(frozen=True, slots=True)
 class PlannedChange:
     """A plan as it waits in the tray."""
 
     title: str
     tag: str  # identifies the plan and the bytes it was made for
     edits: int
+    kinds: tuple[KindCount, ...]  # the edits by what they are for, the most first
     files: tuple[PlannedFile, ...]
     notes: tuple[str, ...]
     question: Question | None  # what is to be answered before it can be applied
@@ -96,7 +106,20 @@ def plan_change(
     shown = (path for path in outcome.after if path not in plan.moves or outcome.after[path] is not None)
     order = sorted(shown, key=lambda path: (path not in moved, path != here, path))
     files = tuple(outcome.file(path) for path in order)
-    return PlannedChange(outcome.planned.title, outcome.tag, plan.count, files, plan.notes, plan.question)
+    title, tag = outcome.planned.title, outcome.tag
+    return PlannedChange(title, tag, plan.count, _kinds(plan), files, plan.notes, plan.question)
+
+
+def _kinds(plan: SitePlan) -> tuple[KindCount, ...]:
+    """Return how many edits of a plan have which reason."""
+    found = Counter(edit.reason for edits in plan.edits.values() for edit in edits.edits)
+    for words, number in (
+        ("new file", len(plan.new_files)),
+        ("file deleted", len(plan.gone)),
+        ("file moved", len(plan.moves)),
+    ):
+        found[words] += number
+    return tuple(KindCount(reason, number) for reason, number in found.most_common() if number)
 
 
 def _fixes_all(operation: str, parameters: Mapping[str, Any]) -> bool:
@@ -253,13 +276,15 @@ class Listed:
 _LOOKED_THROUGH = 200
 
 
-def show_changes(database: Database, site_id: UUID, before: int | None = None, limit: int = 50) -> Listed:
-    """Return as many changes of a site as `limit` says, of those older than `before`."""
+def show_changes(
+    database: Database, site_id: UUID, before: int | None = None, limit: int = 50, path: str = ""
+) -> Listed:
+    """Return as many changes of a site as `limit` says, of those older than `before`; with a path, those of a file."""
     with database.snapshot() as session:
         load_record(session, site_id)
-        found = store.load_changes(session, site_id, before=before, limit=limit + 1)
+        found = store.load_changes(session, site_id, before=before, limit=limit + 1, path=path)
         listed = _turnable(session, site_id, found[:limit])
-        newest = listed if before is None else ()
+        newest = listed if before is None and not path else ()
         undoable = next((change for change, can in newest if can and not change.undone), None)
         if undoable is None:
             latest = store.load_changes(session, site_id, limit=_LOOKED_THROUGH)

@@ -17,7 +17,9 @@ from signpost.desk.found import asked, count_severities, find_unchecked
 from signpost.desk.indexing import Summary
 from signpost.desk.loading import LoadedSite
 from signpost.store import looking
+from signpost.store.limits import SITE_BYTES
 from signpost.store.records import PageRecord
+from signpost.store.repositories import count_bytes
 
 #: How many pages are looked at at a time for the links on them.
 _PAGES = 100
@@ -128,6 +130,7 @@ class SiteView:
     series: tuple[SeriesView, ...]
     changed: int  # how many files differ from what was brought in
     unchecked: int  # how many pages are still to be checked
+    kept: float  # how much is kept, earlier states included: a share of what may be
 
 
 def view_site(loaded: LoadedSite) -> SiteView:
@@ -144,6 +147,7 @@ def view_site(loaded: LoadedSite) -> SiteView:
         series=tuple(_view_series(series) for series in find_series(loaded.site)),
         changed=sum(file.changed for file in loaded.files.values()),
         unchecked=len(find_unchecked(loaded)),
+        kept=count_bytes(loaded.session, loaded.record.site_id) / SITE_BYTES,
     )
 
 

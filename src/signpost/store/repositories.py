@@ -318,12 +318,18 @@ def set_undone(session: Session, site_id: UUID, number: int, *, undone: bool) ->
 
 
 def load_changes(
-    session: Session, site_id: UUID, *, before: int | None = None, limit: int | None = None
+    session: Session, site_id: UUID, *, before: int | None = None, limit: int | None = None, path: str = ""
 ) -> list[ChangeRecord]:
-    """Return changes of a site, the newest first, with their files: all, or `limit` of those older than `before`."""
+    """Return changes of a site, the newest first, with their files: all, or `limit` of those older than `before`.
+
+    With a path, those that touched that file.
+    """
     query = select(CHANGES).where(CHANGES.c.site_id == site_id).order_by(CHANGES.c.number.desc()).limit(limit)
     if before is not None:
         query = query.where(CHANGES.c.number < before)
+    if path:
+        touching = select(CHANGE_FILES.c.number).where(CHANGE_FILES.c.site_id == site_id, CHANGE_FILES.c.path == path)
+        query = query.where(CHANGES.c.number.in_(touching))
     return _with_files(session, site_id, session.execute(query).all())
 
 

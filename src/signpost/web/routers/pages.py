@@ -126,9 +126,10 @@ async def list_changes(
     site_id: SiteId,
     before: Annotated[int | None, Query(ge=1)] = None,
     limit: Limit = 50,
+    path: Annotated[str, Query(max_length=400)] = "",
 ) -> ChangesView:
-    """List changes, the newest first; with `before`, those older than the change of that number."""
-    return ChangesView.of(await desk.run(changes.show_changes, site_id, before, limit))
+    """List changes, the newest first; with `before`, those older than that number; with a path, those of a file."""
+    return ChangesView.of(await desk.run(changes.show_changes, site_id, before, limit, path))
 
 
 @router.post("/changes/{number}/undo", status_code=204)
