@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from pathlib import Path
 
 import httpx2
@@ -94,3 +96,13 @@ def apply(screen: Page) -> None:
     expect(screen.get_by_role("button", name="Apply")).to_be_enabled()
     screen.keyboard.press("Control+Enter")
     expect(screen.locator(".tray")).to_contain_text("Applied")
+
+
+#: A page of a folder that is opened as a site.
+FOLDER_PAGE = "<!DOCTYPE html>\n<html lang=en>\n<title>Boilers</title>\n<h1>Boilers</h1>\n<h2>Fire</h2>\n<p>one</p>\n"
+
+
+def save_elsewhere(path, text: str) -> None:
+    """Save a file as another program does."""
+    code = "import sys, pathlib; pathlib.Path(sys.argv[1]).write_text(sys.argv[2])"
+    subprocess.run([sys.executable, "-c", code, str(path), text], check=True)

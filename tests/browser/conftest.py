@@ -2,12 +2,21 @@
 
 from __future__ import annotations
 
+import json
 import os
+import socket
+import threading
+import time
 from collections.abc import Generator, Iterator
 from pathlib import Path
 
 import pytest
+import uvicorn
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
+
+from screens import FOLDER_PAGE
+from signpost.desk.operations import OPERATIONS
+from signpost.web.app import create_app
 
 #: How long a screen may take to become what it should, in milliseconds; machines differ, and no test is timed.
 PATIENCE_MS = int(os.environ.get("SIGNPOST_PATIENCE_MS", "20000"))
@@ -34,6 +43,8 @@ QUICK = frozenset(
     test_a_menu_is_put_in_order_on_all_pages_with_the_keyboard test_a_folder_is_opened_and_both_sides_follow
     test_a_site_is_published_checked_and_taken_back test_a_hostile_page_runs_nothing_and_reaches_nobody
     test_what_another_author_does_appears_and_what_is_typed_stays test_the_command_measures
+    test_what_came_from_outside_stays_when_what_was_typed_before_it_is_saved
+    test_lines_that_both_edited_are_decided_place_by_place test_esc_closes_what_is_open_and_nothing_else
     """.split()
 )
 
@@ -58,7 +69,10 @@ def context(browser: Browser, served: str) -> Iterator[BrowserContext]:
     context = browser.new_context(viewport={"width": 1280, "height": 800}, accept_downloads=True)
     context.grant_permissions(["clipboard-read", "clipboard-write"], origin=served)
     context.set_default_timeout(PATIENCE_MS)
-    context.add_init_script("try { localStorage.setItem('signpost-first-steps', 'true') } catch {}")  # no frame may
+    known = {"signpost-first-steps": "true", "signpost-kinds-read": json.dumps(sorted(OPERATIONS))}
+    said = "".join(f"localStorage.setItem({json.dumps(name)}, {json.dumps(value)});" for name, value in known.items())
+    # an author who has read edits of each kind before; no frame may keep anything
+    context.add_init_script(f"try {{ if (!localStorage.getItem('signpost-first-steps')) {{ {said} }} }} catch {{}}")
     yield context
     context.close()
 
@@ -94,3 +108,33 @@ def screen(context: BrowserContext, request: pytest.FixtureRequest) -> Iterator[
         "Blocked autofocusing",
     )
     assert [words for words in complaints if not any(part in words for part in expected)] == []
+
+
+@pytest.fixture
+def folder(tmp_path):
+    root = tmp_path / "line"
+    root.mkdir()
+    (root / "a.html").write_text(FOLDER_PAGE)
+    return root
+
+
+def free_port() -> int:
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return free.getsockname()[1]
+
+
+@pytest.fixture
+def beside(database, tmp_path, monkeypatch):
+    """The application, which may open folders; returns its address."""
+    port, other = free_port(), free_port()
+    monkeypatch.setenv("SIGNPOST_SECRETS", str(tmp_path / "secrets.json"))
+    app = create_app(database, folders=(str(tmp_path),), host=(str(tmp_path / "host"), other))
+    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    while not server.started:
+        time.sleep(0.05)
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join(10)

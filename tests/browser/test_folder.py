@@ -1,58 +1,14 @@
 """A folder opened as a site, edited by another process while it is open."""
 
-import socket
 import subprocess
-import sys
-import threading
-import time
 
-import pytest
-import uvicorn
 from playwright.sync_api import expect
 
-from screens import apply, bring, faults, open_page, picked
+from screens import FOLDER_PAGE as PAGE
+from screens import apply, bring, faults, open_page, picked, save_elsewhere
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, plan_change
-from signpost.store import folders
-from signpost.web.app import create_app
-
-PAGE = "<!DOCTYPE html>\n<html lang=en>\n<title>Boilers</title>\n<h1>Boilers</h1>\n<h2>Fire</h2>\n<p>one</p>\n"
-
-
-@pytest.fixture
-def folder(tmp_path):
-    root = tmp_path / "line"
-    root.mkdir()
-    (root / "a.html").write_text(PAGE)
-    return root
-
-
-def free_port() -> int:
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        return free.getsockname()[1]
-
-
-@pytest.fixture
-def beside(database, tmp_path, monkeypatch):
-    """The application, which may open folders; returns its address."""
-    port, other = free_port(), free_port()
-    monkeypatch.setenv("SIGNPOST_SECRETS", str(tmp_path / "secrets.json"))
-    app = create_app(database, folders=(str(tmp_path),), host=(str(tmp_path / "host"), other))
-    server = uvicorn.Server(uvicorn.Config(app, host="127.0.0.1", port=port, log_level="warning"))
-    thread = threading.Thread(target=server.run, daemon=True)
-    thread.start()
-    while not server.started:
-        time.sleep(0.05)
-    yield f"http://127.0.0.1:{port}"
-    server.should_exit = True
-    thread.join(10)
-
-
-def save_elsewhere(path, text: str) -> None:
-    """Save a file as another program does."""
-    code = "import sys, pathlib; pathlib.Path(sys.argv[1]).write_text(sys.argv[2])"
-    subprocess.run([sys.executable, "-c", code, str(path), text], check=True)
+from signpost.desk.holding import held
 
 
 def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
@@ -81,8 +37,7 @@ def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder
     site = linked.link_folder(database, str(folder), [str(folder.parent)])
     typed = {"text": PAGE.replace("one", "at the desk")}
     tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
-    with database.transaction() as session:
-        folders.hold_folder(session, site.site_id)  # both edit before anybody looks
+    with held(database, site.site_id, "folder"):  # both edit before anybody looks
         apply_change(database, site.site_id, "a.html", "type", typed, tag)
         save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
     assert syncing.sync_folder(database, site.site_id).conflicts == 1
@@ -111,7 +66,7 @@ def test_a_site_is_published_checked_and_taken_back(screen, beside, folder):
     dialog.get_by_role("button", name="Keep this target").click()
     expect(dialog).to_contain_text("1 file, 1")
     dialog.get_by_role("button", name="Publish", exact=True).click()
-    expect(dialog).to_contain_text("1 file sent, 0 deleted. All were read back as they were sent.")
+    expect(dialog).to_contain_text("1 file sent and read back, 0 deleted.")
     expect(dialog).to_contain_text("Nothing to send")
     dialog.get_by_role("button", name="Check the live site").click()
     expect(dialog.get_by_role("heading", name="As readers get it")).to_be_visible()

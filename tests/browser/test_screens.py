@@ -384,7 +384,7 @@ def test_keys_do_the_same_in_every_pane(screen, served, key, panes, does):
             "diff": lambda: expect(screen.locator(".diff")).to_be_visible(),
             "help": lambda: expect(screen.get_by_role("dialog", name="Keyboard")).to_be_visible(),
             "applied": lambda: expect(screen.locator(".tray")).to_contain_text("Applied"),
-            "discarded": lambda: expect(screen.locator(".tray")).to_contain_text("No pending edits"),
+            "discarded": lambda: expect(screen.locator(".tray")).to_contain_text("Discarded"),
         }[does]()
         assert screen.locator(".cm-content").inner_text().count("\n") < 8  # nothing was typed
 

@@ -16,11 +16,14 @@ const marks = StateField.define<DecorationSet>({
   provide: (field) => EditorView.decorations.from(field),
 });
 
+/** Return what makes one text of another; coarse where finding it exactly would take long (milliseconds). */
+export const differences = (before: string, after: string) => presentableDiff(before, after, { timeout: 60 });
+
 /** Return the 1-based lines of a text that another one did not have, and those behind which lines are gone. */
 export function linesThatCame(before: string, doc: Text): { came: number[]; gone: number[] } {
   const came = new Set<number>();
   const gone = new Set<number>();
-  for (const { fromB, toB } of presentableDiff(before, doc.toString())) {
+  for (const { fromB, toB } of differences(before, doc.toString())) {
     if (fromB === toB) gone.add(doc.lineAt(fromB).number);
     for (let at = doc.lineAt(fromB).number; fromB < toB && at <= doc.lineAt(toB).number; at++) {
       if (doc.line(at).from < toB) came.add(at);

@@ -26,8 +26,7 @@ import {
 import { tags } from "@lezer/highlight";
 import type { FindingView } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
-import { presentableDiff } from "@codemirror/merge";
-import { forgetCame, markCame, markingCame } from "./cameIn";
+import { differences, forgetCame, markCame, markingCame } from "./cameIn";
 import { completingAddresses, type FindAddresses } from "./completions";
 import { diagnosticsOf, type FixFinding } from "./diagnostics";
 import { searching } from "./searchPanel";
@@ -227,7 +226,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
         // what stays is not touched, so that the cursor stays with its words
         const changes = fresh
           ? [{ from: 0, to: 0, insert: text }]
-          : presentableDiff(old, text).map(({ fromA, toA, fromB, toB }) => ({
+          : differences(old, text).map(({ fromA, toA, fromB, toB }) => ({
               from: fromA,
               to: toA,
               insert: text.slice(fromB, toB),

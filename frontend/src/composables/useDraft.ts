@@ -11,6 +11,7 @@ const TRIES = 3;
 export function useDraft() {
   const page = usePage();
   const tray = useTray();
+  let saving: Promise<boolean> | null = null; // pressed once more meanwhile, it is the same
 
   /** Show what was typed as edits. */
   async function review(): Promise<void> {
@@ -33,7 +34,12 @@ export function useDraft() {
   }
 
   /** Save what was typed, as one change that can be undone. Returns whether nothing is left to save. */
-  async function save(): Promise<boolean> {
+  function save(): Promise<boolean> {
+    saving ??= saveNow().finally(() => (saving = null));
+    return saving;
+  }
+
+  async function saveNow(): Promise<boolean> {
     for (let tries = 0; tries < TRIES; tries++) {
       const text = page.draft;
       if (text === null) return true;

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import json
+import re
 import time
 from collections import Counter
 from collections.abc import Callable, Collection, Mapping, Sequence
@@ -110,9 +111,13 @@ def plan_change(
     return PlannedChange(title, tag, plan.count, _kinds(plan), files, plan.notes, plan.question)
 
 
+#: What a reason says of the one thing that it is about.
+_NAMED = re.compile(r"\s*“[^”]*”")
+
+
 def _kinds(plan: SitePlan) -> tuple[KindCount, ...]:
     """Return how many edits of a plan have which reason."""
-    found = Counter(edit.reason for edits in plan.edits.values() for edit in edits.edits)
+    found = Counter(_NAMED.sub("", edit.reason) for edits in plan.edits.values() for edit in edits.edits)
     for words, number in (
         ("new file", len(plan.new_files)),
         ("file deleted", len(plan.gone)),

@@ -28,6 +28,7 @@ from signpost.desk.holding import held, this_host
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.intake import FILE_BYTES, INDEXED_AT_ONCE, SITE_FILES
 from signpost.desk.loading import load_record
+from signpost.desk.operations.asked import count_of
 from signpost.desk.settings import read_settings
 from signpost.folders import version_control, writing
 from signpost.folders.opened import OpenedFolder, UnfitError
@@ -45,6 +46,8 @@ _ROUNDS = 3
 _MOST_WAITS = 500
 #: How many bytes of the site's own file are read at most.
 _SITE_FILE_BYTES = 256 * 1024
+#: Whose deed it is what the folder alone tells.
+_FOLDER = "The folder"
 _log = logging.getLogger(__name__)
 
 T = TypeVar("T")
@@ -94,6 +97,7 @@ def sync_folder(database: Database, site_id: UUID) -> Synced:
         if result.away != link.away:
             with database.transaction() as session:
                 kept.note_away(session, site_id, result.away)
+                store.note_deed(session, site_id, "", _FOLDER, "is away" if result.away else "is there again")
     return result
 
 
@@ -128,6 +132,8 @@ def _bring_together(database: Database, site_id: UUID, folder: OpenedFolder) -> 
         found = [waits[path] for path in sorted(waits)[:_MOST_WAITS]]
         if found != kept.load_waits(session, site_id):
             kept.save_waits(session, site_id, found)
+            deed = f"has {count_of(len(found), 'file')} waiting" if found else "has nothing waiting any more"
+            store.note_deed(session, site_id, "", _FOLDER, deed)
     return Synced(taken, written, conflicts, len(waits))
 
 
@@ -217,6 +223,8 @@ def _take(
         taking.conflicts.sort(key=lambda one: one.path)
         if [before[path] for path in sorted(before)] != taking.conflicts:
             kept.save_conflicts(session, site_id, taking.conflicts)
+            deed = f"has {count_of(len(taking.conflicts), 'file')} that were edited on both sides"
+            store.note_deed(session, site_id, "", _FOLDER, deed)
         if 0 < len(taking.changes) <= INDEXED_AT_ONCE:
             bring_up_to_date(session, site_id)
     return len(taking.changes), len(taking.conflicts)
