@@ -7,10 +7,15 @@ import sys
 import time
 
 import pytest
+from sqlalchemy import text
 
-from signpost.desk import linked, syncing
+import dav
+from dav import dav_host
+from signpost.desk import intake, linked, publishing, syncing, targets
 from signpost.desk.changes import apply_change, plan_change
+from signpost.desk.targets import Reach
 from signpost.store import repositories as store
+from signpost.store.records import TargetRecord
 
 #: How often the process is killed.
 KILLS = 300 if os.environ.get("SIGNPOST_LONG") else 4
@@ -52,6 +57,72 @@ def in_store(database, site_id) -> dict[str, bytes]:
     return {file.path: blobs[file.sha256] for file in files}
 
 
+def cut_off(database) -> None:
+    """End all other connections to the database, whatever they are doing."""
+    others = "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = current_database() AND pid <> pg_backend_pid()"
+    with database.engine.connect() as connection:
+        connection.execute(text(others))
+
+
+PUBLISHING = """
+import sys
+from uuid import UUID
+from signpost.core.text.errors import SignpostError
+from signpost.desk import publishing
+from signpost.desk.errors import DeskError
+from signpost.desk.targets import Reach
+from signpost.store.database import Database
+database, site_id = Database(sys.argv[1]), UUID(sys.argv[2])
+reach = Reach((sys.argv[3],), "", "", sys.argv[3] + "/secrets.json")
+print("ready", flush=True)
+while True:
+    try:
+        tag = publishing.plan_publication(database, site_id, "there", reach).tag
+        publishing.publish(database, site_id, "there", tag, reach)
+    except (DeskError, SignpostError):
+        pass
+"""
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("kind", ["folder", "webdav"])
+def test_a_publication_arrives_whole_whoever_is_killed(database, database_url, tmp_path, kind):
+    www = tmp_path / "www"
+    www.mkdir()
+    (www / "theirs.html").write_text("somebody else's")
+    names = [f"{folder}p{number}.html" for number in range(4) for folder in ("", "deep/")]
+    site_id = intake.create_site(database, "Killed").site_id
+    intake.bring_in_files(database, site_id, [(name, b"<h1>first</h1>") for name in names])
+    seed = random.Random(11)
+    known = {name: {b"<h1>first</h1>"} for name in names}
+    with dav_host(www) as (address, _):
+        reach = Reach((str(tmp_path),), "", "", str(tmp_path / "secrets.json"))
+        place = str(www) if kind == "folder" else address
+        target = TargetRecord("there", kind, place, dav.USER if kind == "webdav" else "")
+        targets.save_target(database, site_id, target, dav.PASSWORD if kind == "webdav" else None, reach)
+        for turn in range(KILLS // 3 + 1):
+            for name in names:
+                said = {"text": PAGE.format(name=name, text=f"turn {turn} " + "word " * seed.randrange(300))}
+                tag = plan_change(database, site_id, name, "type", said).tag
+                apply_change(database, site_id, name, "type", said, tag)
+                known[name].add(in_store(database, site_id)[name])
+            with start(PUBLISHING, database_url, str(site_id), str(tmp_path)) as publisher:
+                assert publisher.stdout.readline() == "ready\n"
+                time.sleep(seed.uniform(0, 0.3))
+                if turn % 3 == 2:
+                    cut_off(database)
+                publisher.kill()
+            for name in names:
+                if (www / name).exists():
+                    assert (www / name).read_bytes() in known[name], "half a page is at the target"
+        tag = publishing.plan_publication(database, site_id, "there", reach).tag
+        assert publishing.publish(database, site_id, "there", tag, reach).left == ()
+    there = {file.relative_to(www).as_posix(): file.read_bytes() for file in www.rglob("*") if file.is_file()}
+    assert there == {**in_store(database, site_id), "theirs.html": b"somebody else's"}
+    with database.transaction() as session:
+        store.delete_site(session, site_id)
+
+
 @pytest.mark.long
 def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path):
     root = tmp_path / "site"
@@ -68,12 +139,15 @@ def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path
                 with start(SYNCING, database_url, str(site_id)) as syncer:
                     assert syncer.stdout.readline() == "ready\n"
                     for name in names:
-                        text = f"turn {turn} " + "word " * seed.randrange(200)
-                        said = {"text": PAGE.format(name=name, text=text)}
+                        words = f"turn {turn} " + "word " * seed.randrange(200)
+                        said = {"text": PAGE.format(name=name, text=words)}
                         tag = plan_change(database, site_id, name, "type", said).tag
                         apply_change(database, site_id, name, "type", said, tag)
                         known[name].add(in_store(database, site_id)[name])
                     time.sleep(seed.uniform(0, 0.25))
+                    if turn % 3 == 2:  # the database goes away under it first
+                        cut_off(database)
+                        time.sleep(seed.uniform(0, 0.05))
                     syncer.kill()
                 for name in names:
                     assert (root / name).read_bytes() in known[name], "half a file is in the folder"

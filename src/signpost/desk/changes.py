@@ -284,7 +284,7 @@ _LOOKED_THROUGH = 200
 def show_changes(
     database: Database, site_id: UUID, before: int | None = None, limit: int = 50, path: str = ""
 ) -> Listed:
-    """Return as many changes of a site as `limit` says, of those older than `before`; with a path, those of a file."""
+    """Return as many changes of a site as `limit` says, of those older than `before`; or those of one file."""
     with database.snapshot() as session:
         load_record(session, site_id)
         found = store.load_changes(session, site_id, before=before, limit=limit + 1, path=path)

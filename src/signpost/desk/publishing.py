@@ -102,6 +102,12 @@ class _Place:
             with self.database.transaction() as session:
                 kept.save_published(session, self.site_id, self.record.name, self.record.address, files)
 
+    def tidy(self) -> None:
+        """Take away what whoever was stopped has left beside files that were being put there."""
+        for path, record in self.load().items():
+            if record.sending is not None:
+                self.target.clear(path)
+
     def blob(self, sha256: str) -> bytes:
         """Return bytes that are kept."""
         with self.database.transaction() as session:
@@ -130,8 +136,10 @@ def plan_publication(
     with closing(target):
         place = _Place(database, site_id, record, target)
         wanted = wanted_files(database, site_id)
+        unfinished = {path for path, record in place.load().items() if record.sending is not None}
         planned = _plan(place, wanted, anyway=anyway, thorough=thorough)
-        place.save(planned.adopted)
+        # what may have left something beside it stays unfinished until that is taken away
+        place.save({path: record for path, record in planned.adopted.items() if path not in unfinished})
     return _shown(planned, wanted)
 
 
@@ -273,6 +281,7 @@ def publish(
     with closing(target), held(database, site_id, f"target {name}"):
         place = _Place(database, site_id, record, target)
         wanted = wanted_files(database, site_id)
+        place.tidy()
         planned = _plan(place, wanted, anyway=anyway, thorough=thorough)
         if _shown(planned, wanted).tag != tag:
             raise ConflictError("Something changed since this was shown, so nothing was sent. Look at the new list.")
@@ -299,6 +308,7 @@ def undo_publication(database: Database, site_id: UUID, name: str, reach: Reach)
                 raise ConflictError("Nothing was published there yet.")
             replaced = kept.load_replaced(session, site_id, name, done[0].number)
         wanted = {path: file.sha256 for path, file in replaced.items()}
+        place.tidy()
         planned = _plan(place, wanted, whole=False)
         place.save(planned.adopted)
         result = _send(place, planned, wanted, None)
@@ -370,10 +380,6 @@ def _begin(
     number: int | None,
 ) -> None:
     """Keep what is about to be put to a target, and what is there in its place."""
-    for step in steps:
-        record = known.get(step.path)
-        if record is not None and record.sending is not None:
-            place.target.clear(step.path)
     foreign: set[str] = set()
     if number is not None:
         foreign = {step.path for step in steps if _is_foreign(known.get(step.path), planned.before[step.path])}
