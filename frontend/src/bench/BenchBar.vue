@@ -47,9 +47,7 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         <el-button size="small" @click="emit('stop')">Stop</el-button>
       </p>
       <template v-else-if="page.typing">
-        <span v-if="page.disputed" class="small wait grow" role="alert">The same lines were saved elsewhere</span>
-        <span v-else class="small wait grow" role="status">Not saved</span>
-        <el-button v-if="page.disputed" size="small" @click="dialogs.show({ name: 'draft' })">Decide…</el-button>
+        <span class="small wait grow" role="status">Not saved</span>
         <el-button size="small" text :disabled="tray.busy" @click="emit('discard')">Discard</el-button>
         <el-button size="small" :disabled="tray.busy" @click="emit('review')">Show the edits</el-button>
         <el-button size="small" type="primary" :disabled="tray.busy" title="Ctrl S" @click="emit('save')"
@@ -94,7 +92,11 @@ const when = (at: string) => (at ? new Date(at).toLocaleString([], { dateStyle: 
         {{ { "\n": "LF", "\r\n": "CRLF", "\r": "CR" }[page.view?.newline ?? "\n"] }}</span
       >
     </div>
-    <div v-if="page.cameLines" class="came small" role="status">
+    <div v-if="page.disputed" class="came small" role="alert">
+      <span>The same lines were saved elsewhere. Yours are kept here, and not saved yet.</span>
+      <el-button size="small" @click="dialogs.show({ name: 'draft' })">Decide…</el-button>
+    </div>
+    <div v-else-if="page.cameLines" class="came small" role="status">
       <span
         >{{ counted(page.cameLines, "line") }} came in from elsewhere;
         {{ page.cameLines === 1 ? "it is" : "they are" }} marked in the source.</span

@@ -39,11 +39,15 @@ function take(): void {
       @open="open = $event"
     />
     <template #footer>
-      <span class="foot soft small">{{
-        open ? `${counted(open, "place")} to decide` : "Nothing is saved yet: you see the whole in the source first."
-      }}</span>
-      <el-button @click="dialogs.close()">Decide later</el-button>
-      <el-button type="primary" :disabled="open > 0" @click="take">Put them together</el-button>
+      <span class="foot">
+        <span class="soft small grow">{{
+          open
+            ? `${counted(open, "place")} to decide`
+            : "Nothing is saved yet: you see the whole in the source first."
+        }}</span>
+        <el-button @click="dialogs.close()">Decide later</el-button>
+        <el-button type="primary" :disabled="open > 0" @click="take">Put them together</el-button>
+      </span>
     </template>
   </el-dialog>
 </template>
@@ -54,7 +58,13 @@ p {
 }
 
 .foot {
-  float: left;
-  line-height: 32px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+}
+
+.grow {
+  flex: 1;
+  text-align: left;
 }
 </style>

@@ -225,7 +225,7 @@ const stop = () => stopping?.abort();
       <p v-else>
         <strong>{{ counted(sent.length, "file") }}</strong>, {{ sizeOf(bytes) }}. Pages are sent last, after what they
         need.
-        <template v-if="differing">{{ differing }}</template>
+        <template v-if="differing">{{ differing }}.</template>
       </p>
       <el-checkbox v-if="foreign || anyway" v-model="anyway"
         >Replace what is there but was not published from here, or was changed there</el-checkbox

@@ -37,7 +37,10 @@ const SEEN: Record<Step["seen"], string> = {
   altered: "changed there",
   torn: "there in part only",
 };
-const wordsOf = (step: Step) => [SEEN[step.seen], DOES[step.does]].filter(Boolean).join("; ");
+const wordsOf = (step: Step) => {
+  if (!step.seen) return DOES[step.does];
+  return `${SEEN[step.seen]}; ${step.does === "foreign" ? "stays" : step.does === "delete" ? "deleted there" : "sent again"}`;
+};
 const diffOf = (step: Step) => diffs.get(step.path) ?? "";
 const sayOf = (step: Step) => problem.get(step.path) ?? (diffs.has(step.path) ? "No text to compare." : "Comparing…");
 </script>

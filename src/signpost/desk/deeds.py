@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Any
@@ -30,10 +31,20 @@ class Author:
 AUTHOR: ContextVar[Author] = ContextVar("author", default=Author())  # noqa: B039 - it cannot be changed
 
 
+@contextmanager
+def author(name: str) -> Iterator[None]:
+    """Let what is done in the block be somebody else's deed, who has no window."""
+    token = AUTHOR.set(Author("", name))
+    try:
+        yield
+    finally:
+        AUTHOR.reset(token)
+
+
 def note_deed(session: Session, site_id: UUID, deed: str) -> None:
     """Keep what is done to a site, in words that end a sentence which begins with who did it. It must be locked."""
-    author = AUTHOR.get()
-    store.note_deed(session, site_id, author.window, author.name, deed)
+    who = AUTHOR.get()
+    store.note_deed(session, site_id, who.window, who.name, deed)
 
 
 def record_change(
@@ -48,7 +59,7 @@ def record_change(
     parameters: Mapping[str, Any] | None = None,
 ) -> ChangeRecord:
     """Return a change that is recorded, its files brought to their new state. The site must be locked."""
-    author = AUTHOR.get()
+    who = AUTHOR.get()
     return store.add_change(
         session,
         site_id,
@@ -58,8 +69,8 @@ def record_change(
         parameters=dict(parameters or {}),
         edits=len(files) if edits is None else edits,
         files=files,
-        window=author.window,
-        author=author.name,
+        window=who.window,
+        author=who.name,
         deed=f"made a change: {title}",
     )
 

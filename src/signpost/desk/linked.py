@@ -15,7 +15,7 @@ from signpost.core.text.edits import apply_edits, edits_for_typed_text
 from signpost.core.text.errors import InputError, RequestError
 from signpost.core.text.merging import Piece, merge_pieces, pieces_without_base
 from signpost.core.text.source import read_source
-from signpost.desk.deeds import change_settings, record_change
+from signpost.desk.deeds import author, change_settings, record_change
 from signpost.desk.drafts import MergedPiece
 from signpost.desk.errors import NotThereError
 from signpost.desk.holding import this_host
@@ -275,9 +275,10 @@ def decide(
         ours = store.load_hashes(session, site_id, [path]).get(path)
         theirs = conflict.folder_sha256
         outside = [FileChange(path, ours, theirs)]
-        record_change(
-            session, site_id, operation="outside", title=f"Edited outside: {path}", page=path, files=outside
-        )
+        with author("The folder"):
+            record_change(
+                session, site_id, operation="outside", title=f"Edited outside: {path}", page=path, files=outside
+            )
         if side == "desk":
             _record_decided(session, site_id, f"The desk's {path} kept", path, theirs, ours)
         elif side == "text":

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import hashlib
 import json
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterator, Mapping
 from concurrent.futures import Future, ThreadPoolExecutor, as_completed
 from contextlib import closing
 from dataclasses import dataclass, field
@@ -32,8 +32,8 @@ from signpost.store.records import PublishedRecord, ReplacedRecord, TargetRecord
 
 #: How many bytes of what was not published from here are kept of one publication, so that they can be put back.
 KEPT_BYTES = 64 * 1024 * 1024
-#: After how many files it is noted that they are there.
-_NOTED_AT_ONCE = 50
+#: How many files, and about how many bytes, are sent until it is noted that they are there.
+_NOTED_AT_ONCE, _BYTES_AT_ONCE = 100, 16 * 1024 * 1024
 
 
 class Does(StrEnum):
@@ -108,10 +108,10 @@ class _Place:
             if record.sending is not None:
                 self.target.clear(path)
 
-    def blob(self, sha256: str) -> bytes:
-        """Return bytes that are kept."""
+    def blobs(self, hashes: Collection[str]) -> dict[str, bytes]:
+        """Return bytes that are kept, by their hashes."""
         with self.database.transaction() as session:
-            return store.load_blobs(session, self.site_id, [sha256])[sha256]
+            return store.load_blobs(session, self.site_id, hashes)
 
 
 @dataclass(slots=True)
@@ -338,17 +338,17 @@ def _send(place: _Place, planned: _Planned, wanted: Mapping[str, str | None], nu
     _begin(place, steps, planned, wanted, known, number)
     came = _Sending()
     done = 0
-    for group in _groups(steps):
-        with ThreadPoolExecutor(place.target.width) as pool:
-            asked = {pool.submit(_do, place, planned, step, wanted.get(step.path)): step for step in group}
+    with ThreadPoolExecutor(place.target.width) as pool:
+        for batch in _batches(steps):
+            blobs = place.blobs({sha256 for step in batch if (sha256 := wanted.get(step.path))})
+            asked = {
+                pool.submit(_do, place, planned, step, blobs.get(wanted.get(step.path) or "")): step for step in batch
+            }
             try:
                 for one in as_completed(asked):
                     tell("Sending", done, len(steps))
                     done += 1
                     _note(came, asked[one], one.result(), known.get(asked[one].path), wanted.get(asked[one].path))
-                    if len(came.news) >= _NOTED_AT_ONCE:
-                        place.save(came.news)
-                        came.news.clear()
             finally:
                 for one in asked:
                     one.cancel()
@@ -358,17 +358,23 @@ def _send(place: _Place, planned: _Planned, wanted: Mapping[str, str | None], nu
     return Published(len(came.sent), len(came.deleted), tuple(sorted(came.wrong)), tuple(sorted(came.left)))
 
 
-def _groups(steps: list[PublishStep]) -> Iterator[list[PublishStep]]:
-    """Yield what can be done at once: first what pages need, then pages, then what goes."""
+def _batches(steps: list[PublishStep]) -> Iterator[list[PublishStep]]:
+    """Yield what can be done at once, and is noted at once: first what pages need, then pages, then what goes."""
     groups: tuple[Callable[[PublishStep], bool], ...] = (
         lambda step: step.does is not Does.DELETE and not is_page_path(step.path),
         lambda step: step.does is not Does.DELETE and is_page_path(step.path),
         lambda step: step.does is Does.DELETE,
     )
     for belongs in groups:
-        group = [step for step in steps if belongs(step)]
-        if group:
-            yield group
+        batch: list[PublishStep] = []
+        for step in steps:
+            if belongs(step):
+                batch.append(step)
+                if len(batch) == _NOTED_AT_ONCE or sum(one.size for one in batch) > _BYTES_AT_ONCE:
+                    yield batch
+                    batch = []
+        if batch:
+            yield batch
 
 
 def _begin(
@@ -422,16 +428,16 @@ def _keep_foreign(place: _Place, foreign: list[str], planned: _Planned) -> None:
             store.save_blobs(session, place.site_id, [data])
 
 
-def _do(place: _Place, planned: _Planned, step: PublishStep, sha256: str | None) -> bool | None:
+def _do(place: _Place, planned: _Planned, step: PublishStep, data: bytes | None) -> bool | None:
     """Do a step; return whether it came out right, None where somebody changed the file meanwhile."""
     expected = planned.found.get(step.path)
     if expected is not None and place.target.look([step.path]).get(step.path) != expected:
         return None
     try:
-        if step.does is Does.DELETE or sha256 is None:
+        if step.does is Does.DELETE or data is None:
             place.target.delete(step.path)
             return True
-        return place.target.write(step.path, place.blob(sha256), new=expected is None)
+        return place.target.write(step.path, data, new=expected is None)
     except ThereAlreadyError:
         return None
 

@@ -23,7 +23,7 @@ from signpost.core.findings.site_file import read_site_file
 from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import InputError
 from signpost.core.text.merging import merge
-from signpost.desk.deeds import record_change
+from signpost.desk.deeds import author, record_change
 from signpost.desk.holding import held, this_host
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.intake import FILE_BYTES, INDEXED_AT_ONCE, SITE_FILES
@@ -322,7 +322,10 @@ def _record(session: Session, site_id: UUID, changes: Mapping[str, tuple[str | N
         title = f"Edited outside: {files[0].path}" + (f" and {len(files) - 1} more" if len(files) > 1 else "")
     parameters = {"moves": moves} if moves else {}
     page = files[0].path
-    record_change(session, site_id, operation="outside", title=title, page=page, files=files, parameters=parameters)
+    with author(_FOLDER):
+        record_change(
+            session, site_id, operation="outside", title=title, page=page, files=files, parameters=parameters
+        )
 
 
 def _moves(files: Iterable[FileChange]) -> dict[str, str]:
@@ -496,7 +499,8 @@ def _take_late(database: Database, site_id: UUID, write: WriteRecord, theirs: by
             return
         title = f"Saved outside while the desk wrote: {path}"
         files = [FileChange(path, ours, both)]
-        record_change(session, site_id, operation="outside", title=title, page=path, files=files)
+        with author(_FOLDER):
+            record_change(session, site_id, operation="outside", title=title, page=path, files=files)
         if merged is None:
             back = [FileChange(path, late, ours)]
             title = f"The desk's {path} kept"

@@ -18,7 +18,7 @@ from signpost.core.text.errors import InputError, RequestError
 from signpost.hosting.targets import LONGEST, MOST_BYTES, PATIENCE, Remote, ThereAlreadyError, beside, folders_of
 
 #: How many requests go on at once, each over a connection that stays.
-_WIDTH = 6
+_WIDTH = 4
 _MOST_REDIRECTS = 3
 _REDIRECTS = frozenset([301, 302, 303, 307, 308])
 _PROPS = (
