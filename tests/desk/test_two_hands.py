@@ -8,6 +8,7 @@ import contextlib
 import os
 import shutil
 
+import hypothesis.core
 import pytest
 from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
@@ -29,7 +30,6 @@ from signpost.folders import writing
 from signpost.store import folders as kept
 from signpost.store import repositories as store
 
-LONG = bool(os.environ.get("SIGNPOST_LONG"))
 PATHS = ["a.html", "deep/b.html"]
 TEXT = "<!DOCTYPE html>\n<title>T</title>\n" + "".join(
     f"<h2>Part {number}</h2>\n<p>line {number}</p>\n" for number in range(7)
@@ -350,16 +350,28 @@ class TwoHands(RuleBasedStateMachine):
         shutil.rmtree(self.root)
 
 
-@pytest.mark.parametrize("seed", range(2 if LONG else 1))
-def test_nothing_is_lost_between_two_hands(database, tmp_path, seed):
-    TwoHands.database, TwoHands.folder, TwoHands.checked = database, tmp_path, 0
+def hands(database, folder, examples: int, steps: int, *, derandomize: bool) -> None:
+    TwoHands.database, TwoHands.folder, TwoHands.checked = database, folder, 0
     run_state_machine_as_test(
         TwoHands,
         settings=settings(
-            max_examples=130 if LONG else 12,
-            stateful_step_count=40 if LONG else 30,
+            max_examples=examples,
+            stateful_step_count=steps,
             deadline=None,
+            derandomize=derandomize,
+            database=None,
             suppress_health_check=[*HealthCheck],
         ),
     )
-    assert TwoHands.checked > 20, "hardly anything was saved"
+    assert TwoHands.checked > examples, "hardly anything was saved"
+
+
+def test_nothing_is_lost_between_two_hands(database, tmp_path):
+    hands(database, tmp_path, 12, 30, derandomize=True)
+
+
+@pytest.mark.long
+@pytest.mark.parametrize("seed", range(5))
+def test_nothing_is_lost_in_ten_thousand_steps(database, tmp_path, seed, monkeypatch):
+    monkeypatch.setattr(hypothesis.core, "global_force_seed", seed)  # so that it is the same everywhere
+    hands(database, tmp_path, 50, 40, derandomize=False)

@@ -2,12 +2,15 @@
 
 import json
 import subprocess
+from http import HTTPStatus
+from uuid import uuid4
 
 import pytest
 from sqlalchemy import text
 
-from signpost.desk import opening, reading
+from signpost.desk import changes, opening, reading
 from signpost.desk.demo import demo_files
+from signpost.web.errors import RefusedError
 from sites import change, demo_site, findings_of, new_site, pages_of, plan, taken_out
 
 WINDOW = {"width": 440, "height": 560, "text_size": 100}
@@ -266,3 +269,75 @@ def test_a_rule_that_fails_keeps_no_change_from_being_made(client, monkeypatch):
     assert client.get(f"{site}/page", params={"path": "page.html"}).status_code == 200
     assert client.post(f"{site}/changes/{made['number']}/undo").status_code == 204
     assert taken_out(client, site)["page.html"] == PAGE
+
+
+def test_a_key_is_one_requests_own(client):
+    """Sent again it does nothing more; another request with it is refused, whether it makes, undoes or redoes."""
+    site = new_site(client, {"a.html": b"<h2>A</h2>", "b.html": b"<h2>B</h2>"})
+    tags = {page: plan(client, site, "identify", page)["tag"] for page in ("a.html", "b.html")}
+    key = {"idempotency-key": str(uuid4())}
+
+    def make(page, tag):
+        body = {"operation": "identify", "page": page}
+        return client.post(f"{site}/changes", json=body, headers={"if-match": tag, **key})
+
+    assert make("a.html", tags["a.html"]).json()["number"] == 1
+    assert make("a.html", tags["a.html"]).json()["number"] == 1
+    for page, tag in [("b.html", tags["b.html"]), ("a.html", tags["b.html"])]:
+        refused = make(page, tag)
+        assert (refused.status_code, "Idempotency-Key" in refused.json()["detail"]) == (422, True)
+    assert client.post(f"{site}/changes/1/undo", headers=key).status_code == 422
+    undo, redo = ({"idempotency-key": str(uuid4())} for _ in range(2))
+    for _ in range(2):
+        assert client.post(f"{site}/changes/1/undo", headers=undo).status_code == 204
+    assert client.post(f"{site}/changes/1/redo", headers=undo).status_code == 422
+    for _ in range(2):
+        assert client.post(f"{site}/changes/1/redo", headers=redo).status_code == 204
+    assert client.post(f"{site}/changes/1/undo", headers=undo).status_code == 204  # that was done, and is not again
+    (entry,) = client.get(f"{site}/changes").json()["entries"]
+    assert not entry["undone"]
+    assert client.get(f"{site}/changes/made-by/{redo['idempotency-key']}").json()["number"] == 1
+
+
+@pytest.mark.parametrize("turn", ["undo", "redo"])
+def test_a_turn_whose_worker_died_after_it_was_written_is_not_called_undone_nothing(client, monkeypatch, turn):
+    site = new_site(client, {"a.html": b"<h2>A</h2>"})
+    change(client, site, "identify", "a.html")
+    if turn == "redo":
+        client.post(f"{site}/changes/1/undo")
+    runner = client.app.state.runner
+    real = runner.run
+
+    async def dies_after(gone, use_case, *args, **named):
+        found = await real(gone, use_case, *args, **named)
+        if use_case in (changes.undo_change, changes.redo_change):
+            raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "The process stopped; nothing was written.")
+        return found
+
+    monkeypatch.setattr(runner, "run", dies_after)
+    assert client.post(f"{site}/changes/1/{turn}").status_code == 204
+    monkeypatch.undo()
+    (entry,) = client.get(f"{site}/changes").json()["entries"]
+    assert entry["undone"] is (turn == "undo")
+
+
+def test_what_was_typed_on_an_older_state_is_brought_together_or_refused(client):
+    text = "<h1>T</h1>\n" + "".join(f"<p>{number}</p>\n" for number in range(8))
+    site = new_site(client, {"a.html": text.encode()})
+    base = client.get(f"{site}/source", params={"path": "a.html"}).json()["revision"]
+    change(client, site, "type", "a.html", text=text.replace("<p>1", "<p>one"))
+    change(client, site, "type", "a.html", text=text.replace("<p>6", "<p>six"), base=base)
+    now = client.get(f"{site}/source", params={"path": "a.html"}).json()
+    assert now["text"] == text.replace("<p>1", "<p>one").replace("<p>6", "<p>six")
+    body = {"operation": "type", "page": "a.html", "text": text.replace("<p>1", "<p>uno"), "base": base}
+    refused = client.post(f"{site}/plans", json=body)
+    assert (refused.status_code, "decide which count" in refused.json()["detail"]) == (409, True)
+    asked = {"path": "a.html", "text": body["text"], "base": base}
+    merged = client.post(f"{site}/draft/merged", json=asked).json()
+    assert (merged["revision"], merged["text"], merged["knows_base"]) == (now["revision"], None, True)
+    places = [one for one in merged["pieces"] if one["merged"] is None]
+    assert places == [{"base": "<p>1</p>\n", "ours": "<p>uno</p>\n", "theirs": "<p>one</p>\n", "merged": None}]
+    unknown = client.post(f"{site}/draft/merged", json={**asked, "base": "0" * 64}).json()
+    assert (unknown["text"], unknown["knows_base"]) == (None, False)
+    by_text = client.post(f"{site}/draft/merged", json={**asked, "base": "0" * 64, "base_text": now["text"]}).json()
+    assert by_text["text"] == body["text"]

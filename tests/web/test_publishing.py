@@ -357,3 +357,37 @@ def test_the_routes_answer(client, database, site):
     (said,) = client.post(f"{targets}/plan", params={"name": "none"}).text.splitlines()
     assert json.loads(said)["problem"]["status"] == 404
     assert client.delete(targets, params={"name": "none"}).json() == []
+
+
+def test_a_walk_that_is_stopped_keeps_what_it_found_and_goes_on_from_there(client, database, reach, monkeypatch):
+    names = [f"p{number:02}.html" for number in range(30)]
+    pages = dict.fromkeys(names, b"<title>T</title><h1 id=x>T</h1><a href='#none'>none</a><a href=gone.html>gone</a>")
+    site = new_site(client, pages)
+    set_up(database, site, reach, kind="practice")
+    publish(database, site, reach)
+    monkeypatch.setattr(live, "follow_jumps", lambda *_: None)
+    real, asked = live.Fetcher.fetch, []
+
+    def stopping(self, base, path=""):
+        asked.append(path)
+        if len(asked) > 20:
+            raise KeyboardInterrupt
+        return real(self, base, path)
+
+    monkeypatch.setattr(live.Fetcher, "fetch", stopping)
+    with pytest.raises(KeyboardInterrupt):
+        live.walk_site(database, id_of(site), "there", reach)
+    found = live.view_walk(database, id_of(site), "there", reach)
+    assert (found.is_whole, found.of_files, 10 <= found.files <= 20) == (False, 30, True)
+    assert len([one for one in found.findings if "#none" in one.message]) == found.files
+    known = found.files
+    asked.clear()
+    monkeypatch.setattr(
+        live.Fetcher, "fetch", lambda self, base, path="": asked.append(path) or real(self, base, path)
+    )
+    whole = live.walk_site(database, id_of(site), "there", reach)
+    assert (whole.is_whole, whole.files, len(asked)) == (True, 30, 30 - known + 1)  # and what the site does not have
+    assert len([one for one in whole.findings if "404" in one.message]) == 30
+    asked.clear()
+    live.walk_site(database, id_of(site), "there", reach)
+    assert len(asked) == 31  # one that came to its end begins anew
