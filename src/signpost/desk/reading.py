@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import sys
 from collections import OrderedDict
 from collections.abc import Iterator, Mapping
 from dataclasses import replace
@@ -15,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
 from signpost.core.page import Page, read_page
+from signpost.core.page.kept import forget_kept
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import Source, read_source
 from signpost.desk.bounds import find_excess, find_page_excess
@@ -25,8 +25,11 @@ from signpost.store.database import DISK_FULL, SERIALIZATION_FAILURE
 
 #: How many bytes of pages a process keeps at hand, beyond which the least used ones are forgotten.
 KEPT_BYTES = 96 * 1024 * 1024
-#: How many bytes a fact of a page takes: a heading, a target, a link, a file that it loads.
-_FACT_BYTES = 500
+#: How many pages, of those used last, keep what was read of them beside their facts.
+_FRESH = 8
+#: What a page takes in memory, as was measured (tests/desk/test_memory.py): each by itself in bytes, for each byte of
+#: its own so many, and bytes for each fact: a heading, a target, a link, a file that it loads.
+_PAGE_BYTES, _TIMES_BYTES, _FACT_BYTES = 8_000, 3.2, 430
 #: How many pages are fetched at a time.
 BATCH = 50
 
@@ -39,6 +42,9 @@ class _Kept:
 
     def __init__(self) -> None:
         self._pages: OrderedDict[tuple[str, str, str], Page] = OrderedDict()
+        self._fresh: OrderedDict[tuple[str, str, str], None] = (
+            OrderedDict()
+        )  # those used last keep what was read of them
         self._bytes = 0
         self._lock = Lock()
 
@@ -47,7 +53,17 @@ class _Kept:
             page = self._pages.get((sha256, path, marks))
             if page is not None:
                 self._pages.move_to_end((sha256, path, marks))
+                self._use((sha256, path, marks))
             return page
+
+    def _use(self, key: tuple[str, str, str]) -> None:
+        """Note that a page is used; those used before the last few keep their facts alone."""
+        self._fresh[key] = None
+        self._fresh.move_to_end(key)
+        while len(self._fresh) > _FRESH:
+            old, _ = self._fresh.popitem(last=False)
+            if old in self._pages:
+                forget_kept(self._pages[old])
 
     def put(self, page: Page, marks: str) -> None:
         key = (page.source.sha256, page.path, marks)
@@ -55,6 +71,7 @@ class _Kept:
             if key in self._pages:
                 return
             self._pages[key] = page
+            self._use(key)
             self._bytes += _size(page)
             while self._bytes > KEPT_BYTES and len(self._pages) > 1:
                 _, forgotten = self._pages.popitem(last=False)
@@ -64,7 +81,7 @@ class _Kept:
 def _size(page: Page) -> int:
     """Return about how many bytes a page takes in memory."""
     facts = len(page.headings) + len(page.targets) + len(page.links) + len(page.resources)
-    return len(page.source.data) + sys.getsizeof(page.text) + _FACT_BYTES * facts
+    return _PAGE_BYTES + int(_TIMES_BYTES * len(page.source.data)) + _FACT_BYTES * facts
 
 
 _kept = _Kept()

@@ -7,14 +7,13 @@ from collections import Counter
 from dataclasses import dataclass
 
 from signpost.core.page import Page
-from signpost.core.page.kept import kept_for_last_pages
+from signpost.core.page.kept import kept_with_page
 from signpost.core.page.placing import whole_block
 
 _TAG = re.compile(r"<(/?)([A-Za-z][A-Za-z0-9]*)")
 _QUOTE = re.compile(r"""<[A-Za-z][^<>]*?=\s*(["']|[^\s"'<>])""")
 _VOID_SLASH = re.compile(r"<(?:br|hr|img|meta|link|input)\b[^<>]*?(/?)>", re.IGNORECASE)
 _INDENT = re.compile(r"^([ \t]*)<", re.MULTILINE)
-_PAGES_KEPT = 16
 _LONG = 200_000  # characters that are enough to tell an author's habits
 
 
@@ -59,7 +58,7 @@ class Habits:
         return start[:-1] + " />" if self.slash else start
 
 
-@kept_for_last_pages(_PAGES_KEPT)
+@kept_with_page
 def read_habits(page: Page) -> Habits:
     """Return the habits that a page shows; the least markup where it shows none."""
     text = _written_by_author(page)[:_LONG]

@@ -7,7 +7,6 @@ from collections.abc import Callable
 from functools import wraps
 from threading import Lock
 from typing import TypeVar
-from weakref import finalize
 
 from signpost.core.page.facts import Page
 
@@ -43,24 +42,26 @@ def kept_for_last_pages(most: int) -> Callable[[Callable[[Page], T]], Callable[[
     return decorate
 
 
-def kept_with_page(read: Callable[[Page], T]) -> Callable[[Page], T]:
-    """Return a function that remembers what another returns for a page, for as long as the page itself is kept.
+#: Under which name a page has what was read of it: in itself, so that both go together, whatever holds the other.
+_KEPT = "_kept"
 
-    Pages are told apart as objects. What is returned must not hold the page, or neither would ever go.
+
+def kept_with_page(read: Callable[[Page], T]) -> Callable[[Page], T]:
+    """Return a function that remembers what another returns for a page, for as long as the page itself is there.
+
+    It is kept in the page, which may be held by what is kept: the two are freed together.
     """
-    kept: dict[int, T] = {}
-    lock = Lock()
 
     @wraps(read)
     def read_once(page: Page) -> T:
-        with lock:
-            if id(page) in kept:
-                return kept[id(page)]
-        result = read(page)
-        with lock:
-            if id(page) not in kept:
-                finalize(page, kept.pop, id(page), None)
-            kept[id(page)] = result
-        return result
+        kept: dict[Callable[[Page], T], T] = vars(page).setdefault(_KEPT, {})
+        if read not in kept:
+            kept[read] = read(page)
+        return kept[read]
 
     return read_once
+
+
+def forget_kept(page: Page) -> None:
+    """Forget what was read of a page; it is read again when it is asked for."""
+    vars(page).pop(_KEPT, None)

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from signpost.core.page import Heading, Page
-from signpost.core.page.kept import kept_for_last_pages
+from signpost.core.page.kept import kept_with_page
 
 _MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Elements that a reader sees though they have no words.
@@ -57,11 +57,7 @@ class Outline:
         return list(_flatten(self.sections))
 
 
-#: For how many pages the outline is kept.
-_PAGES_KEPT = 64
-
-
-@kept_for_last_pages(_PAGES_KEPT)
+@kept_with_page
 def read_outline(page: Page) -> Outline:
     """Return the outline of a page."""
     headings = page.headings
