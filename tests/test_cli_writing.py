@@ -245,3 +245,11 @@ def test_what_is_left_out_of_the_site_is_no_part_of_it_for_any_command(tmp_path,
     assert {name: text for name, text in after.items() if name != "index.html"} == {
         name: text for name, text in before.items() if name != "index.html"
     }
+
+
+@pytest.mark.parametrize("said", ["n = " + "9" * 5000, "n = " + "[" * 3000], ids=["digits", "brackets"])
+def test_a_site_file_beyond_all_measure_is_one_line_of_words(site, said):
+    (site / "signpost.toml").write_text(said)
+    done = run("check", ".", cwd=site, code=2)
+    assert done.stderr.count(b"\n") == 1
+    assert b"signpost.toml cannot be read" in done.stderr

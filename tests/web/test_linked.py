@@ -270,6 +270,48 @@ def test_each_change_is_committed_by_its_name_where_the_author_wants_that(tree, 
     assert linked.view_folder(database, site_id).differing == ("notes.txt",)
 
 
+def test_looking_runs_nothing_that_the_folder_names(tree, database, site_id, tmp_path):
+    """Its settings, attributes and hooks name programs; only committing, which its author asks for, runs them."""
+    ran = tmp_path / "ran"
+    program = tmp_path / "program"
+    program.write_text(f"#!/bin/sh\necho $0 >> {ran}\ncat\n")
+    program.chmod(0o755)
+    for name in (
+        "core.fsmonitor",
+        "filter.x.clean",
+        "filter.x.smudge",
+        "filter.y.process",
+        "diff.external",
+        "gpg.program",
+    ):
+        git(tree, "config", name, str(program))
+    for name in ("core.pager", "core.sshCommand", "diff.x.textconv", "core.editor"):
+        git(tree, "config", name, str(program))
+    git(tree, "config", "log.showSignature", "true")
+    git(tree, "config", "filter.x.required", "true")
+    (tree / ".gitattributes").write_text("*.html filter=x diff=x\n")
+    for hook in ("pre-commit", "post-checkout", "post-index-change", "reference-transaction"):
+        (tree / ".git" / "hooks" / hook).write_text(program.read_text())
+        (tree / ".git" / "hooks" / hook).chmod(0o755)
+    ran.unlink(missing_ok=True)
+    (tree / "a.html").write_bytes(A.replace(b"one", b"1"))
+    view = linked.view_folder(database, site_id)
+    assert "a.html" in view.differing
+    assert {"pre-commit", "filter.x", "filter.y", "core.fsmonitor"} <= {*view.runs}
+    syncing.sync_folder(database, site_id)
+    (first,) = linked.commits_of(database, site_id, "a.html")
+    linked.bring_in_committed(database, site_id, "a.html", first.name)
+    linked.bring_in_committed(database, site_id, "a.html", "HEAD")
+    assert not ran.exists(), ran.read_text()
+    for name in ("core.fsmonitor", "filter.x.clean", "filter.x.smudge", "filter.y.process", "filter.x.required"):
+        git(tree, "config", "--unset", name)
+    git(tree, "config", "gpg.program", "gpg")
+    linked.set_commits(database, site_id, commits=True)
+    edit(database, site_id, "a.html", A.decode().replace("two", "2"))
+    syncing.sync_folder(database, site_id)
+    assert "pre-commit" in ran.read_text()
+
+
 def test_a_page_is_compared_with_any_commit(tree, database, site_id):
     (tree / "a.html").write_bytes(A.replace(b"one", b"1"))
     git(tree, "commit", "--quiet", "-am", "Second")

@@ -285,3 +285,34 @@ def test_without_a_swap_in_one_step_nothing_is_lost_either(tmp_path, monkeypatch
         writing.put(folder, gone)
         assert not (tmp_path / "a").exists()
         assert (tmp_path / ".ours").read_text() == "saved meanwhile"
+
+
+@pytest.mark.parametrize(
+    ("name", "text"),
+    [
+        (".gitignore", "*a" * 40 + "\n"),
+        (".gitignore", "x\n" * 200_000),
+        ("signpost.toml", "n = " + "9" * 5000),
+        ("signpost.toml", "n = " + "[" * 3000),
+        ("signpost.toml", 'a = "' + "x" * 400_000 + '"'),
+        ("signpost.toml", None),
+        (".gitignore", None),
+    ],
+    ids=["stars", "lines", "digits", "brackets", "long", "a pipe", "a pipe that ignores"],
+)
+def test_what_a_folders_own_files_say_stops_nobody(database, root, site_id, name, text):
+    (root / ("a" * 60 + "b.html")).write_text(PAGE)
+    if text is None:
+        os.mkfifo(root / name)
+    else:
+        (root / name).write_text(text)
+    done = threading.Event()
+
+    def look():
+        syncing.sync_folder(database, site_id)
+        done.set()
+
+    threading.Thread(target=look, daemon=True).start()
+    assert done.wait(60)
+    with database.transaction() as session:
+        assert "a" * 60 + "b.html" in {file.path for file in store.load_files(session, site_id)}

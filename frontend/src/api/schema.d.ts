@@ -2718,6 +2718,8 @@ export interface components {
             moves: {
                 [key: string]: string;
             };
+            /** Runs */
+            runs: string[];
             /** Waits */
             waits: components["schemas"]["WaitView"][];
         };

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The folder that a site is: where it is, whether it is there, what was edited on both sides. */
+import { ElMessageBox } from "element-plus";
 import { computed, ref, shallowRef, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type ConflictView, type FolderView } from "../api/client";
@@ -41,8 +42,22 @@ async function run(work: Promise<unknown>): Promise<void> {
 }
 
 const isPage = (file: string) => /\.(x?html?|shtml)$/i.test(file);
-const commit = (commits: boolean) =>
-  run(data(api.PUT("/api/sites/{site_id}/folder/commits", { ...path(), body: { commits } })));
+/** Have each change committed, or not. What the folder itself runs then is told and asked for first. */
+async function commit(commits: boolean): Promise<void> {
+  const runs = folder.value?.runs ?? [];
+  if (commits && runs.length) {
+    try {
+      await ElMessageBox.confirm(
+        `Each commit runs what this folder's own settings name: ${runs.join(", ")}. Go on if you know who made them.`,
+        "Let this folder's programs run?",
+        { confirmButtonText: "Commit, and let them run", cancelButtonText: "Cancel" },
+      );
+    } catch {
+      return;
+    }
+  }
+  await run(data(api.PUT("/api/sites/{site_id}/folder/commits", { ...path(), body: { commits } })));
+}
 
 /** Compare a page with what the last commit has of it. */
 const compare = (file: string) =>

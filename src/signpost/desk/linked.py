@@ -68,6 +68,7 @@ class FolderView:
     moves: dict[str, str]  # new paths, by their old ones, of files moved outside to which links still lead
     is_work_tree: bool  # of git
     commits: bool  # whether each change is committed
+    runs: tuple[str, ...]  # what of its own the repository runs when something is committed
     differing: tuple[str, ...]  # files that are not as in the last commit, where it is a work tree
 
 
@@ -153,8 +154,9 @@ def view_folder(database: Database, site_id: UUID) -> FolderView | None:
         for path, one in sorted(conflicts.items())
     )
     is_tree, differ = _versions(Path(link.folder))
+    runs = tuple(version_control.programs_run(Path(link.folder))) if is_tree else ()
     return FolderView(
-        link.folder, link.away, tuple(views), waits, moves, is_tree, commits, tuple(differ[:_MOST_DIFFERING])
+        link.folder, link.away, tuple(views), waits, moves, is_tree, commits, runs, tuple(differ[:_MOST_DIFFERING])
     )
 
 

@@ -39,7 +39,7 @@ class Ignored:
     """What a folder's own files say is to be left out: `.gitignore` in any of its folders, and patterns beside."""
 
     def __init__(self, patterns: Sequence[str] = ()) -> None:
-        self._specs = [("", GitIgnoreSpec.from_lines(patterns))] if patterns else []
+        self._specs = [("", GitIgnoreSpec.from_lines(patterns, backend="re2"))] if patterns else []
 
     def enter(self, folder: OpenedFolder, at: str) -> None:
         """Take up what the `.gitignore` in a folder says, if there is one; one that cannot be read says nothing."""
@@ -49,7 +49,7 @@ class Ignored:
             return
         lines = (said or b"").decode("utf-8", "replace").splitlines()
         if lines:
-            self._specs.append((f"{at}/" if at else "", GitIgnoreSpec.from_lines(lines)))
+            self._specs.append((f"{at}/" if at else "", GitIgnoreSpec.from_lines(lines, backend="re2")))
 
     def has(self, path: str, *, is_folder: bool) -> bool:
         """Return whether a path is left out; what is said further in counts."""

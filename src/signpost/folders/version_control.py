@@ -1,8 +1,14 @@
-"""A folder that is a work tree of git: which files differ from the last commit, what commits have, and new ones."""
+"""A folder that is a work tree of git: which files differ from the last commit, what commits have, and new ones.
+
+Looking runs nothing that a repository's own settings name: hooks, filters, monitors, signing programs are off. Only
+committing runs them, which an author is told before.
+"""
 
 from __future__ import annotations
 
+import contextlib
 import os
+import re
 import subprocess
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -24,7 +30,74 @@ class Commit:
     subject: str
 
 
+#: Settings that name a program which git would run while it only looks (git-config(1)), and what they are instead.
+_OFF = {
+    "core.fsmonitor": "false",
+    "core.hooksPath": os.devnull,
+    "core.pager": "cat",
+    "core.sshCommand": "false",
+    "core.gitProxy": "false",
+    "core.askPass": "false",
+    "core.editor": "false",
+    "core.alternateRefsCommand": "true",
+    "diff.external": "",
+    "log.showSignature": "false",
+    "gpg.program": "false",
+    "credential.helper": "",
+    "protocol.allow": "never",
+}
+_FILTER = re.compile(r"(filter\..+)\.(clean|smudge|process)")
+
+
 def _git(root: Path, *arguments: str, given: bytes | None = None) -> bytes:
+    """Return what git prints while it only looks; see `_run`."""
+    settings = dict(_OFF)
+    for name in _filters(root):
+        settings |= {f"{name}.{what}": "" for what in ("clean", "smudge", "process")} | {f"{name}.required": "false"}
+    return _run(
+        root,
+        *(part for name, value in settings.items() for part in ("-c", f"{name}={value}")),
+        *arguments,
+        given=given,
+    )
+
+
+def _filters(root: Path) -> list[str]:
+    """Return the filters that a repository or its author has set up, as "filter.lfs". Reading settings runs nothing."""
+    try:
+        said = _run(root, "config", "--name-only", "-z", "--get-regexp", r"^filter\.")
+    except InputError:
+        return []
+    found = (_FILTER.fullmatch(name.decode("utf-8", "surrogateescape")) for name in said.split(b"\0"))
+    return sorted({one[1] for one in found if one is not None})
+
+
+def programs_run(root: Path) -> list[str]:
+    """Return what of its own a repository runs when something is committed: hooks and filters, by their names."""
+    try:
+        folder = root / _run(root, "rev-parse", "--git-path", "hooks").decode().rstrip("\n")
+        hooks = [name for name in _HOOKS if os.access(folder / name, os.X_OK) and (folder / name).is_file()]
+    except (InputError, OSError, UnicodeDecodeError):
+        hooks = []
+    monitor = []
+    with contextlib.suppress(InputError):
+        said = _run(root, "config", "--get", "core.fsmonitor").decode("utf-8", "replace").strip()
+        monitor = [] if said.lower() in ("", "true", "false", "yes", "no", "1", "0") else ["core.fsmonitor"]
+    return [*hooks, *_filters(root), *monitor]
+
+
+#: The hooks that committing runs (githooks(5)).
+_HOOKS = (
+    "pre-commit",
+    "prepare-commit-msg",
+    "commit-msg",
+    "post-commit",
+    "post-index-change",
+    "reference-transaction",
+)
+
+
+def _run(root: Path, *arguments: str, given: bytes | None = None) -> bytes:
     """Return what git prints. Raises InputError with its own words where it refuses, or is not there."""
     settings = {"GIT_TERMINAL_PROMPT": "0", "GIT_OPTIONAL_LOCKS": "0", "LC_ALL": "C"}
     try:
@@ -55,7 +128,17 @@ def is_work_tree(root: Path) -> bool:
 def differing(root: Path) -> list[str]:
     """Return the files of a folder that are not as in the last commit, new ones too, by their paths within it."""
     prefix = _git(root, "rev-parse", "--show-prefix").decode().strip()
-    said = _git(root, "status", "--porcelain=v1", "-z", "--untracked-files=all", "--no-renames", "--", ".")
+    said = _git(
+        root,
+        "status",
+        "--porcelain=v1",
+        "-z",
+        "--untracked-files=all",
+        "--no-renames",
+        "--ignore-submodules",
+        "--",
+        ".",
+    )
     found = [entry[_STATE:].decode("utf-8", "surrogateescape") for entry in said.split(b"\0") if entry[_STATE:]]
     return sorted(path.removeprefix(prefix) for path in found)
 
@@ -63,7 +146,7 @@ def differing(root: Path) -> list[str]:
 def commit(root: Path, paths: Sequence[str], message: str) -> bool:
     """Commit these files as they are, and nothing else; return whether there was something to commit.
 
-    Whatever its author has put into the index stays there.
+    Whatever its author has put into the index stays there. The repository's own hooks and filters run.
     """
     from_input = ("--pathspec-from-file=-", "--pathspec-file-nul")
     known = set(_git(root, "ls-files", "-z").decode("utf-8", "surrogateescape").split("\0"))
@@ -73,10 +156,10 @@ def commit(root: Path, paths: Sequence[str], message: str) -> bool:
     listed = "".join(f"{path}\0" for path in there).encode("utf-8", "surrogateescape")
     new = _existing(root, there)
     if new:
-        _git(root, "--literal-pathspecs", "add", "--intent-to-add", *from_input, given=new)
-    if not _git(root, "--literal-pathspecs", "status", "--porcelain", "-z", "--", *there).strip(b"\0"):
+        _run(root, "--literal-pathspecs", "add", "--intent-to-add", *from_input, given=new)
+    if not _run(root, "--literal-pathspecs", "status", "--porcelain", "-z", "--", *there).strip(b"\0"):
         return False
-    _git(root, "--literal-pathspecs", "commit", "--quiet", "--only", "-m", message, *from_input, given=listed)
+    _run(root, "--literal-pathspecs", "commit", "--quiet", "--only", "-m", message, *from_input, given=listed)
     return True
 
 

@@ -40,8 +40,9 @@ def read_site_file(text: str) -> SiteFile:
     """Return what a site's file says. Raises InputError for one that is no TOML, or says what nobody understands."""
     try:
         said = tomllib.loads(text)
-    except tomllib.TOMLDecodeError as error:
-        raise InputError(f"{SITE_FILE} cannot be read: {error}. Correct it, or remove the file.") from error
+    except (ValueError, RecursionError) as error:  # also for numbers and brackets beyond what can be read
+        what = str(error).partition(";")[0] if isinstance(error, ValueError) else "its brackets are too deep"
+        raise InputError(f"{SITE_FILE} cannot be read: {what}. Correct it, or remove the file.") from error
     reader = _Reader()
     found = SiteFile(reader.checks(said), reader.regions(said), reader.levels(said), reader.ignored(said))
     reader.refuse_rest(said)
