@@ -63,7 +63,7 @@ def _git(root: Path, *arguments: str, given: bytes | None = None) -> bytes:
 
 
 def _filters(root: Path) -> list[str]:
-    """Return the filters that a repository or its author has set up, as "filter.lfs". Reading settings runs nothing."""
+    """Return the filters that a repository or its author has set up, as "filter.lfs"; reading that runs nothing."""
     try:
         said = _run(root, "config", "--name-only", "-z", "--get-regexp", r"^filter\.")
     except InputError:

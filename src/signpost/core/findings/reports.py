@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import csv
 from collections import Counter
 from collections.abc import Sequence
 from html import escape
-from types import SimpleNamespace
 from urllib.parse import quote
 
 from signpost.core.findings.catalogue import Finding, Severity
+from signpost.core.text.tables import write_csv
 
 #: What SARIF calls our severities (3.27.10).
 _LEVELS = {Severity.ERROR: "error", Severity.WARNING: "warning", Severity.ADVICE: "note"}
@@ -46,14 +45,12 @@ def findings_json(findings: Sequence[Finding]) -> dict[str, object]:
 
 def findings_csv(findings: Sequence[Finding]) -> str:
     """Return findings as a table, with a line for each."""
-    lines: list[str] = []
-    writer = csv.writer(SimpleNamespace(write=lines.append), lineterminator="\n")
-    writer.writerow(["page", "line", "column", "severity", "rule", "message", "fix", "reference"])
+    rows: list[list[object]] = [["page", "line", "column", "severity", "rule", "message", "fix", "reference"]]
     for one in findings:
         place = (one.page, one.place.line, one.place.column)
         rule = one.rule
-        writer.writerow([*place, rule.severity.value, rule.code, one.message, rule.fix.value, rule.reference])
-    return "".join(lines)
+        rows.append([*place, rule.severity.value, rule.code, one.message, rule.fix.value, rule.reference])
+    return write_csv(rows)
 
 
 def sarif_json(findings: Sequence[Finding]) -> dict[str, object]:

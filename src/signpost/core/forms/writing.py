@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import csv
 import json
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from types import SimpleNamespace
 from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
@@ -15,6 +13,7 @@ from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Site
 from signpost.core.site.told import leads_on
 from signpost.core.text.errors import RequestError
+from signpost.core.text.tables import write_csv
 
 #: How many words people read in a minute.
 _WORDS_A_MINUTE = 238
@@ -119,22 +118,15 @@ def site_map(site: Site, pages: Sequence[str] = ()) -> str:
 
 def lengths_csv(site: Site, pages: Sequence[str] = ()) -> str:
     """Return the lengths of pages and their sections as a table: words, and minutes that reading takes."""
-    lines: list[str] = []
-    writer = csv.writer(SimpleNamespace(write=lines.append))
-    writer.writerow(["page", "section", "level", "identifier", "line", "words", "minutes"])
+    rows: list[list[object]] = [["page", "section", "level", "identifier", "line", "words", "minutes"]]
     for page in chosen_pages(site, pages):
-        writer.writerow([page.path, "", 0, "", 1, page.words, round(page.words / _WORDS_A_MINUTE, 1)])
+        rows.append([page.path, "", 0, "", 1, page.words, round(page.words / _WORDS_A_MINUTE, 1)])
         for section in read_outline(page).flat():
             line = page.source.lines.line(section.start)
             minutes = round(section.words / _WORDS_A_MINUTE, 1)
-            known = [_safe(section.text), section.level, section.identifier or "", line, section.words, minutes]
-            writer.writerow([page.path, *known])
-    return "".join(lines)
-
-
-def _safe(words: str) -> str:
-    """Return words that no spreadsheet takes for a formula."""
-    return f"'{words}" if words[:1] in ("=", "+", "-", "@") else words
+            known = [section.text, section.level, section.identifier or "", line, section.words, minutes]
+            rows.append([page.path, *known])
+    return write_csv(rows, "\r\n")
 
 
 #: The forms by their file names: what writes each, and its media type.

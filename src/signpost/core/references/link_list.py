@@ -7,7 +7,6 @@ import json
 from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass, fields
-from types import SimpleNamespace
 
 from signpost.core.addresses.links import LinkKind
 from signpost.core.page import Link, Page, Target
@@ -16,6 +15,7 @@ from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.errors import RequestError
+from signpost.core.text.tables import read_cell, write_csv
 from signpost.core.text.tags import value_edit
 
 #: How many rows of a list are read.
@@ -79,12 +79,7 @@ _COLUMNS = [one.name for one in fields(LinkRow)]
 
 def links_csv(rows: Iterator[LinkRow]) -> str:
     """Return links as a table, with a line for each."""
-    lines: list[str] = []
-    writer = csv.writer(SimpleNamespace(write=lines.append), lineterminator="\n")
-    writer.writerow(_COLUMNS)
-    for row in rows:
-        writer.writerow([getattr(row, name) for name in _COLUMNS])
-    return "".join(lines)
+    return write_csv([_COLUMNS, *([getattr(row, name) for name in _COLUMNS] for row in rows)])
 
 
 def links_json(rows: Iterator[LinkRow]) -> dict[str, object]:
@@ -166,7 +161,7 @@ def _read_list(text: str) -> Iterator[dict[str, str]]:
                 f"The list's first line does not name the column {missing[0]}. Export the list of links, and fill in "
                 "new_address where an address shall be another one."
             )
-        found = [dict(row) for row in reader]
+        found = [{name: read_cell(cell or "") for name, cell in row.items() if name in needed} for row in reader]
     if len(found) > MOST_ROWS:
         raise RequestError(f"The list has {len(found):,} rows; at most {MOST_ROWS:,} are read.")
     for one in found:
