@@ -30,5 +30,6 @@ export default defineConfig({
     chunkSizeWarningLimit: 1200,
   },
   server: { proxy: { "/api": "http://127.0.0.1:8017", "/preview": "http://127.0.0.1:8017" } },
-  test: { include: ["src/**/*.test.ts"], environment: "node" },
+  // a busy machine takes its time: what never comes fails, and nothing is timed
+  test: { include: ["src/**/*.test.ts"], environment: "node", testTimeout: 120_000, hookTimeout: 120_000 },
 });

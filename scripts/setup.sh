@@ -59,8 +59,10 @@ setup_python() {
 
 setup_frontend() {
   command -v npm >/dev/null || need_packages nodejs npm
-  local major; major=$(node -p 'process.versions.node.split(".")[0]' 2>/dev/null || echo 0)
-  [ "$major" -ge 20 ] || fail "Node.js 20 or newer is needed to build the screens; this is version $major"
+  # what the packages of the front end say that they need (`engines`)
+  local fits='const [a, b] = process.versions.node.split(".").map(Number); (a === 20 && b >= 19) || (a === 22 && b >= 13) || a >= 24'
+  [ "$(node -p "$fits" 2>/dev/null)" = true ] \
+    || fail "Node.js 20.19, 22.13, 24 or newer is needed to build the screens; this is $(node --version 2>/dev/null || echo none)"
   if ! fresh frontend/node_modules/.made-of frontend/package-lock.json; then
     say "Installing the packages of the front end"
     (cd frontend && npm ci --silent --no-audit --no-fund >&2) || fail "the packages of frontend/package-lock.json cannot be installed"

@@ -6,6 +6,9 @@ import type { ChangeEntry } from "../api/client";
 vi.mock("../measuring/frame", () => ({ measureAt: vi.fn(), previewAddress: vi.fn(), tryJumps: vi.fn() }));
 vi.mock("element-plus", () => ({ ElMessage: vi.fn(), ElMessageBox: { confirm: vi.fn() } }));
 
+/** How long something may take to come about, in milliseconds; no test is timed. */
+const PATIENCE = 60_000;
+
 const kept = new Map<string, string>();
 vi.stubGlobal("localStorage", {
   getItem: (key: string) => kept.get(key) ?? null,
@@ -208,7 +211,7 @@ describe("the tray", () => {
     answers.set("/api/sites/{site_id}/plans", () => new Promise((done) => (finish = done)));
     const tray = useTray();
     const proposed = tray.propose({ ...identify, levels: [2] });
-    await vi.waitFor(() => expect(asked).toHaveLength(1));
+    await vi.waitFor(() => expect(asked).toHaveLength(1), PATIENCE);
     tray.stop();
     expect(tray.busy).toBe(false);
     finish(answer(PLAN));
@@ -228,7 +231,10 @@ describe("undoing", () => {
     answers.set("/api/sites/{site_id}/page", () => new Promise((done) => (finish = done)));
     const tray = useTray();
     const turned = tray.turn(entry);
-    await vi.waitFor(() => expect(asked.some((one) => one.address === "/api/sites/{site_id}/changes")).toBe(true));
+    await vi.waitFor(
+      () => expect(asked.some((one) => one.address === "/api/sites/{site_id}/changes")).toBe(true),
+      PATIENCE,
+    );
     expect([tray.busy, tray.notice]).toEqual([true, "Undoing…"]);
     finish(read());
     await turned;
@@ -251,7 +257,7 @@ describe("the stages", () => {
     const stages = useStages();
     expect(stages.next?.[0]).toBe("identifiers");
     stages.goNext();
-    await vi.waitFor(() => expect(useTray().waits).toBe(true));
+    await vi.waitFor(() => expect(useTray().waits).toBe(true), PATIENCE);
     expect(page.stage).toBe("identifiers");
     expect(asked.at(-1)?.body).toMatchObject({ operation: "identify", page: "a.html" });
   });
