@@ -34,6 +34,7 @@ class Host:
         self.asked: list[tuple[str, str]] = []
         self.fault, self.at = "", 0
         self.refused: frozenset[str] = frozenset()  # methods that it does not know
+        self.elsewhere = b"http://127.0.0.2:1/elsewhere"  # where it leads on to
 
     def fails(self, fault: str = "", at: int = 0) -> None:
         """Let the request of this number fail, counted from now on."""
@@ -51,7 +52,7 @@ class Host:
         if fault == "refuses":
             await _answer(send, 500)
         elif fault == "redirects":
-            await _answer(send, 302, location=b"http://127.0.0.2:1/elsewhere")
+            await _answer(send, 302, location=self.elsewhere)
         elif fault == "cuts before":
             await _cut(send)
         elif fault == "cuts after":

@@ -1,6 +1,9 @@
 """A site published to hosts that fail: in the end the host has what the site has, or the desk says what it has not."""
 
+import contextlib
 import os
+import socket
+import threading
 from functools import partial
 
 import pytest
@@ -12,6 +15,7 @@ from signpost.desk import publishing, targets
 from signpost.desk.errors import ConflictError
 from signpost.desk.publishing import Does, Seen
 from signpost.desk.targets import Reach
+from signpost.hosting.dav import DavTarget
 from signpost.hosting.sftp import SftpTarget
 from signpost.store.records import TargetRecord
 from sites import change, new_site
@@ -242,11 +246,46 @@ def test_too_much_of_others_is_not_replaced(client, database, reach, www, monkey
     assert does(plan(database, site, reach, anyway=True))["b.html"] == (Does.FOREIGN, Seen.AS_KNOWN)
 
 
-def test_no_request_leaves_the_host_and_no_writing_is_led_on(client, database, reach, www):
+@pytest.fixture
+def stranger():
+    """A server of somebody else's, and what it has heard."""
+    heard = []
+    with socket.create_server(("127.0.0.2", 0)) as listening:
+
+        def listen():
+            with contextlib.suppress(OSError):
+                while True:
+                    one, _ = listening.accept()
+                    heard.append(one.recv(4096))
+                    one.close()
+
+        threading.Thread(target=listen, daemon=True).start()
+        yield f"127.0.0.2:{listening.getsockname()[1]}", heard
+
+
+@pytest.mark.parametrize("scheme", ["http", "https", "ftp"])
+def test_no_request_leaves_the_host_and_no_writing_is_led_on(client, database, reach, www, stranger, scheme):
     site = new_site(client, FILES)
+    address_of_stranger, heard = stranger
     with dav_host(www) as (address, host):
         set_up(database, site, reach, "webdav", address)
-        for at in range(1, 6):
-            host.fails("redirects", at)
-            with pytest.raises(SignpostError, match=r"nothing was sent there|does not answer"):
-                publish(database, site, reach)
+        publish(database, site, reach)
+        count = len(host.asked)
+        publishing.undo_publication(database, id_of(site), "there", reach)
+        for goal in (f"{scheme}://{address_of_stranger}/x", f"//{address_of_stranger}/x"):
+            host.elsewhere = goal.encode()
+            for at in range(1, count + 1, 3):
+                host.fails("redirects", at)
+                with contextlib.suppress(SignpostError):
+                    publish(database, site, reach)
+        host.elsewhere = b"/b.html"  # of the same origin: reading goes on there, writing does not
+        host.fails()
+        publish(database, site, reach)
+        host.fails("redirects", 1)
+        target = DavTarget(address, USER, PASSWORD)
+        assert target.read("index.html") == FILES["b.html"]
+        host.fails("redirects", 1)
+        with pytest.raises(SignpostError, match="nothing was sent there"):
+            target.delete("index.html")
+    assert heard == []
+    assert ours(www) == FILES
