@@ -100,6 +100,31 @@ def test_saves_in_the_moment_of_a_write(database, root, site_id, where, turns, m
     assert not list(root.glob(".signpost-*"))
 
 
+def test_what_was_brought_together_is_so_again_where_the_editor_saves_before_it_is_written(
+    database, root, site_id, monkeypatch
+):
+    """What both agreed on was never written, and yet it is what both begin from next."""
+    edit(database, site_id, "p0.html", PAGE.replace("line 1", "desk"))
+    save(root / "p0.html", PAGE.replace("line 6", "first"), "in place")
+    swap, done = writing.swap, []
+
+    def racing(*asked):
+        if not done:
+            done.append(
+                save(root / "p0.html", PAGE.replace("line 6", "first").replace("line 4", "second"), "in place")
+            )
+        swap(*asked)
+
+    monkeypatch.setattr(writing, "swap", racing)
+    syncing.sync_folder(database, site_id)
+    monkeypatch.undo()
+    assert done
+    syncing.sync_folder(database, site_id)
+    wanted = PAGE.replace("line 1", "desk").replace("line 6", "first").replace("line 4", "second")
+    assert (root / "p0.html").read_text() == wanted
+    assert linked.view_folder(database, site_id).conflicts == ()
+
+
 def test_an_editor_that_has_the_file_open_while_it_is_displaced_saves_into_it_and_is_heard(database, root, site_id):
     """It opened the file before the swap, and writes after it: into what has no name of its own any more."""
     with (root / "p0.html").open("r+") as editor:

@@ -282,24 +282,24 @@ def _compare(
         taking.changes[path] = (ours, data)
         taking.agreed[path] = there.stamp
         return
+    if data is not None:
+        store.save_blobs(session, site_id, [data])  # what both begin from next, or what is in conflict
     merged = _merged(session, site_id, base, ours, data)
     if merged is not None:
         taking.changes[path] = (ours, merged)
         taking.agreed[path] = there.stamp
         return
-    if data is not None:
-        store.save_blobs(session, site_id, [data])
     taking.conflicts.append(ConflictRecord(path, base, theirs))
 
 
 def _merged(
     session: Session, site_id: UUID, base: str | None, ours: str | None, theirs: bytes | None
 ) -> bytes | None:
-    """Return the edits of both sides brought together; None where they touch, or one side has no file."""
+    """Return the edits of both sides brought together; None where they touch, or one side has no file or no base."""
     if base is None or ours is None or theirs is None:
         return None
     blobs = store.load_blobs(session, site_id, {base, ours})
-    if any(b"\0" in data for data in (*blobs.values(), theirs)):
+    if base not in blobs or any(b"\0" in data for data in (*blobs.values(), theirs)):
         return None
     return merge(blobs[base], blobs[ours], theirs)
 
