@@ -1,5 +1,6 @@
 """Takes the pictures of the README from the demo data: docs/screenshots/make.py, while ./start serves."""
 
+import json
 import sys
 from pathlib import Path
 
@@ -10,6 +11,7 @@ HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parents[1] / "tests"))
 from screens import pick, tick  # noqa: E402
 from signpost.desk.demo import DEMO_BASE, DEMO_NAME, demo_files  # noqa: E402
+from signpost.desk.operations import OPERATIONS  # noqa: E402
 from sites import new_site  # noqa: E402
 
 SETTLE_MS = 900
@@ -183,7 +185,11 @@ def main(served: str) -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox"])
         try:
             page = browser.new_page(viewport={"width": 1280, "height": 800})
-            page.add_init_script("try { localStorage.setItem('signpost-first-steps', 'true') } catch {}")
+            known = {"signpost-first-steps": "true", "signpost-kinds-read": json.dumps(sorted(OPERATIONS))}
+            said = "".join(
+                f"localStorage.setItem({json.dumps(key)}, {json.dumps(value)});" for key, value in known.items()
+            )
+            page.add_init_script(f"try {{ {said} }} catch {{}}")
             take(page, served, served + path.removeprefix("/api"))
             take_both(page, served + path.removeprefix("/api"))
         finally:
