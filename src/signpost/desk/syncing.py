@@ -130,7 +130,7 @@ def _bring_together(database: Database, site_id: UUID, folder: OpenedFolder) -> 
             break
     with database.transaction() as session:
         found = [waits[path] for path in sorted(waits)[:_MOST_WAITS]]
-        if found != kept.load_waits(session, site_id):
+        if {*found} != {*kept.load_waits(session, site_id)}:  # databases put letters in orders of their own
             kept.save_waits(session, site_id, found)
             deed = f"has {count_of(len(found), 'file')} waiting" if found else "has nothing waiting any more"
             store.note_deed(session, site_id, "", _FOLDER, deed)
@@ -397,8 +397,7 @@ def _write(
         except ChangedMeanwhileError:
             changed = True
             _doubt(database, site_id, write.path, agreed.get(write.path))
-        except OSError as error:
-            writing.drop(folder, step)
+        except OSError as error:  # what is beside may be the author's by now, and is looked at below
             waits[write.path] = _wait(write.path, "desk", error)
     writing.finish(folder, [write.path for write in done])
     settled = [write for write in writes if _is_settled(database, site_id, folder, write)]
