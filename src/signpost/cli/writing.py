@@ -9,23 +9,25 @@ from __future__ import annotations
 import contextlib
 import json
 import os
-from collections.abc import Sequence
+import time
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from signpost.cli.folder import JOURNAL
+from signpost.cli.folder import JOURNAL, tell
 from signpost.cli.stopping import note_written, undisturbed
 from signpost.core.text.errors import InputError, RequestError
 from signpost.folders import writing
 from signpost.folders.opened import OpenedFolder
 from signpost.folders.processes import began
+from signpost.folders.swapping import give
 from signpost.folders.writing import ChangedMeanwhileError, Step
 
 #: How many bytes of it are read at most.
 _LONGEST = 64 * 1024 * 1024
-#: What is appended to the name of a file as it was, where somebody edited what an interrupted run had written.
-_KEPT = ".orig"
+#: How long an editor that has a displaced file open is waited for, and how often it is looked, in seconds.
+_PATIENCE, _GLANCE = 3.0, 0.05
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,11 +60,10 @@ def write_all(root: Path, steps: Sequence[Step]) -> None:
                 _note(folder, named, done=True)
         except BaseException as error:
             with undisturbed():
-                for step in named:
-                    if step not in done:
-                        writing.drop(folder, step)
-                _put_back(folder, done)
+                kept = _put_back(folder, named, {step.path: step.after_sha256 for step in named}, done)
                 _forget(folder)
+            for path in kept:
+                tell(f"{path} is what was there before; the file beside it was saved since.")
             if isinstance(error, ChangedMeanwhileError):
                 raise InputError(
                     f"{error.path} was saved by somebody else meanwhile, so nothing was written. Run it again."
@@ -89,8 +90,7 @@ def recover(root: Path) -> Recovered | None:
         if journal.done:
             _tidy(folder, journal.steps)
         else:
-            for step in journal.steps:
-                kept += _take_back(folder, step, journal.hashes[step.path])
+            kept = _put_back(folder, journal.steps, journal.hashes, journal.steps)
         _forget(folder)
     return Recovered(0 if journal.done else len(journal.steps), tuple(kept))
 
@@ -129,15 +129,29 @@ def _note(folder: OpenedFolder, steps: Sequence[Step], *, done: bool) -> None:
         for step in steps
     ]
     said = {"process": os.getpid(), "began": began(os.getpid()), "done": done, "files": files}
-    waiting = f"{JOURNAL}-new"
+    waiting = writing.new_name()
     with folder.within(JOURNAL) as (handle, name):
-        file = os.open(waiting, os.O_WRONLY | os.O_CREAT | os.O_TRUNC | os.O_NOFOLLOW, 0o600, dir_fd=handle)
+        file = os.open(waiting, os.O_WRONLY | os.O_CREAT | os.O_EXCL | os.O_NOFOLLOW, 0o600, dir_fd=handle)
         with os.fdopen(file, "w", encoding="utf-8") as opened:
             json.dump(said, opened)
             opened.flush()
             os.fsync(opened.fileno())
-        os.rename(waiting, name, src_dir_fd=handle, dst_dir_fd=handle)
+        if done:
+            os.rename(waiting, name, src_dir_fd=handle, dst_dir_fd=handle)
+        else:
+            _claim(folder, handle, waiting, name)
     folder.sync("")
+
+
+def _claim(folder: OpenedFolder, handle: int, waiting: str, name: str) -> None:
+    """Give the journal its name. Raises RequestError where another run has begun meanwhile."""
+    try:
+        give(handle, waiting, name)
+    except FileExistsError as error:
+        os.unlink(waiting, dir_fd=handle)
+        raise RequestError(
+            f"Another signpost command is writing to {folder.root} just now. Wait until it is done."
+        ) from error
 
 
 def _forget(folder: OpenedFolder) -> None:
@@ -152,35 +166,41 @@ def _refuse_late(folder: OpenedFolder, steps: Sequence[Step]) -> None:
             raise ChangedMeanwhileError(step.path)
 
 
-def _put_back(folder: OpenedFolder, done: Sequence[Step]) -> None:
-    for step in reversed(done):
-        _take_back(folder, step, step.after_sha256)
+def _put_back(
+    folder: OpenedFolder, steps: Sequence[Step], hashes: Mapping[str, str | None], put: Collection[Step]
+) -> list[str]:
+    """Bring files back to what they were, whatever became of each; `put` are those that may be in their places.
 
-
-def _take_back(folder: OpenedFolder, step: Step, after: str | None) -> list[str]:
-    """Bring a file back to what it was; return where that is instead, where somebody edited the new one."""
-    there, beside = folder.hash(step.path), folder.hash_beside(step.path, step.beside)
-    if beside == after and there != after:  # it waits, and was never put there
-        writing.drop(folder, step)
-        return []
-    if step.before is None:
-        if there == after and after is not None:
-            with folder.within(step.path) as (handle, name):
-                os.unlink(name, dir_fd=handle)
-            folder.drop_empty(step.path)
-        return []
-    if beside is None:
-        return []
-    goal = step.path if there in (None, after) else f"{step.path}{_KEPT}"
-    with folder.within(step.path, make=True) as (handle, name):
-        os.rename(step.beside, name if goal == step.path else f"{name}{_KEPT}", src_dir_fd=handle, dst_dir_fd=handle)
-    return [] if goal == step.path else [goal]
+    `hashes` are those of what was to be there. Returns where files are instead, where somebody saved the new ones.
+    """
+    kept = []
+    for step in reversed(steps):
+        try:
+            beside, after = folder.hash_beside(step.path, step.beside), hashes[step.path]
+            if beside is not None and beside == after:  # it waits, and was never put there
+                writing.drop(folder, step)
+            elif beside is not None:
+                kept += [path for path in [writing.put_back(folder, step, after)] if path]
+            elif step.before is None and step in put and after is not None and folder.hash(step.path) == after:
+                with folder.within(step.path) as (handle, name):
+                    os.unlink(name, dir_fd=handle)
+                folder.drop_empty(step.path)
+        except OSError as error:  # the others are brought back all the same
+            tell(
+                f"{step.path} could not be brought back: {error.strerror}. What was there is {step.beside}, beside it."
+            )
+    return kept
 
 
 def _tidy(folder: OpenedFolder, steps: Sequence[Step]) -> None:
     """Remove what was displaced."""
     writing.finish(folder, [step.path for step in steps])
+    until = time.monotonic() + _PATIENCE
     for step in steps:
+        while not writing.is_final(folder, step) and time.monotonic() < until:
+            time.sleep(_GLANCE)
+        if step.before is not None and folder.hash_beside(step.path, step.beside) not in (None, step.before):
+            tell(f"{writing.keep(folder, step)} was saved by somebody while {step.path} was written.")
         writing.drop(folder, step)
         if step.after is None:
             folder.drop_empty(step.path)

@@ -466,7 +466,7 @@ def _is_settled(
     """
     step = Step(write.path, write.before_sha256, None, write.beside)
     try:
-        if not at_last and not writing.is_settled(folder, step):
+        if not at_last and not writing.is_final(folder, step):
             return False
         found = folder.hash_beside(write.path, write.beside)
         if found not in (None, write.before_sha256, write.after_sha256):

@@ -121,9 +121,9 @@ def stamp(folder: OpenedFolder, path: str, about: os.stat_result, known: Stamp |
     if known is not None and known.changed and (known.size, known.changed) == (about.st_size, about.st_ctime_ns):
         return known
     sha256, size = folder.measure(path, most_bytes)
-    return Stamp(sha256, size, about.st_ctime_ns if is_settled(about) else 0)
+    return Stamp(sha256, size, about.st_ctime_ns if is_old_enough(about) else 0)
 
 
-def is_settled(about: os.stat_result) -> bool:
+def is_old_enough(about: os.stat_result) -> bool:
     """Return whether a file has been as it is for long enough that another change would have another time."""
     return time.time_ns() - about.st_ctime_ns > _TOO_NEW

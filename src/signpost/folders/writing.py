@@ -10,6 +10,7 @@ import contextlib
 import errno
 import fcntl
 import hashlib
+import itertools
 import os
 import secrets
 import stat
@@ -117,12 +118,42 @@ def _go_back(handle: int, step: Step, name: str) -> None:
     raise ChangedMeanwhileError(step.path)
 
 
+def put_back(folder: OpenedFolder, step: Step, after_sha256: str | None) -> str | None:
+    """Bring back what a step displaced, where what it put there (by its hash) is there still.
+
+    Returns None, or where it is instead: a name of its own, where somebody saved there since.
+    """
+    with folder.within(step.path, make=True) as (handle, name):
+        try:
+            give(handle, step.beside, name)
+        except FileExistsError:
+            swap(handle, step.beside, name)
+        else:
+            return None
+        if _is(handle, step.beside, after_sha256):
+            os.unlink(step.beside, dir_fd=handle)
+            return None
+        swap(handle, step.beside, name)
+        return keep(folder, step)
+
+
+def keep(folder: OpenedFolder, step: Step) -> str:
+    """Give what is beside a step's place a name that its author finds, and return its path."""
+    with folder.within(step.path) as (handle, name):
+        for number in itertools.count():
+            kept = f"{name}.orig{number or ''}"
+            with contextlib.suppress(FileExistsError):
+                give(handle, step.beside, kept)
+                return step.path.removesuffix(name) + kept
+    raise AssertionError
+
+
 def is_done(folder: OpenedFolder, step: Step) -> bool:
     """Return whether a file is as a step would make it. Raises OSError for what cannot be looked at."""
     return folder.hash(step.path) == step.after_sha256
 
 
-def is_settled(folder: OpenedFolder, step: Step) -> bool:
+def is_final(folder: OpenedFolder, step: Step) -> bool:
     """Return whether nobody can save any more into what a step displaced: it has no name that others know.
 
     An editor may have had it open for writing. The system is asked that by a lease, which is refused then (fcntl(2),
@@ -133,7 +164,7 @@ def is_settled(folder: OpenedFolder, step: Step) -> bool:
             try:
                 fcntl.fcntl(file, fcntl.F_SETLEASE, fcntl.F_RDLCK)
             except OSError as error:
-                return error.errno != errno.EAGAIN and scanning.is_settled(os.fstat(file))
+                return error.errno != errno.EAGAIN and scanning.is_old_enough(os.fstat(file))
             fcntl.fcntl(file, fcntl.F_SETLEASE, fcntl.F_UNLCK)
             return True
     except (FileNotFoundError, NotADirectoryError):
