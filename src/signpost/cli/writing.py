@@ -186,9 +186,7 @@ def _put_back(
                     os.unlink(name, dir_fd=handle)
                 folder.drop_empty(step.path)
         except OSError as error:  # the others are brought back all the same
-            tell(
-                f"{step.path} could not be brought back: {error.strerror}. What was there is {step.beside}, beside it."
-            )
+            tell(f"{step.path} could not be brought back: {error.strerror}. It is beside it, as {step.beside}.")
     return kept
 
 
