@@ -145,10 +145,10 @@ def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, mon
     real = targets.FolderTarget.write
     with monkeypatch.context() as patch:
 
-        def write(self, path, data, *, new):
+        def write(self, path, data, seen):
             if path == "b.html":
                 raise InputError("stopped")
-            return real(self, path, data, new=new)
+            return real(self, path, data, seen)
 
         patch.setattr(targets.FolderTarget, "write", write)
         with pytest.raises(InputError):
@@ -189,7 +189,7 @@ def test_by_webdav_with_the_password_in_a_file_of_its_owner(database, site, reac
     publishing.undo_publication(database, id_of(site), "there", reach)
     assert on_disk(root / "mine") == {}
     with pytest.raises(InputError, match="name or password"):
-        DavTarget(f"{address}/dav/mine", DAV_USER, "wrong").write("a.html", b"", new=True)
+        DavTarget(f"{address}/dav/mine", DAV_USER, "wrong").write("a.html", b"", None)
     targets.delete_target(database, id_of(site), "there", reach)
     assert json.loads(Path(reach.secrets).read_text()) == {}
 

@@ -17,6 +17,7 @@ from signpost.desk.publishing import Does, Seen
 from signpost.desk.targets import Reach
 from signpost.hosting.dav import DavTarget
 from signpost.hosting.sftp import SftpTarget
+from signpost.hosting.targets import FolderTarget
 from signpost.store.records import TargetRecord
 from sites import change, new_site
 
@@ -213,26 +214,57 @@ def test_a_host_that_moves_nothing_gets_files_straight(client, database, reach, 
         assert there(www) == {**FILES, **THEIRS}
 
 
-def test_what_somebody_puts_there_meanwhile_stays(client, database, reach, www, monkeypatch):
+#: Right before which a stranger puts a file there: as late as a host lets it be seen.
+LAST = {
+    "folder": (FolderTarget, "write"),
+    "webdav": (DavTarget, "_refuse_changed"),
+    "sftp": (SftpTarget, "_refuse_changed"),
+}
+
+
+@pytest.mark.parametrize("kind", LAST)
+def test_what_somebody_puts_there_meanwhile_stays(client, database, reach, www, tmp_path, monkeypatch, kind):
+    """A new file, one that is replaced and one that goes, each changed after it was uploaded and before it is moved."""
     site = new_site(client, FILES)
-    with dav_host(www) as (address, _):
-        set_up(database, site, reach, "webdav", address)
-        real = publishing._do
+    known = tmp_path / "known_hosts"
+    cls, name = LAST[kind]
+    real = getattr(cls, name)
+    other = [0]
 
-        def racing(place, planned, step, sha256):
-            if step.path == "b.html":
-                (www / "b.html").write_bytes(b"put there meanwhile")
-            return real(place, planned, step, sha256)
+    def racing(self, path, *asked):
+        if path == "b.html":
+            other[0] += 1
+            (www / "b.html").write_bytes(b"put there meanwhile" + b"!" * other[0])
+        return real(self, path, *asked)
 
-        monkeypatch.setattr(publishing, "_do", racing)
-        assert publish(database, site, reach).left == ("b.html",)
-        monkeypatch.undo()
-        assert ours(www)["b.html"] == b"put there meanwhile"
+    with dav_host(www) as (dav, _), sftp.sftp_host(www, known) as (by_sftp, _):
+        monkeypatch.setattr(targets, "SftpTarget", partial(SftpTarget, known_hosts=known))
+        address = {"folder": str(www), "webdav": dav, "sftp": by_sftp}[kind]
+        user, secret = (sftp.USER, sftp.PASSWORD) if kind == "sftp" else (USER, PASSWORD)
+        set_up(database, site, reach, kind, address, user=user, secret=secret)
+
+        real_delete = FolderTarget.delete
+
+        def racing_delete(self, path, seen):
+            (www / "b.html").write_bytes(b"put there meanwhile, at last")
+            return real_delete(self, path, seen)
+
+        def race():
+            with monkeypatch.context() as patch:
+                patch.setattr(cls, name, racing)
+                if kind == "folder":
+                    patch.setattr(cls, "delete", racing_delete)
+                return publish(database, site, reach).left
+
+        assert race() == ("b.html",)
         publish(database, site, reach, anyway=True)
         change(client, site, "type", "b.html", text="<h1>new</h1>")
-        monkeypatch.setattr(publishing, "_do", racing)
-        assert publish(database, site, reach).left == ("b.html",)
-        assert ours(www)["b.html"] == b"put there meanwhile"
+        assert race() == ("b.html",)
+        publish(database, site, reach, anyway=True)
+        change(client, site, "delete-file", "index.html", path="b.html", leading="leave", goal="")
+        assert race() == ("b.html",)
+        assert b"put there meanwhile" in ours(www)["b.html"]
+        assert not [path for path in there(www) if path.rpartition("/")[2].startswith(".")]
 
 
 def test_too_much_of_others_is_not_replaced(client, database, reach, www, monkeypatch):
@@ -284,8 +316,9 @@ def test_no_request_leaves_the_host_and_no_writing_is_led_on(client, database, r
         host.fails("redirects", 1)
         target = DavTarget(address, USER, PASSWORD)
         assert target.read("index.html") == FILES["b.html"]
-        host.fails("redirects", 1)
+        seen = target.look(["index.html"])["index.html"]
+        host.fails("redirects", 2)
         with pytest.raises(SignpostError, match="nothing was sent there"):
-            target.delete("index.html")
+            target.delete("index.html", seen)
     assert heard == []
     assert ours(www) == FILES

@@ -24,7 +24,7 @@ from signpost.desk.holding import held
 from signpost.desk.intake import FILE_BYTES
 from signpost.desk.targets import Reach, load_target, wanted_files
 from signpost.desk.telling import tell
-from signpost.hosting.targets import Remote, Target, ThereAlreadyError
+from signpost.hosting.targets import ChangedThereError, Remote, Target
 from signpost.store import publishing as kept
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -430,16 +430,15 @@ def _keep_foreign(place: _Place, foreign: list[str], planned: _Planned) -> None:
 
 def _do(place: _Place, planned: _Planned, step: PublishStep, data: bytes | None) -> bool | None:
     """Do a step; return whether it came out right, None where somebody changed the file meanwhile."""
-    expected = planned.found.get(step.path)
-    if expected is not None and place.target.look([step.path]).get(step.path) != expected:
-        return None
+    seen = planned.found.get(step.path)
     try:
-        if step.does is Does.DELETE or data is None:
-            place.target.delete(step.path)
-            return True
-        return place.target.write(step.path, data, new=expected is None)
-    except ThereAlreadyError:
+        if data is not None:
+            return place.target.write(step.path, data, seen)
+        if seen is not None:
+            place.target.delete(step.path, seen)
+    except ChangedThereError:
         return None
+    return True
 
 
 def _note(

@@ -15,7 +15,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from signpost.core.text.errors import InputError, RequestError
-from signpost.hosting.targets import LONGEST, MOST_BYTES, PATIENCE, Remote, ThereAlreadyError, beside, folders_of
+from signpost.hosting.targets import LONGEST, MOST_BYTES, PATIENCE, ChangedThereError, Remote, beside, folders_of
 
 #: How many requests go on at once, each over a connection that stays.
 _WIDTH = 4
@@ -84,7 +84,7 @@ class DavTarget:
         status, data = self._ask("GET", path, allowed=(404, 410))
         return data if status == HTTPStatus.OK else None
 
-    def write(self, path: str, data: bytes, *, new: bool) -> bool:
+    def write(self, path: str, data: bytes, seen: Remote | None) -> bool:
         """Put a file there: beside its place first, and moved there once it reads back as it was sent."""
         self._make_folders(path)
         if self._moves:
@@ -94,16 +94,26 @@ class DavTarget:
             if back[0] == HTTPStatus.OK and back[1] != data:
                 self.clear(path)
                 return False
-            if self._move(waiting, path, new=new):
+            try:
+                self._refuse_changed(path, seen)
+            except ChangedThereError:
+                self.clear(path)
+                raise
+            if self._move(waiting, path, new=seen is None):
                 return back[0] == HTTPStatus.OK or self.read(path) == data
-        if new and self.look([path]):
-            raise ThereAlreadyError(path)
+        self._refuse_changed(path, seen)
         self._ask("PUT", path, data)
         return self.read(path) == data
 
-    def delete(self, path: str) -> None:
+    def delete(self, path: str, seen: Remote) -> None:
         """Take a file away."""
+        self._refuse_changed(path, seen)
         self._ask("DELETE", path, allowed=(404, 410))
+
+    def _refuse_changed(self, path: str, seen: Remote | None) -> None:
+        """Raise ChangedThereError for a file that is not as it was seen; a new one is refused by the host itself."""
+        if (seen is not None or not self._moves) and self.look([path]).get(path) not in (seen, None):
+            raise ChangedThereError(path)
 
     def clear(self, path: str) -> None:
         """Take away what was left beside a file's place."""
@@ -128,7 +138,7 @@ class DavTarget:
         status, _ = self._ask("MOVE", waiting, headers=goal, allowed=(412, 404, *_CANNOT_MOVE))
         if status == HTTPStatus.PRECONDITION_FAILED:
             self.clear(path)
-            raise ThereAlreadyError(path)
+            raise ChangedThereError(path)
         if status in (HTTPStatus.CREATED, HTTPStatus.NO_CONTENT, HTTPStatus.OK, HTTPStatus.NOT_FOUND):
             return status != HTTPStatus.NOT_FOUND or bool(self.look([path]))  # not found: moved by the try before
         self._moves = False

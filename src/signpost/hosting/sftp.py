@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from urllib.parse import urlsplit
 
 from signpost.core.text.errors import InputError, RequestError
-from signpost.hosting.targets import MOST_BYTES, PATIENCE, Remote, ThereAlreadyError, beside, folders_of
+from signpost.hosting.targets import MOST_BYTES, PATIENCE, ChangedThereError, Remote, beside, folders_of
 
 if TYPE_CHECKING:
     from paramiko import SFTPClient, SSHClient
@@ -129,7 +129,7 @@ class SftpTarget:
         except FileNotFoundError:
             return None
 
-    def write(self, path: str, data: bytes, *, new: bool) -> bool:
+    def write(self, path: str, data: bytes, seen: Remote | None) -> bool:
         """Put a file there: beside its place first, and renamed there once it reads back as it was sent."""
         waiting = beside(path)
         with self._connected(f"writing {path}") as sftp:
@@ -149,9 +149,19 @@ class SftpTarget:
         if self.read(waiting) != data:
             self.clear(path)
             return False
+        try:
+            self._refuse_changed(path, seen)
+        except ChangedThereError:
+            self.clear(path)
+            raise
         with self._connected(f"renaming {waiting} to {path}") as sftp:
-            self._put(sftp, waiting, path, new=new)
+            self._put(sftp, waiting, path, new=seen is None)
         return True
+
+    def _refuse_changed(self, path: str, seen: Remote | None) -> None:
+        """Raise ChangedThereError for a file that is not as it was seen; a new one is refused by the host itself."""
+        if seen is not None and self.look([path]).get(path) not in (seen, None):
+            raise ChangedThereError(path)
 
     def _put(self, sftp: SFTPClient, waiting: str, path: str, *, new: bool) -> None:
         """Rename a file to its place. A host that does not put one in place of another gets it in two steps."""
@@ -163,7 +173,7 @@ class SftpTarget:
                 if not _is_there(sftp, place):
                     raise
                 self.clear(path)
-                raise ThereAlreadyError(path) from error
+                raise ChangedThereError(path) from error
             return
         try:
             sftp.posix_rename(self._at(waiting), place)
@@ -176,8 +186,9 @@ class SftpTarget:
                 raise
             sftp.remove(aside)
 
-    def delete(self, path: str) -> None:
+    def delete(self, path: str, seen: Remote) -> None:
         """Take a file away."""
+        self._refuse_changed(path, seen)
         with contextlib.suppress(FileNotFoundError), self._connected(f"deleting {path}") as sftp:
             sftp.remove(self._at(path))
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import os
 import posixpath
 from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
@@ -29,8 +30,8 @@ class Remote:
     tag: str  # that changes with its bytes: an entity tag, or a time; "" where none is told
 
 
-class ThereAlreadyError(Exception):
-    """A file that was not there is there now, and was left as it is."""
+class ChangedThereError(Exception):
+    """A file is not any more as it was seen there, and was left as it is."""
 
 
 class Target(Protocol):
@@ -44,14 +45,15 @@ class Target(Protocol):
     def read(self, path: str) -> bytes | None:
         """Return a file's bytes; None for one that is not there."""
 
-    def write(self, path: str, data: bytes, *, new: bool) -> bool:
-        """Put a file there whole, and return whether it reads back as it was sent; where not, it was not put there.
+    def write(self, path: str, data: bytes, seen: Remote | None) -> bool:
+        """Put a file there whole, and return whether it reads back as it was sent; where not, it is not put there.
 
-        Raises ThereAlreadyError where it is `new` and something is there.
+        `seen` is what was there when it was looked at, None for nothing. Raises ChangedThereError where that has
+        changed right before the file would get its place.
         """
 
-    def delete(self, path: str) -> None:
-        """Take a file away; one that is not there is no mistake."""
+    def delete(self, path: str, seen: Remote) -> None:
+        """Take a file away; one that is not there is no mistake. Raises ChangedThereError as `write` does."""
 
     def clear(self, path: str) -> None:
         """Take away what was left beside a file's place by whoever was stopped while it was put there."""
@@ -70,6 +72,30 @@ def folders_of(path: str) -> list[str]:
     """Return the folders that a path is in, the outermost first."""
     parts = path.split("/")[:-1]
     return ["/".join(parts[: count + 1]) for count in range(len(parts))]
+
+
+def _remote(about: os.stat_result) -> Remote:
+    return Remote(about.st_size, str(about.st_ctime_ns))
+
+
+def _step(folder: OpenedFolder, path: str, data: bytes | None, seen: Remote | None) -> Step:
+    """Return what becomes of a file that is as it was seen. Raises ChangedThereError for one that is not."""
+    step = Step(path, folder.hash(path), data, posixpath.basename(beside(path)))
+    about = folder.about(path)  # after its bytes: was it saved while they were read, it is another one by its time
+    if (None if about is None else _remote(about)) != seen:
+        raise ChangedThereError(path)
+    writing.drop(folder, step)
+    return step
+
+
+def _put(folder: OpenedFolder, step: Step) -> None:
+    """Put a file in its place. Raises ChangedThereError where it was saved in that very moment, and stays."""
+    try:
+        writing.put(folder, step)
+    except ChangedMeanwhileError as error:
+        raise ChangedThereError(step.path) from error
+    writing.drop(folder, step)
+    writing.finish(folder, [step.path])
 
 
 class FolderTarget:
@@ -99,44 +125,31 @@ class FolderTarget:
         """Return what is known of those of some files that are there."""
         with self._opened() as folder:
             found = {path: folder.about(path) for path in paths} if folder is not None else {}
-        return {path: Remote(about.st_size, str(about.st_ctime_ns)) for path, about in found.items() if about}
+        return {path: _remote(about) for path, about in found.items() if about}
 
     def read(self, path: str) -> bytes | None:
         """Return a file's bytes; None for one that is not there."""
         with self._opened() as folder:
             return None if folder is None else folder.read(path, MOST_BYTES)
 
-    def write(self, path: str, data: bytes, *, new: bool) -> bool:
+    def write(self, path: str, data: bytes, seen: Remote | None) -> bool:
         """Put a file there whole; it is read back before it is put in its place."""
         with self._opened(make=True) as folder:
             assert folder is not None  # noqa: S101 - it was made
-            step = Step(path, None if new else folder.hash(path), data, posixpath.basename(beside(path)))
-            writing.drop(folder, step)
+            step = _step(folder, path, data, seen)
             writing.stage(folder, step)
             if folder.hash_beside(path, step.beside) != step.after_sha256:
                 writing.drop(folder, step)
                 return False
-            try:
-                writing.put(folder, step)
-            except ChangedMeanwhileError as error:
-                raise ThereAlreadyError(path) from error
-            writing.drop(folder, step)
-            writing.finish(folder, [path])
+            _put(folder, step)
         return True
 
-    def delete(self, path: str) -> None:
+    def delete(self, path: str, seen: Remote) -> None:
         """Take a file away, and the folders that it leaves empty."""
         with self._opened() as folder:
-            if folder is None or (before := folder.hash(path)) is None:
-                return
-            step = Step(path, before, None, posixpath.basename(beside(path)))
-            writing.drop(folder, step)
-            try:
-                writing.put(folder, step)
-            except ChangedMeanwhileError as error:
-                raise ThereAlreadyError(path) from error
-            writing.drop(folder, step)
-            folder.drop_empty(path)
+            if folder is not None and folder.about(path) is not None:
+                _put(folder, _step(folder, path, None, seen))
+                folder.drop_empty(path)
 
     def clear(self, path: str) -> None:
         """Take away what was left beside a file's place."""
