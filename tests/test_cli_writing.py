@@ -253,3 +253,48 @@ def test_a_site_file_beyond_all_measure_is_one_line_of_words(site, said):
     done = run("check", ".", cwd=site, code=2)
     assert done.stderr.count(b"\n") == 1
     assert b"signpost.toml cannot be read" in done.stderr
+
+
+def test_a_file_of_the_authors_own_is_not_written_over_by_what_is_kept(site):
+    (site / "p3.html.orig").write_text("of a merge of mine")
+    interrupted(site, 6, "os.kill(os.getpid(), 9)", *RENAME)
+    changed = [name for name in PAGES if (site / name).exists() and (site / name).read_text() != PAGES[name]]
+    for name in changed:
+        (site / name).write_text("edited since")
+        (site / f"{name}.orig").exists() or (site / f"{name}.orig").write_text("of a merge of mine")
+    said = run("outline", "p5.html", cwd=site).stderr.decode()
+    assert changed
+    for name in changed:
+        assert (site / f"{name}.orig").read_text() == "of a merge of mine"
+        assert (site / f"{name}.orig1").read_text() == PAGES[name]
+        assert f"{name}.orig1" in said
+
+
+def test_what_an_editor_saves_into_a_file_that_it_had_open_is_kept(site):
+    """It opened the file before the run, and saves after all was written."""
+    code = """
+import threading, time
+editor = open('p4.html', 'r+')
+def save(time=time, editor=editor):
+    time.sleep(0.4)
+    editor.write('saved late')
+    editor.truncate()
+    editor.close()
+threading.Thread(target=save).start()
+"""
+    done = interrupted(site, 1, code, *RENAME)
+    assert (done.returncode, b"p4.html.orig was saved" in done.stderr) == (0, True), done.stderr
+    assert (site / "p4.html.orig").read_text() == "saved late"
+    assert "first.html" in (site / "p4.html").read_text()
+
+
+def test_one_run_at_a_time_has_a_folder(site):
+    """Another one that began after this one looked is refused, and writes nothing."""
+    before = texts(site)
+    other = f"import subprocess, sys; done = subprocess.run([sys.executable, '-c', {PROGRAM!r}, '99', '', 'move', 'p1.html', 'q.html', '--write'], capture_output=True); print(done.returncode, done.stderr.decode(), file=sys.stderr)"
+    done = interrupted(site, 3, other, *RENAME)
+    assert done.returncode == 0, done.stderr
+    assert b"2 signpost: Another signpost command is writing" in done.stderr
+    assert not (site / "q.html").exists()
+    assert (site / "p1.html").exists()
+    assert before.keys() - texts(site).keys() == {"p0.html"}

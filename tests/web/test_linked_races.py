@@ -341,3 +341,57 @@ def test_what_a_folders_own_files_say_stops_nobody(database, root, site_id, name
     assert done.wait(60)
     with database.transaction() as session:
         assert "a" * 60 + "b.html" in {file.path for file in store.load_files(session, site_id)}
+
+
+@pytest.mark.parametrize("stopped_at", [1, 2, 3])
+def test_a_swap_in_two_steps_is_finished_whoever_was_stopped_in_it(database, root, site_id, stopped_at, monkeypatch):
+    """In each step the author's file has a name, and gets its own back."""
+    from signpost.folders import swapping
+
+    class KilledError(BaseException):
+        pass
+
+    edit(database, site_id, "p0.html", PAGE.replace("line 1", "desk"))
+    real, count = swapping.give, [0]
+
+    def killing(*asked):
+        count[0] += 1
+        if count[0] >= stopped_at:
+            raise KilledError  # and nothing is put right afterwards
+        real(*asked)
+
+    with monkeypatch.context() as patch:
+        patch.setattr(swapping, "_rename", lambda *_: False)
+        patch.setattr(swapping, "give", killing)
+        with pytest.raises(KilledError):
+            syncing.sync_folder(database, site_id)
+    assert count[0] >= stopped_at
+    found = [file.read_text() for file in root.iterdir()]
+    assert PAGE in found
+    syncing.sync_folder(database, site_id)
+    assert (root / "p0.html").read_text() == PAGE.replace("line 1", "desk")
+    assert not list(root.glob(".signpost-*"))
+
+
+def test_what_is_beside_is_not_removed_where_the_system_refuses_to_look(database, root, site_id, monkeypatch):
+    """The names were swapped with one that was saved in that moment, and then nothing could be read."""
+    edit(database, site_id, "p0.html", PAGE.replace("line 1", "desk"))
+    real, swap = writing._is, writing.swap
+
+    def racing(handle, one, other):
+        (root / "p0.html").write_text(PAGE.replace("line 6", "saved in that moment"))
+        swap(handle, one, other)
+
+    def refusing(*_):
+        raise OSError(5, "Input/output error")
+
+    monkeypatch.setattr(writing, "swap", racing)
+    monkeypatch.setattr(writing, "_is", refusing)
+    monkeypatch.setattr(writing, "is_final", lambda *_: False)
+    syncing.sync_folder(database, site_id)
+    monkeypatch.undo()
+    assert real is writing._is
+    syncing.sync_folder(database, site_id)
+    assert "saved in that moment" in states(database, site_id)
+    assert "desk" in (root / "p0.html").read_text()
+    assert "saved in that moment" in (root / "p0.html").read_text()

@@ -176,6 +176,7 @@ def _put_back(
     kept = []
     for step in reversed(steps):
         try:
+            writing.mend(folder, step)
             beside, after = folder.hash_beside(step.path, step.beside), hashes[step.path]
             if beside is not None and beside == after:  # it waits, and was never put there
                 writing.drop(folder, step)

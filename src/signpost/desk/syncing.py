@@ -466,6 +466,7 @@ def _is_settled(
     """
     step = Step(write.path, write.before_sha256, None, write.beside)
     try:
+        writing.mend(folder, step)
         if not at_last and not writing.is_final(folder, step):
             return False
         found = folder.hash_beside(write.path, write.beside)

@@ -7,6 +7,7 @@ given a name aside first. In between, the place is empty for a moment.
 
 from __future__ import annotations
 
+import contextlib
 import ctypes
 import errno
 import os
@@ -43,12 +44,29 @@ def swap(handle: int, one: str, other: str) -> None:
     """Let two names of a folder stand for each other's files. Raises FileNotFoundError where one is not there."""
     if _rename(handle, one, other, _EXCHANGE):
         return
-    aside = f"{one}.aside"
-    give(handle, other, aside)
+    give(handle, other, _aside(one))
     try:
         give(handle, one, other)
     finally:
-        give(handle, aside, one if not _is_there(handle, one) else other)
+        mend(handle, one, other)
+
+
+def mend(handle: int, one: str, other: str) -> None:
+    """Finish a swap in two steps, whoever was stopped in it: what was given a name aside gets one of the two.
+
+    Somebody may have saved under `other` in between; that stays, and so does what is under `one`.
+    """
+    aside = _aside(one)
+    if not _is_there(handle, aside):
+        return
+    for name in (other, one, f"{other}.orig"):
+        with contextlib.suppress(FileExistsError):
+            give(handle, aside, name)
+            return
+
+
+def _aside(name: str) -> str:
+    return f"{name}.aside"
 
 
 def give(handle: int, old: str, new: str) -> None:

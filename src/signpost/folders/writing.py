@@ -17,7 +17,7 @@ import stat
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from signpost.folders import scanning
+from signpost.folders import scanning, swapping
 from signpost.folders.ignoring import TEMPORARY
 from signpost.folders.opened import OpenedFolder, UnfitError, hash_plain, opened_plain
 from signpost.folders.swapping import give, swap
@@ -116,6 +116,12 @@ def _go_back(handle: int, step: Step, name: str) -> None:
     with contextlib.suppress(FileExistsError):  # saved once more: both are there
         give(handle, step.beside, name)
     raise ChangedMeanwhileError(step.path)
+
+
+def mend(folder: OpenedFolder, step: Step) -> None:
+    """Finish a swap in which somebody was stopped, on a file system that does it in two steps."""
+    with contextlib.suppress(FileNotFoundError, NotADirectoryError), folder.within(step.path) as (handle, name):
+        swapping.mend(handle, step.beside, name)
 
 
 def put_back(folder: OpenedFolder, step: Step, after_sha256: str | None) -> str | None:
