@@ -284,10 +284,9 @@ class TwoHands(RuleBasedStateMachine):
             return
 
     def follow(self):
-        """What the editor saved is taken in now, but for what waits."""
+        """What the editor saved is known now, but for what waits."""
         with self.database.transaction() as session:
             waits = {one.path for one in kept.load_waits(session, self.site_id)}
-            waits |= kept.load_conflicts(session, self.site_id).keys()
         for path in [*self.outside]:
             if path not in waits:
                 self.saved |= self.outside.pop(path)

@@ -395,3 +395,21 @@ def test_what_is_beside_is_not_removed_where_the_system_refuses_to_look(database
     assert "saved in that moment" in states(database, site_id)
     assert "desk" in (root / "p0.html").read_text()
     assert "saved in that moment" in (root / "p0.html").read_text()
+
+
+@pytest.mark.parametrize("then", ["other lines", "as it was", "as the desk has it", "gone"])
+def test_a_version_in_conflict_that_its_editor_saves_over_is_in_the_list_of_changes(database, root, site_id, then):
+    edit(database, site_id, "p0.html", PAGE.replace("line 1", "desk"))
+    (root / "p0.html").write_text(PAGE.replace("line 1", "first of the editor"))
+    assert syncing.sync_folder(database, site_id).conflicts == 1
+    if then == "gone":
+        (root / "p0.html").unlink()
+    else:
+        versions = {"other lines": "line 6", "as it was": "", "as the desk has it": "line 1"}
+        (root / "p0.html").write_text(PAGE.replace(versions[then], "desk") if versions[then] else PAGE)
+    for _ in range(2):
+        syncing.sync_folder(database, site_id)
+    titles = [change.title for change, _ in list_changes(database, site_id)]
+    assert titles.count("Saved outside before: p0.html") == 1
+    assert "first of the editor" in states(database, site_id)
+    assert "desk" in states(database, site_id)

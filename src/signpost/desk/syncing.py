@@ -152,14 +152,12 @@ _REMEDIES = {
     errno.EDQUOT: "Make room on the disk.",
     errno.ENAMETOOLONG: "Give it a shorter name at the desk.",
 }
-_PLAIN_FILE = "Put a plain file in its place, or leave it out in .gitignore."
 
 
 def _wait(path: str, side: Literal["desk", "folder"], error: OSError) -> WaitRecord:
     """Return a file that waits for what the system refuses."""
-    remedy = _PLAIN_FILE if isinstance(error, UnfitError) else _REMEDIES.get(error.errno or 0, "See what is there.")
-    if "larger than" in str(error.strerror):
-        remedy = "Make it smaller, or leave it out in .gitignore."
+    known = _REMEDIES.get(error.errno or 0, "See what is there.")
+    remedy = error.remedy if isinstance(error, UnfitError) else known
     return WaitRecord(path, side, error.strerror or str(error), remedy)
 
 
@@ -214,7 +212,7 @@ def _take(
         before = kept.load_conflicts(session, site_id)
         taking = _Taking(conflicts=[before[path] for path in sorted(before.keys() & waits.keys())])
         for path, there in found.items():
-            _compare(session, site_id, path, there, known.get(path), agreed.get(path), taking)
+            _compare(session, site_id, path, there, known.get(path), agreed.get(path), before.get(path), taking)
         if not agreed and not any(known.values()) and taking.changes:  # the first time
             store.bring_in(session, site_id, {path: data or b"" for path, (_, data) in taking.changes.items()})
         elif taking.changes:
@@ -234,8 +232,8 @@ def _read(
     database: Database, site_id: UUID, folder: OpenedFolder, seen: Seen, waits: dict[str, WaitRecord]
 ) -> dict[str, _Found]:
     """Return the files of folder and site as they are in the folder, with the bytes of those that differ."""
-    for path, why in seen.passed_over:
-        waits[path] = _wait(path, "folder", UnfitError(path, why))
+    for path, error in seen.passed_over.items():
+        waits[path] = _wait(path, "folder", error)
     with database.transaction() as session:
         known = {file.path: file.sha256 for file in store.load_files(session, site_id)}
         agreed = kept.load_agreed(session, site_id)
@@ -265,11 +263,14 @@ def _compare(
     there: _Found,
     ours: str | None,
     agreed: FolderFileRecord | None,
+    before: ConflictRecord | None,
     taking: _Taking,
 ) -> None:
-    """Decide what becomes of one file."""
+    """Decide what becomes of one file; `before` is the conflict in which it was already."""
     base = None if agreed is None else agreed.sha256
     theirs, data = there.sha256, there.data
+    if before is not None and before.folder_sha256 not in (None, theirs):  # saved once more while it was undecided
+        _record_aside(session, site_id, path, f"Saved outside before: {path}", ours, before.folder_sha256)
     if theirs == ours:
         if (there.stamp is not None or theirs is None) and there.stamp != agreed:
             taking.agreed[path] = there.stamp
@@ -498,11 +499,21 @@ def _take_late(database: Database, site_id: UUID, write: WriteRecord, theirs: by
         if merged is not None and both == ours:
             return
         title = f"Saved outside while the desk wrote: {path}"
-        files = [FileChange(path, ours, both)]
-        with author(_FOLDER):
-            record_change(session, site_id, operation="outside", title=title, page=path, files=files)
         if merged is None:
-            back = [FileChange(path, late, ours)]
-            title = f"The desk's {path} kept"
-            record_change(session, site_id, operation="outside", title=title, page=path, files=back)
+            _record_aside(session, site_id, path, title, ours, late)
+        else:
+            with author(_FOLDER):
+                files = [FileChange(path, ours, both)]
+                record_change(session, site_id, operation="outside", title=title, page=path, files=files)
         bring_up_to_date(session, site_id)
+
+
+def _record_aside(
+    session: Session, site_id: UUID, path: str, title: str, ours: str | None, theirs: str | None
+) -> None:
+    """Record a version that was saved outside and is not taken over, as a change that was made and taken back."""
+    with author(_FOLDER):
+        made = [FileChange(path, ours, theirs)]
+        record_change(session, site_id, operation="outside", title=title, page=path, files=made)
+        back = [FileChange(path, theirs, ours)]
+        record_change(session, site_id, operation="outside", title=f"The desk's {path} kept", page=path, files=back)

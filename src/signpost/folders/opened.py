@@ -19,8 +19,19 @@ _PIECE = 1024 * 1024  # bytes read at a time
 class UnfitError(OSError):
     """Something in the place of a file that no file of a site can be; `strerror` says what it is."""
 
+    remedy = "Put a plain file in its place, or leave it out in .gitignore."
+
     def __init__(self, path: str, what: str) -> None:
         super().__init__(errno.EINVAL, what, path)
+
+
+class TooLargeError(UnfitError):
+    """A file of more bytes than are read."""
+
+    remedy = "Make it smaller, or leave it out in .gitignore."
+
+    def __init__(self, path: str, most: int) -> None:
+        super().__init__(path, f"larger than {most // 2**20} MB")
 
 
 class OpenedFolder:
@@ -238,5 +249,5 @@ def _pieces(handle: int, name: str, path: str, most: int | None) -> Iterator[byt
         while piece := os.read(file, _PIECE):
             size += len(piece)
             if most is not None and size > most:
-                raise UnfitError(path, f"larger than {most // 2**20} MB")
+                raise TooLargeError(path, most)
             yield piece

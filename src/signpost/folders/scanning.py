@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from signpost.core.addresses.paths import find_path_objection
 from signpost.core.text.errors import InputError
 from signpost.folders.ignoring import Ignored, is_leftover
-from signpost.folders.opened import OpenedFolder
+from signpost.folders.opened import OpenedFolder, UnfitError
 
 #: How long after its last change a file may change again without another time, in nanoseconds: as long as clocks of
 #: file systems are coarse.
@@ -34,7 +34,7 @@ class Seen:
     """What is in a folder."""
 
     files: Mapping[str, Stamp]  # by path within it, with "/"
-    passed_over: Sequence[tuple[str, str]]  # paths, and why they cannot be a part of a site
+    passed_over: Mapping[str, OSError]  # by path, why it cannot be a part of a site
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,19 +84,19 @@ def scan(
     Raises InputError for a folder that cannot be read, or with too many files.
     """
     files: dict[str, Stamp] = {}
-    passed: list[tuple[str, str]] = []
+    passed: dict[str, OSError] = {}
     try:
         for entry in walk(folder, patterns):
             objection = _objection(entry)
             if objection is not None:
-                passed.append((entry.path, objection))
+                passed[entry.path] = UnfitError(entry.path, objection)
                 continue
             try:
                 files[entry.path] = stamp(folder, entry.path, entry.about, known.get(entry.path), most_bytes)
             except FileNotFoundError:
                 continue  # gone meanwhile
             except OSError as error:
-                passed.append((entry.path, error.strerror or str(error)))
+                passed[entry.path] = error
             if len(files) > most_files:
                 raise InputError(f"{folder.root} has more than {most_files:,} files. Open the folder of one site.")
     except OSError as error:
