@@ -22,9 +22,10 @@ from hypothesis.stateful import (
 )
 
 from signpost.core.text.errors import SignpostError
-from signpost.desk import drafts, linked, pages, syncing
+from signpost.desk import drafts, folder_writing, linked, pages, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.errors import ConflictError, DeskError
+from signpost.desk.intake import FILE_BYTES
 from signpost.desk.syncing import change_with_folder
 from signpost.folders import writing
 from signpost.store import folders as kept
@@ -39,9 +40,9 @@ STOPS = [
     (writing, "stage"),
     (writing, "put"),
     (writing, "finish"),
-    (syncing, "_agree"),
-    (syncing, "_take"),
-    (syncing, "_look"),
+    (folder_writing, "_agree"),
+    (syncing, "take_changes"),
+    (syncing, "look_at"),
 ]
 
 
@@ -212,7 +213,7 @@ class TwoHands(RuleBasedStateMachine):
                 file.mkdir()
             case "large":
                 with file.open("wb") as opened:
-                    opened.truncate(syncing.FILE_BYTES + 1)
+                    opened.truncate(FILE_BYTES + 1)
 
     def clear(self, file):
         if file.is_dir() and not file.is_symlink():

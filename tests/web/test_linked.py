@@ -8,7 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from signpost.desk import linked, syncing
+from signpost.desk import folder_writing, linked, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.intake import remove_file
 from signpost.folders import writing
@@ -212,7 +212,7 @@ def test_a_change_is_in_the_folder_whole_whoever_was_stopped(database, root, sit
     """Stopped before a file is put in place, after it, or before that is kept: what was begun is finished."""
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     edit(database, site_id, "deep/b.html", "<h1>B2</h1>")
-    where = syncing if stopped_at == "_agree" else writing
+    where = folder_writing if stopped_at == "_agree" else writing
     real = getattr(where, stopped_at)
 
     def stop(*asked):

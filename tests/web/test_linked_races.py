@@ -9,6 +9,7 @@ import pytest
 
 from signpost.desk import linked, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change
+from signpost.desk.intake import FILE_BYTES
 from signpost.folders import opened, writing
 from signpost.folders.writing import Step
 from signpost.store import folders as kept
@@ -170,7 +171,7 @@ ODD = {
     "a link": lambda file: file.symlink_to("/etc/hostname"),
     "a pipe": os.mkfifo,
     "a folder": lambda file: file.mkdir(),
-    "too large": lambda file: file.write_bytes(b"x" * (syncing.FILE_BYTES + 1)),
+    "too large": lambda file: file.write_bytes(b"x" * (FILE_BYTES + 1)),
 }
 
 

@@ -18,6 +18,7 @@ from signpost.core.text.source import read_source
 from signpost.desk.deeds import author, change_settings, record_change
 from signpost.desk.drafts import MergedPiece
 from signpost.desk.errors import NotThereError
+from signpost.desk.folder_taking import FOLDER
 from signpost.desk.holding import this_host
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import load_record
@@ -277,7 +278,7 @@ def decide(
         ours = store.load_hashes(session, site_id, [path]).get(path)
         theirs = conflict.folder_sha256
         outside = [FileChange(path, ours, theirs)]
-        with author("The folder"):
+        with author(FOLDER):
             record_change(
                 session, site_id, operation="outside", title=f"Edited outside: {path}", page=path, files=outside
             )
