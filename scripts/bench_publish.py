@@ -15,7 +15,7 @@ import time
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from signpost.desk import intake, publishing, targets
+from signpost.desk import intake, publication_plans, publishing, targets
 from signpost.desk.targets import Reach
 from signpost.store.database import Database
 from signpost.store.records import TargetRecord
@@ -68,11 +68,11 @@ def main() -> None:
             targets.save_target(database, site_id, target, PASSWORD, reach)
             plain = put_plainly(address, USER, PASSWORD, files)
             began = time.perf_counter()
-            tag = publishing.plan_publication(database, site_id, "there", reach).tag
+            tag = publication_plans.plan_publication(database, site_id, "there", reach).tag
             done = publishing.publish(database, site_id, "there", tag, reach)
             ours = time.perf_counter() - began
             began = time.perf_counter()
-            publishing.plan_publication(database, site_id, "there", reach)
+            publication_plans.plan_publication(database, site_id, "there", reach)
             again = time.perf_counter() - began
             host.kill()
     assert (done.sent, done.wrong) == (FILES, ())  # noqa: S101

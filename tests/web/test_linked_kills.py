@@ -11,7 +11,7 @@ from sqlalchemy import text
 
 import dav
 from dav import dav_host
-from signpost.desk import intake, linked, publishing, syncing, targets
+from signpost.desk import intake, linked, publication_plans, publishing, syncing, targets
 from signpost.desk.changes import apply_change, plan_change
 from signpost.desk.targets import Reach
 from signpost.store import repositories as store
@@ -68,7 +68,7 @@ PUBLISHING = """
 import sys
 from uuid import UUID
 from signpost.core.text.errors import SignpostError
-from signpost.desk import publishing
+from signpost.desk import publication_plans, publishing
 from signpost.desk.errors import DeskError
 from signpost.desk.targets import Reach
 from signpost.store.database import Database
@@ -77,7 +77,7 @@ reach = Reach((sys.argv[3],), "", "", sys.argv[3] + "/secrets.json")
 print("ready", flush=True)
 while True:
     try:
-        tag = publishing.plan_publication(database, site_id, "there", reach).tag
+        tag = publication_plans.plan_publication(database, site_id, "there", reach).tag
         publishing.publish(database, site_id, "there", tag, reach)
     except (DeskError, SignpostError):
         pass
@@ -115,7 +115,7 @@ def test_a_publication_arrives_whole_whoever_is_killed(database, database_url, t
             for name in names:
                 if (www / name).exists():
                     assert (www / name).read_bytes() in known[name], "half a page is at the target"
-        tag = publishing.plan_publication(database, site_id, "there", reach).tag
+        tag = publication_plans.plan_publication(database, site_id, "there", reach).tag
         assert publishing.publish(database, site_id, "there", tag, reach).left == ()
     there = {file.relative_to(www).as_posix(): file.read_bytes() for file in www.rglob("*") if file.is_file()}
     assert there == {**in_store(database, site_id), "theirs.html": b"somebody else's"}

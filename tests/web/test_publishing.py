@@ -15,8 +15,8 @@ from starlette.testclient import TestClient
 
 from sftp import PASSWORD, USER, sftp_host
 from signpost.core.text.errors import InputError, RequestError
-from signpost.desk import live, publishing, targets
-from signpost.desk.publishing import Does
+from signpost.desk import live, publication_plans, publishing, targets
+from signpost.desk.publication_plans import Does
 from signpost.desk.targets import Reach
 from signpost.desk.telling import TELLER
 from signpost.hosting.dav import DavTarget
@@ -72,7 +72,7 @@ def set_up(database, site, reach, kind="folder", address="", live="", secret=Non
 
 
 def publish(database, site, reach, **how):
-    plan = publishing.plan_publication(database, id_of(site), "there", reach, **how)
+    plan = publication_plans.plan_publication(database, id_of(site), "there", reach, **how)
     return plan, publishing.publish(database, id_of(site), "there", plan.tag, reach, **how)
 
 
@@ -133,7 +133,7 @@ def test_a_publication_that_would_do_something_else_than_was_shown_is_refused(
     client, database, site, reach, tmp_path
 ):
     set_up(database, site, reach, address=str(tmp_path / "www"))
-    plan = publishing.plan_publication(database, id_of(site), "there", reach)
+    plan = publication_plans.plan_publication(database, id_of(site), "there", reach)
     change(client, site, "type", "b.html", text="<p>other")
     with pytest.raises(publishing.ConflictError, match="nothing was sent"):
         publishing.publish(database, id_of(site), "there", plan.tag, reach)
@@ -221,7 +221,7 @@ def test_how_a_file_differs_from_the_one_there(client, database, site, reach, tm
     set_up(database, site, reach, address=str(tmp_path / "www"))
     publish(database, site, reach)
     change(client, site, "type", "b.html", text=FILES["b.html"].decode() + "\n<p>more")
-    diff = partial(publishing.diff_publication, database, id_of(site), "there", reach=reach)
+    diff = partial(publication_plans.diff_publication, database, id_of(site), "there", reach=reach)
     assert "+<p>more" in diff(path="b.html")
     assert diff(path="none.html") == ""
 

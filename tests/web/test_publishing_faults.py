@@ -11,9 +11,9 @@ import pytest
 import sftp
 from dav import PASSWORD, USER, dav_host
 from signpost.core.text.errors import SignpostError
-from signpost.desk import publishing, targets
+from signpost.desk import publication_plans, publishing, targets
 from signpost.desk.errors import ConflictError
-from signpost.desk.publishing import Does, Seen
+from signpost.desk.publication_plans import Does, Seen
 from signpost.desk.targets import Reach
 from signpost.hosting.dav import DavTarget
 from signpost.hosting.sftp import SftpTarget
@@ -63,7 +63,7 @@ def set_up(database, site, reach, kind, address, **said):
 
 
 def plan(database, site, reach, **how):
-    return publishing.plan_publication(database, id_of(site), "there", reach, **how)
+    return publication_plans.plan_publication(database, id_of(site), "there", reach, **how)
 
 
 def publish(database, site, reach, **how):
@@ -274,7 +274,7 @@ def test_too_much_of_others_is_not_replaced(client, database, reach, www, monkey
     monkeypatch.setattr(publishing, "KEPT_BYTES", 100)
     with pytest.raises(ConflictError, match="could not be put back"):
         publish(database, site, reach, anyway=True)
-    monkeypatch.setattr(publishing, "FILE_BYTES", 100)
+    monkeypatch.setattr(publication_plans, "FILE_BYTES", 100)
     assert does(plan(database, site, reach, anyway=True))["b.html"] == (Does.FOREIGN, Seen.AS_KNOWN)
 
 

@@ -7,9 +7,10 @@ from typing import Annotated, Literal
 
 from fastapi import APIRouter, Query, Request, Response
 
-from signpost.desk import live, publishing, targets
+from signpost.desk import live, publication_plans, publishing, targets
 from signpost.desk.live import LiveView
-from signpost.desk.publishing import Published, PublishPlan
+from signpost.desk.publication_plans import PublishPlan
+from signpost.desk.publishing import Published
 from signpost.desk.targets import Reach, TargetView
 from signpost.hosting.practice import Way
 from signpost.store.records import TargetRecord
@@ -52,7 +53,7 @@ async def plan_publication(
     desk: Asked, request: Request, site_id: SiteId, name: Name, anyway: bool = False, thorough: bool = False
 ) -> LinesResponse:
     """Show what publishing would do; nothing is sent. The target is asked what it has; thoroughly, for every byte."""
-    work = partial(publishing.plan_publication, anyway=anyway, thorough=thorough)
+    work = partial(publication_plans.plan_publication, anyway=anyway, thorough=thorough)
     return desk.stream(work, site_id, name, _reach(request))
 
 
@@ -61,7 +62,7 @@ async def diff_publication(
     desk: Asked, request: Request, site_id: SiteId, name: Name, path: Annotated[str, Query(max_length=400)]
 ) -> Response:
     """Show how a file differs from the one that is there, as a unified diff; nothing for files that are no text."""
-    text = await desk.run(publishing.diff_publication, site_id, name, path, _reach(request))
+    text = await desk.run(publication_plans.diff_publication, site_id, name, path, _reach(request))
     return Response(text, media_type="text/plain")
 
 
