@@ -55,6 +55,21 @@ def test_what_came_from_outside_stays_when_what_was_typed_before_it_is_saved(scr
     assert file.read_text() == wanted
 
 
+def test_what_came_in_a_moment_before_saving_is_marked_too(screen, linked_page):
+    """The desk has not heard of it yet; saving brings both together, and the source shows what came."""
+    file, _ = linked_page
+    screen.route("**/pulse", lambda route: route.abort())
+    type_before(screen, "<p>line 10</p>", "typed ")
+    save_elsewhere(file, PAGE.replace("one", "from the editor"))
+    source(screen).press("Control+s")
+    expect(screen.locator(".tray")).to_contain_text("Applied")
+    expect(source(screen)).to_contain_text("from the editor")
+    expect(screen.locator(".cm-came")).to_have_count(1)
+    assert file.read_text() == PAGE.replace("one", "from the editor").replace("<p>line 10", "typed <p>line 10")
+    type_before(screen, "<p>line 9</p>", "typed ")
+    expect(screen.locator(".cm-came")).to_have_count(1)  # until its author has seen it
+
+
 def test_lines_that_both_edited_are_decided_place_by_place(screen, linked_page):
     file, _ = linked_page
     type_before(screen, "<p>one</p>", "mine ")

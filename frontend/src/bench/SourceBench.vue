@@ -45,8 +45,8 @@ const margin = () =>
 function show(text: string): void {
   const fromElsewhere = page.came !== came;
   came = page.came;
-  const marked = editor?.setText(text, fromElsewhere) ?? 0;
-  if (fromElsewhere || !page.typing) page.cameLines = marked;
+  const marked = editor?.setText(text, fromElsewhere) ?? null;
+  if (marked !== null) page.cameLines = marked;
 }
 
 async function findAddresses(typed: string): Promise<readonly PageIndex[]> {

@@ -46,9 +46,9 @@ export interface EditorOptions {
 export interface SourceEditor {
   /**
    * Show another text, or the same one read again; the cursor stays near where it was. Where it came from elsewhere,
-   * what is new is marked; returns on how many lines.
+   * what is new is marked; returns on how many lines, or null where the text is there already.
    */
-  setText(text: string, fromElsewhere?: boolean): number;
+  setText(text: string, fromElsewhere?: boolean): number | null;
   /** Forget which lines came from elsewhere. */
   forgetCame(): void;
   text(): string;
@@ -218,7 +218,7 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
   return {
     setText(text, fromElsewhere = false) {
       const old = view.state.doc.toString();
-      if (old === text) return 0;
+      if (old === text) return null;
       const top = view.scrollDOM.scrollTop;
       const fresh = old === "";
       let marked = 0;

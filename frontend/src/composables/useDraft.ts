@@ -41,13 +41,10 @@ export function useDraft() {
 
   async function saveNow(): Promise<boolean> {
     for (let tries = 0; tries < TRIES; tries++) {
+      await page.bringTogether(); // what is saved is what is in the source, with what came meanwhile
       const text = page.draft;
       if (text === null) return true;
-      if (!(await propose(text))) {
-        await page.reload(); // where lines came in meanwhile, they are brought together with what was typed
-        if (page.disputed) return ask();
-        return false;
-      }
+      if (!(await propose(text))) return false;
       if (!tray.plan?.edits) {
         page.dropDraft();
         return true;

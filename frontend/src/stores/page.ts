@@ -242,6 +242,7 @@ export const usePage = defineStore("page", () => {
     disputed,
     came,
     cameLines,
+    bringTogether,
     goOnFrom,
     retype,
     reloadFromElsewhere,
