@@ -1,7 +1,7 @@
 /** Lines that came in from elsewhere, marked in the source until its author has seen them. */
-import { diff } from "@codemirror/merge";
 import { StateEffect, StateField, type Extension, type Text } from "@codemirror/state";
 import { Decoration, EditorView, type DecorationSet } from "@codemirror/view";
+import { differences } from "./differences";
 
 const setMarks = StateEffect.define<DecorationSet>();
 const CAME = Decoration.line({ class: "cm-came" });
@@ -15,9 +15,6 @@ const marks = StateField.define<DecorationSet>({
   },
   provide: (field) => EditorView.decorations.from(field),
 });
-
-/** Return what makes one text of another; coarse where finding it exactly would take long (milliseconds). */
-export const differences = (before: string, after: string) => diff(before, after, { timeout: 60 });
 
 /** Return the 1-based lines of a text that another one did not have, and those behind which lines are gone. */
 export function linesThatCame(before: string, doc: Text): { came: number[]; gone: number[] } {

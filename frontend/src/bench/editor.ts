@@ -26,9 +26,10 @@ import {
 import { tags } from "@lezer/highlight";
 import type { FindingView } from "../api/client";
 import { offsetOf, placeOf } from "../text/positions";
-import { differences, forgetCame, markCame, markingCame } from "./cameIn";
+import { forgetCame, markCame, markingCame } from "./cameIn";
 import { completingAddresses, type FindAddresses } from "./completions";
 import { diagnosticsOf, type FixFinding } from "./diagnostics";
+import { differences } from "./differences";
 import { searching } from "./searchPanel";
 import { completingSnippets, insertSnippet } from "./snippets";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
