@@ -74,7 +74,7 @@ def test_a_site_is_published_checked_and_taken_back(screen, beside, folder):
     expect(dialog).to_contain_text("“nowhere” leads to #none")
     expect(dialog).to_contain_text("the host answers 404")
     assert faults(screen, [".el-dialog"]) == []
-    address = dialog.get_by_role("link", name="http://127.0.0.1").get_attribute("href")
+    address = dialog.get_by_role("link", name=".localhost:").get_attribute("href")
     reader = screen.context.new_page()
     reader.goto(f"{address}a.html")
     expect(reader.get_by_role("heading", name="Boilers")).to_be_visible()

@@ -20,7 +20,8 @@ from signpost.desk.publication_plans import Does
 from signpost.desk.targets import Reach
 from signpost.desk.telling import TELLER
 from signpost.hosting.dav import DavTarget
-from signpost.hosting.practice import DAV_PASSWORD, DAV_USER, Way, create_host, write_way
+from signpost.hosting.practice import DAV_USER, address_of, create_host
+from signpost.hosting.practice_settings import Way, dav_password, is_label, label_of, write_way
 from signpost.hosting.sftp import SftpTarget
 from signpost.hosting.walking import fetch
 from signpost.store.records import TargetRecord
@@ -160,7 +161,7 @@ def test_what_was_stopped_is_taken_up_again(database, site, reach, tmp_path, mon
 
 def test_to_the_practice_host_and_walked_there(client, database, site, reach):
     (view,) = set_up(database, site, reach, kind="practice")
-    assert view.way == Way()
+    assert view.practice.way == Way()
     publish(database, site, reach)
     assert fetch(view.live).data == FILES["index.html"]
     walk = live.walk_site(database, id_of(site), "there", reach)
@@ -176,13 +177,14 @@ def test_to_the_practice_host_and_walked_there(client, database, site, reach):
 def test_by_webdav_with_the_password_in_a_file_of_its_owner(database, site, reach, host):
     root, address = host
     (root / "mine").mkdir(parents=True)
+    password = dav_password(root, "mine")
     with pytest.raises(RequestError, match="in the clear"):
         set_up(database, site, reach, "webdav", "http://host.example/dav")
     (view,) = set_up(
-        database, site, reach, "webdav", f"{address}/dav/mine", f"{address}/mine/", DAV_PASSWORD, DAV_USER
+        database, site, reach, "webdav", f"{address}/dav/mine", address_of(address, "mine"), password, DAV_USER
     )
     assert view.has_secret
-    assert DAV_PASSWORD not in json.dumps([view.name, view.address, view.live])
+    assert password not in json.dumps([view.name, view.address, view.live])
     assert stat.S_IMODE(Path(reach.secrets).stat().st_mode) == 0o600
     publish(database, site, reach)
     assert on_disk(root / "mine") == PUBLIC
@@ -304,47 +306,130 @@ class TestPracticeHost:
         (folder / "out").symlink_to("/etc")
         return tmp_path
 
+    @pytest.fixture
+    def ask(self, root):
+        """Ask the host for an address."""
+        with TestClient(create_host(root), follow_redirects=False) as client:
+            yield lambda address, method="GET", **said: client.request(method, f"http://{address}", **said)
+
     @pytest.mark.parametrize(
-        ("path", "status", "words"),
+        ("address", "status", "words"),
         [
-            ("/line/", 200, "home"),
-            ("/line/index.html", 200, "home"),
-            ("/line/INDEX.html", 404, "nothing"),
-            ("/line/deep", 301, ""),
-            ("/line/deep/", 200, "deep"),
-            ("/line/old.html", 301, ""),
-            ("/line/.hidden", 404, "nothing"),
-            ("/line/redirects.csv", 404, "nothing"),
-            ("/line/out/hostname", 404, "nothing"),
-            ("/line/../line/none", 404, ""),
-            ("/none/", 404, "no such site"),
+            ("line.localhost:8018/", 200, "home"),
+            ("line.localhost:8018/index.html", 200, "home"),
+            ("line.localhost:8018/INDEX.html", 404, "nothing"),
+            ("line.localhost:8018/deep", 301, ""),
+            ("line.localhost:8018/deep/", 200, "deep"),
+            ("line.localhost:8018/old.html", 301, ""),
+            ("line.localhost:8018/.hidden", 404, "nothing"),
+            ("line.localhost:8018/redirects.csv", 404, "nothing"),
+            ("line.localhost:8018/out/hostname", 404, "nothing"),
+            ("line.localhost:8018/dav/line/index.html", 404, "nothing"),
+            ("none.localhost:8018/", 404, "no such site"),
+            (".ways.localhost:8018/line.json", 404, "no such site"),
+            ("127.0.0.1:8018/", 404, "no such site"),
+            ("127.0.0.1:8018/.ways/line.json", 404, "no such site"),
+            ("line.example:8018/", 421, "No site is called that"),
+            ("localhost.evil.example/line/", 421, "No site is called that"),
         ],
     )
-    def test_it_answers_as_hosts_do(self, root, path, status, words):
-        with TestClient(create_host(root), follow_redirects=False) as client:
-            answer = client.get(path)
+    def test_it_answers_as_hosts_do(self, ask, address, status, words):
+        answer = ask(address)
         assert (answer.status_code, words in answer.text) == (status, True)
 
-    def test_it_tells_types_tags_and_packs_what_is_long(self, root):
-        write_way(root, "line", Way(charset="iso-8859-1"))
-        with TestClient(create_host(root)) as client:
-            assert client.get("/.ways/line.json").status_code == 404
-            answer = client.get("/line/")
-            assert answer.headers["content-type"] == "text/html; charset=iso-8859-1"
-            assert answer.headers["content-encoding"] == "gzip"
-            assert client.get("/line/", headers={"if-none-match": answer.headers["etag"]}).status_code == 304
-            assert client.get("/dav/line/index.html").status_code == 401
+    def test_where_a_site_was_below_the_hosts_own_address_leads_to_its_own(self, ask):
+        for name in ("127.0.0.1:8018", "localhost:8018"):
+            answer = ask(f"{name}/line/deep/p%20q.html")
+            assert answer.headers["location"] == "http://line.localhost:8018/deep/p%20q.html"
 
-    def test_it_can_be_slow(self, root):
+    def test_it_tells_types_tags_and_packs_what_is_long(self, root, ask):
+        write_way(root, "line", Way(charset="iso-8859-1"))
+        answer = ask("line.localhost/")
+        assert answer.headers["content-type"] == "text/html; charset=iso-8859-1"
+        assert answer.headers["content-encoding"] == "gzip"
+        assert ask("line.localhost/", headers={"if-none-match": answer.headers["etag"]}).status_code == 304
+
+    def test_files_are_taken_by_a_sites_own_password_from_programs_and_within_its_folder(self, root, ask):
+        (root / "other").mkdir()
+        mine, theirs = dav_password(root, "line"), dav_password(root, "other")
+        assert mine != theirs == dav_password(root, "other")
+        put = partial(ask, method="PUT", content=b"<p>new")
+        for path, said, status in [
+            ("line/new.html", {}, 401),
+            ("line/new.html", {"auth": (DAV_USER, theirs)}, 401),
+            ("line/new.html", {"auth": (DAV_USER, mine), "headers": {"origin": "http://127.0.0.1:8018"}}, 403),
+            ("line/new.html", {"auth": (DAV_USER, mine), "headers": {"sec-fetch-site": "same-origin"}}, 403),
+            (".ways/line.json", {"auth": (DAV_USER, mine)}, 404),
+            ("line/../.ways/line.json", {"auth": (DAV_USER, mine)}, 404),
+            ("line/..%2f.ways/line.json", {"auth": (DAV_USER, mine)}, 400),
+            ("none/new.html", {"auth": (DAV_USER, mine)}, 404),
+            ("line/new.html", {"auth": (DAV_USER, mine)}, 201),
+        ]:
+            assert put(f"127.0.0.1:8018/dav/{path}", **said).status_code == status, path
+        assert (root / "line" / "new.html").read_bytes() == b"<p>new"
+        away = {"destination": "http://127.0.0.1:8018/dav/other/new.html"}
+        moved = ask("127.0.0.1:8018/dav/line/new.html", "MOVE", auth=(DAV_USER, mine), headers=away)
+        assert moved.status_code == 502
+        assert [file.name for file in root.rglob("new.html")] == ["new.html"]
+        assert {file.name for file in (root / ".ways").iterdir()} == {"line.key", "other.key"}
+
+    @pytest.mark.parametrize(
+        ("said", "words"),
+        [
+            (b'{"delay": "soon"}', "“delay”"),
+            (b'{"delay": 1e9}', "“delay”"),
+            (b'{"bandwidth": -1}', "“bandwidth”"),
+            (b'{"charset": "a\\nb"}', "“charset”"),
+            (b"{" * 3000, "cannot be used"),
+            (b'{"delay": ' + b"9" * 5000, "cannot be used"),
+            (b"\xff", "cannot be used"),
+        ],
+    )
+    def test_settings_that_cannot_be_used_are_named_and_no_other_site_is_touched(self, root, ask, said, words):
+        (root / "other").mkdir()
+        (root / "other" / "index.html").write_text("other")
+        (root / ".ways").mkdir()
+        (root / ".ways" / "line.json").write_bytes(said)
+        answer = ask("line.localhost/")
+        assert (answer.status_code, words in answer.text, "line.json" in answer.text) == (503, True, True)
+        assert ask("other.localhost/").text == "other"
+
+    def test_it_can_be_slow(self, root, ask):
         write_way(root, "line", Way(delay=0.05, bandwidth=10_000))
-        with TestClient(create_host(root)) as client:
-            before = time.monotonic()
-            answer = client.get("/line/", headers={"accept-encoding": "identity"})
-            assert time.monotonic() - before > 0.05
+        before = time.monotonic()
+        answer = ask("line.localhost/", headers={"accept-encoding": "identity"})
+        assert time.monotonic() - before > 0.05
         assert (
             hashlib.sha256(answer.content).digest()
             == hashlib.sha256((root / "line/index.html").read_bytes()).digest()
         )
+
+
+@pytest.mark.parametrize(
+    ("name", "label"),
+    [
+        ("Our line", "our-line-ab12"),
+        ("--- Ä --", "site-ab12"),
+        ("a" * 300, "a" * 50 + "-ab12"),
+        ("9 O’clock / ..", "9-o-clock-ab12"),
+    ],
+)
+def test_a_sites_folder_is_a_name_that_hosts_may_have(name, label):
+    assert label_of(name, "ab12") == label
+    assert is_label(label)
+
+
+def test_what_a_deleted_site_had_on_the_practice_host_goes_whatever_it_is_called_now(client, database, site, reach):
+    set_up(database, site, reach, kind="practice")
+    publish(database, site, reach)
+    root = Path(reach.host_folder)
+    (root / "other-ab12").mkdir()
+    assert len(list(root.rglob("index.html"))) == 1
+    client.app.state.reach = reach
+    assert client.put(site, json={"name": "Another name"}).status_code == 200
+    assert client.delete(site).is_success
+    assert [one.name for one in root.iterdir() if one.name != ".ways"] == ["other-ab12"]
+    assert list((root / ".ways").iterdir()) == []
 
 
 def test_the_routes_answer(client, database, site):

@@ -4553,6 +4553,21 @@ export interface components {
             text: string;
         };
         /**
+         * PracticeView
+         * @description How the practice host keeps a site, and how files get to it by WebDAV, to practise that too.
+         */
+        PracticeView: {
+            /** Address */
+            address: string;
+            /** Password */
+            password: string;
+            /** User Name */
+            user_name: string;
+            way: components["schemas"]["Way"];
+            /** Wrong */
+            wrong: string;
+        };
+        /**
          * Progress
          * @description What a stage asks for.
          * @enum {string}
@@ -5895,13 +5910,13 @@ export interface components {
             live: string;
             /** Name */
             name: string;
+            practice: components["schemas"]["PracticeView"] | null;
             /** Publications */
             publications: number;
             /** Published At */
             published_at: string | null;
             /** User Name */
             user_name: string;
-            way: components["schemas"]["Way"] | null;
         };
         /**
          * TermRow

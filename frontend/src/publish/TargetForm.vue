@@ -36,6 +36,7 @@ const CHARSETS = [
   { value: "iso-8859-1", label: "iso-8859-1, as old hosts" },
 ];
 const known = props.target;
+const practice = computed(() => props.target?.practice ?? null);
 const draft = ref<TargetDraft>({
   name: known?.name ?? "",
   kind: known?.kind ?? "practice",
@@ -43,9 +44,9 @@ const draft = ref<TargetDraft>({
   user_name: known?.user_name ?? "",
   live: known?.live ?? "",
   secret: "",
-  delay: known?.way?.delay ?? 0,
-  bandwidth: known?.way?.bandwidth ?? 0,
-  charset: known?.way?.charset ?? "",
+  delay: known?.practice?.way.delay ?? 0,
+  bandwidth: known?.practice?.way.bandwidth ?? 0,
+  charset: known?.practice?.way.charset ?? "",
 });
 const kind = computed(() => KINDS.find((one) => one.value === draft.value.kind)!);
 const remote = computed(() => draft.value.kind === "webdav" || draft.value.kind === "sftp");
@@ -57,6 +58,7 @@ const remote = computed(() => draft.value.kind === "webdav" || draft.value.kind 
     <p v-if="draft.kind === 'practice'" class="soft small">
       A small web server that comes with Humble Signpost. It answers on this computer alone, as hosts do.
     </p>
+    <el-alert v-if="practice?.wrong" type="warning" :title="practice.wrong" :closable="false" />
     <div class="fields">
       <el-form-item label="Name"
         ><el-input v-model="draft.name" maxlength="100" placeholder="Our host" :disabled="known !== null"
@@ -95,6 +97,10 @@ const remote = computed(() => draft.value.kind === "webdav" || draft.value.kind 
         ><el-input v-model="draft.live" maxlength="2000" placeholder="https://our-line.example/" spellcheck="false"
       /></el-form-item>
     </div>
+    <p v-if="practice" class="soft small">
+      To practise WebDAV, make another target with the address <code>{{ practice.address }}</code>, the user
+      <code>{{ practice.user_name }}</code> and the password <code>{{ practice.password }}</code>.
+    </p>
     <el-button native-type="submit" :disabled="!draft.name.trim() || busy">Keep this target</el-button>
   </el-form>
 </template>

@@ -8,18 +8,19 @@ import os
 import secrets
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import tempfile
 import threading
 import time
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterator, Mapping, Sequence
 from contextlib import contextmanager, suppress
 from http import HTTPStatus
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from string import Template
-from urllib.parse import quote, unquote
+from urllib.parse import quote, unquote, urlsplit
 
 from pydantic import TypeAdapter, ValidationError
 
@@ -47,10 +48,8 @@ _OPTIONS = (
     "--no-default-browser-check",
     "--mute-audio",
 )
-_LOOPBACK_ONLY = (
-    "--proxy-server=127.0.0.1:9",  # so that nothing leaves this machine
-    "--proxy-bypass-list=127.0.0.1",  # and what stays on it does not go there
-)
+#: As whom Chromium runs where its parent may do everything: as one who may do nothing.
+_NOBODY = "nobody"
 _GEOMETRY = TypeAdapter(Geometry)
 
 
@@ -67,31 +66,75 @@ def measure_pages(
     `program` is Chromium's own, `read` gives the bytes of a file of the site, None where it has none.
     """
     serving = _Serving(pages, read, window)
-    with (
-        _server(serving) as address,
-        tempfile.TemporaryDirectory(prefix="signpost-", ignore_cleanup_errors=True) as profile,
-    ):
-        size = f"--window-size={window.width + 200},{window.height + 200}"
-        command = [program, *alone_options(), *_LOOPBACK_ONLY, size, f"--user-data-dir={profile}", address]
-        with running(command) as browser:
-            serving.wait(browser)
+    size = f"--window-size={window.width + 200},{window.height + 200}"
+    with _server(serving) as address, reaching([address]) as only:
+        # where no sandbox can be had: scripts of the pages do not run here, so the browser is no way in
+        for sandbox in ([], ["--no-sandbox"]):
+            with profile() as folder:
+                command = [program, *only, *sandbox, size, f"--user-data-dir={folder}", address]
+                with running(command, folder) as browser:
+                    serving.wait(browser)
+            if serving.was_asked:
+                break
     return serving.found
 
 
-def alone_options() -> tuple[str, ...]:
-    """Return the options of a Chromium without a window that asks nobody for anything by itself."""
-    # one who may do everything may not have a sandbox
-    return (*_OPTIONS, *(("--no-sandbox",) if getattr(os, "geteuid", lambda: 1)() == 0 else ()))
+@contextmanager
+def reaching(origins: Collection[str]) -> Iterator[tuple[str, ...]]:
+    """Yield the options of a Chromium without a window that reaches some origins and nothing else.
+
+    All else is sent to a proxy at a port that this process holds and nobody answers at: other hosts, other ports of
+    this computer, sockets of the web. Names are not looked up, and nothing goes by UDP, which knows no proxy.
+    """
+    parts = [urlsplit(origin) for origin in origins]
+    hosts = {one.hostname or "" for one in parts}
+    with socket.socket() as deaf:
+        deaf.bind(("127.0.0.1", 0))
+        yield (
+            *_OPTIONS,
+            f"--proxy-server=http://127.0.0.1:{deaf.getsockname()[1]}",
+            f"--proxy-bypass-list=<-loopback>;{';'.join(one.netloc.rpartition('@')[2] for one in parts)}",
+            f"--host-resolver-rules=MAP * ~NOTFOUND,{','.join(f'EXCLUDE {host}' for host in sorted(hosts))}",
+            "--webrtc-ip-handling-policy=disable_non_proxied_udp",
+            "--disable-quic",
+        )
+
+
+@contextmanager
+def profile() -> Iterator[str]:
+    """Yield an empty folder for a Chromium to keep what it needs; it goes afterwards."""
+    with tempfile.TemporaryDirectory(prefix="signpost-", ignore_cleanup_errors=True) as folder:
+        if _may_do_everything():
+            shutil.chown(folder, _NOBODY)
+        yield folder
+
+
+def _may_do_everything() -> bool:
+    return getattr(os, "geteuid", lambda: 1)() == 0
 
 
 @contextmanager
 def running(
-    command: Sequence[str], environment: Mapping[str, str] | None = None, handles: Sequence[int] = ()
+    command: Sequence[str], home: str, environment: Mapping[str, str] | None = None, handles: Sequence[int] = ()
 ) -> Iterator[subprocess.Popen[bytes]]:
-    """Run a program, and stop it and all that it has started afterwards; it is given some open files."""
+    """Run a program, and stop it and all that it has started afterwards; it is given some open files.
+
+    Where this process may do everything, the program runs as one who may do nothing, at home in its profile: Chromium
+    has no sandbox otherwise.
+    """
     quiet = subprocess.DEVNULL
+    as_whom = _NOBODY if _may_do_everything() else None
     program = subprocess.Popen(  # noqa: S603 - a list
-        command, stdout=quiet, stderr=quiet, start_new_session=True, env=environment, pass_fds=handles
+        command,
+        stdout=quiet,
+        stderr=quiet,
+        start_new_session=True,
+        env={**os.environ, "HOME": home, **(environment or {})},
+        pass_fds=handles,
+        cwd=home,
+        user=as_whom,
+        group=_group_of(as_whom),
+        extra_groups=None if as_whom is None else [],
     )
     try:
         yield program
@@ -105,6 +148,14 @@ def running(
         program.wait()
 
 
+def _group_of(user: str | None) -> int | None:
+    if user is None:
+        return None
+    import pwd  # noqa: PLC0415 - not every system has it, nor one who may do everything
+
+    return pwd.getpwnam(user).pw_gid
+
+
 class _Serving:
     """What is served while pages are measured, and what was measured."""
 
@@ -115,6 +166,7 @@ class _Serving:
         self.window = window
         self.secret = secrets.token_urlsafe(16)  # without which nothing is answered
         self.found: dict[str, MeasuredPage] = {}
+        self.was_asked = False  # whether Chromium has come at all
         self._heard = threading.Event()
         self._done = False
 
@@ -145,6 +197,7 @@ class _Serving:
         base = f"/{self.secret}/"
         if not path.startswith(base):
             return None
+        self.was_asked = True
         name = path.removeprefix(base)
         if not name:
             return self._driver(), {"content-type": "text/html; charset=utf-8", "cache-control": "no-store"}

@@ -5,13 +5,12 @@ from __future__ import annotations
 import json
 import os
 import select
-import tempfile
 import time
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager, suppress
 from typing import Any
 
-from signpost.browser.chromium import running
+from signpost.browser.chromium import profile, running
 
 #: How long an answer is waited for, in seconds.
 _PATIENCE = 30.0
@@ -93,11 +92,11 @@ class Tab:
 def open_tab(program: str, options: Sequence[str]) -> Iterator[Tab]:
     """Run Chromium with options, and yield a page of it; it ends with that, or with this process."""
     into, out = os.pipe(), os.pipe()
-    with tempfile.TemporaryDirectory(prefix="signpost-", ignore_cleanup_errors=True) as profile:
-        command = [program, *options, "--remote-debugging-pipe", f"--user-data-dir={profile}", "about:blank"]
-        environment = {**os.environ, "SIGNPOST_IN": str(into[0]), "SIGNPOST_OUT": str(out[1])}
+    with profile() as home:
+        command = [program, *options, "--remote-debugging-pipe", f"--user-data-dir={home}", "about:blank"]
+        environment = {"SIGNPOST_IN": str(into[0]), "SIGNPOST_OUT": str(out[1])}
         try:
-            with running(["bash", "-c", _START, "chromium", *command], environment, (into[0], out[1])):
+            with running(["bash", "-c", _START, "chromium", *command], home, environment, (into[0], out[1])):
                 for theirs in (into[0], out[1]):
                     os.close(theirs)
                 yield Tab(into[1], out[0])

@@ -13,7 +13,7 @@ from functools import partial
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from signpost.browser.chromium import alone_options
+from signpost.browser.chromium import reaching
 from signpost.browser.devtools import DevtoolsError, Tab, open_tab
 from signpost.core.landings.geometry import Window
 
@@ -46,16 +46,10 @@ def measure_live(
     """Return how the fragments of published pages land: a page's address below `base`, and its landings by fragment.
 
     Several pages are looked at at once; for each jump that was followed meanwhile comes an address without landings.
-    Nothing is asked for from other hosts than that of `base`. Pages that do not come have no landings. Chromium ends
+    Nothing is asked for but at the origin of `base`. Pages that do not come have no landings. Chromium ends
     with the stack. Raises DevtoolsError where it does not run.
     """
-    host = urlsplit(base).hostname or ""
-    options = [
-        *alone_options(),
-        "--proxy-server=127.0.0.1:9",  # so that nothing but that host is reached
-        f"--proxy-bypass-list={host}",
-        f"--window-size={window.width},{window.height}",
-    ]
+    options = [*stack.enter_context(reaching(_origins(base))), f"--window-size={window.width},{window.height}"]
     tabs = [stack.enter_context(open_tab(program, options)) for _ in range(min(_WIDTH, len(jumps)))]
     for tab in tabs:
         tab.ask(
@@ -66,6 +60,15 @@ def measure_live(
             mobile=False,
         )
     return _followed(base, jumps, tabs)
+
+
+def _origins(base: str) -> list[str]:
+    """Return the origin of an address, and its `https` where the host may lead there."""
+    parts = urlsplit(base)
+    port = parts.port or {"http": 80, "https": 443}[parts.scheme]
+    host = f"[{parts.hostname}]" if ":" in (parts.hostname or "") else parts.hostname
+    both = [("http", 80), ("https", 443)] if (parts.scheme, port) == ("http", 80) else [(parts.scheme, port)]
+    return [f"{scheme}://{host}:{number}" for scheme, number in both]
 
 
 def _followed(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import os
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from enum import StrEnum
 from pathlib import Path
@@ -17,7 +17,16 @@ from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.linked import allowed_folder
 from signpost.desk.loading import load_record
 from signpost.hosting.dav import DavTarget
-from signpost.hosting.practice import Way, forget_folder, read_way, write_way
+from signpost.hosting.practice import DAV_USER, address_of
+from signpost.hosting.practice_settings import (
+    SettingsError,
+    Way,
+    dav_password,
+    forget_folder,
+    label_of,
+    read_way,
+    write_way,
+)
 from signpost.hosting.sftp import SftpTarget
 from signpost.hosting.targets import FolderTarget, Target
 from signpost.store import publishing as kept
@@ -46,6 +55,17 @@ class Reach:
 
 
 @dataclass(frozen=True, slots=True)
+class PracticeView:
+    """How the practice host keeps a site, and how files get to it by WebDAV, to practise that too."""
+
+    way: Way  # to readers
+    wrong: str  # what is wrong with how that is kept; "" for nothing
+    address: str
+    user_name: str
+    password: str
+
+
+@dataclass(frozen=True, slots=True)
 class TargetView:
     """A target as its site's desk shows it."""
 
@@ -55,7 +75,7 @@ class TargetView:
     user_name: str
     live: str  # the address that readers use; "" where it is not known
     has_secret: bool
-    way: Way | None  # to readers of the practice host
+    practice: PracticeView | None  # of the practice host
     published_at: datetime | None
     publications: int
 
@@ -67,23 +87,39 @@ def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[Target
         load_record(session, site_id)
         found = kept.load_targets(session, site_id)
         done = {one.name: kept.load_publications(session, site_id, one.name, one.address) for one in found}
-    return [_view(one, done[one.name], has_secret=_secret_key(site_id, one.name) in secrets) for one in found]
+    return [_view(one, done[one.name], reach, has_secret=_secret_key(site_id, one.name) in secrets) for one in found]
 
 
-def _view(target: TargetRecord, done: list[PublicationRecord], *, has_secret: bool) -> TargetView:
-    folder = Path(target.address)
-    way = read_way(folder.parent, folder.name) if target.kind == TargetKind.PRACTICE else None
+def _view(target: TargetRecord, done: list[PublicationRecord], reach: Reach, *, has_secret: bool) -> TargetView:
     return TargetView(
         target.name,
         TargetKind(target.kind),
         target.address,
         target.user_name,
-        target.live,
+        _live(target, reach),
         has_secret,
-        way,
+        _practice(Path(target.address), reach) if target.kind == TargetKind.PRACTICE else None,
         done[0].created_at if done else None,
         len(done),
     )
+
+
+def _live(target: TargetRecord, reach: Reach) -> str:
+    """Return the address that readers of a target use: the practice host's goes with its port."""
+    if target.kind != TargetKind.PRACTICE:
+        return target.live
+    return address_of(reach.host_address, Path(target.address).name) if reach.host_address else ""
+
+
+def _practice(folder: Path, reach: Reach) -> PracticeView | None:
+    if not reach.host_address:
+        return None
+    root, site = folder.parent, folder.name
+    try:
+        way, wrong = read_way(root, site), ""
+    except SettingsError as error:
+        way, wrong = Way(), str(error)
+    return PracticeView(way, wrong, f"{reach.host_address}/dav/{site}", DAV_USER, dav_password(root, site))
 
 
 def save_target(
@@ -108,9 +144,9 @@ def save_target(
     if kind is TargetKind.PRACTICE:
         if not reach.host_folder:
             raise RequestError("The practice host does not run here.")
-        slug = _slug(database, site_id)
-        address, live = str(Path(reach.host_folder) / slug), f"{reach.host_address}/{slug}/"
-        write_way(Path(reach.host_folder), slug, way or Way())
+        folder = _practice_folder(database, site_id, was, reach)
+        address, live = str(folder), ""
+        write_way(folder.parent, folder.name, way or Way())
     made = TargetRecord(name, kind, address, target.user_name.strip(), live)
     _connect(made, secret or "", reach)
     with database.transaction() as session:
@@ -151,8 +187,9 @@ def forget_targets(database: Database, site_id: UUID, reach: Reach) -> None:
             _write_secret(reach, key, "")
     with database.transaction() as session:
         found = kept.load_targets(session, site_id)
-    if reach.host_folder and any(one.kind == TargetKind.PRACTICE for one in found):
-        forget_folder(Path(reach.host_folder), _slug(database, site_id))
+    for folder in {Path(one.address) for one in found if one.kind == TargetKind.PRACTICE}:
+        if reach.host_folder and folder.parent == Path(reach.host_folder):
+            forget_folder(folder.parent, folder.name)
 
 
 def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) -> list[TargetView]:
@@ -164,11 +201,15 @@ def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) ->
     return list_targets(database, site_id, reach)
 
 
-def _slug(database: Database, site_id: UUID) -> str:
+def _practice_folder(database: Database, site_id: UUID, was: str, reach: Reach) -> Path:
+    """Return the folder of a site on the practice host: the one that it has, whatever it is called now."""
     with database.transaction() as session:
         name = load_record(session, site_id).name
-    plain = "".join(letter if letter.isascii() and letter.isalnum() else "-" for letter in name.lower())
-    return f"{'-'.join(plain.split('-')).strip('-') or 'site'}-{str(site_id)[:4]}"
+        there = {one.name: one.address for one in kept.load_targets(session, site_id) if one.kind == "practice"}
+    folder = Path(there.get(was) or next(iter(there.values()), "") or "-")
+    if folder.parent == Path(reach.host_folder):
+        return folder
+    return Path(reach.host_folder) / label_of(name, str(site_id)[:8])
 
 
 def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
@@ -195,6 +236,7 @@ def load_target(database: Database, site_id: UUID, name: str, reach: Reach) -> t
         target = next((one for one in kept.load_targets(session, site_id) if one.name == name), None)
     if target is None:
         raise NotThereError(f"The site has no target “{name}”.")
+    target = replace(target, live=_live(target, reach))
     return target, _connect(target, _read_secrets(reach).get(_secret_key(site_id, name), ""), reach)
 
 

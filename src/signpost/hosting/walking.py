@@ -22,6 +22,7 @@ _LONGEST = 120.0  # seconds that one answer may take as a whole
 _MOST_BYTES = 64 * 1024 * 1024  # of one answer
 _MOST_REDIRECTS = 5
 _REDIRECTS = frozenset([301, 302, 303, 307, 308])
+_PORTS = {"http": 80, "https": 443}
 _CHARSET = re.compile(r"charset\s*=\s*[\"']?([\w-]+)", re.IGNORECASE)
 _TYPES = {"html": "text/html", "htm": "text/html", "css": "text/css", "png": "image/png", "svg": "image/svg+xml"}
 
@@ -85,15 +86,22 @@ class Fetcher:
         self._pool.clear()
 
     def fetch(self, base: str, path: str = "") -> Answer:
-        """Return what a host answers at an address, redirects followed. Raises InputError where it does not."""
+        """Return what a host answers at an address. Raises InputError where it does not.
+
+        Redirects are followed within its origin, and from `http` to `https` of the same host: an address that leads
+        elsewhere could lead to what only this computer reaches.
+        """
         address = f"{base.rstrip('/')}/{quote(path)}" if path else base
         chain: list[str] = []
         while True:
             answer = self._ask(address)
             goal = answer.headers.get("location")
             if answer.status in _REDIRECTS and goal and len(chain) < _MOST_REDIRECTS:
-                address = urljoin(address, goal)
-                chain.append(address)
+                chain.append(_led_on(address, goal))
+                if not is_same_host(address, chain[-1]):
+                    answer.close()
+                    return Answer(answer.status, "", "", b"", tuple(chain))
+                address = chain[-1]
                 answer.close()
                 continue
             data = self._body(answer, address)
@@ -110,11 +118,13 @@ class Fetcher:
             raise InputError(f"{address} is no address of a web page: {error}.") from error
         if parts.scheme not in ("http", "https") or not parts.hostname:
             raise InputError(f"{address} is no address of a web page. It begins with https:// or http://.")
-        host = f"[{parts.hostname}]" if ":" in parts.hostname else parts.hostname
+        # names below localhost are this computer, though not every resolver knows that (RFC 6761, 6.3)
+        name = "127.0.0.1" if parts.hostname.endswith(".localhost") else parts.hostname
+        host = f"[{name}]" if ":" in name else name
         path = quote(unquote(parts.path or "/"), safe="/:@!$&'()*+,;=~-._")
         plain = f"{parts.scheme}://{host}{port}{path}" + (f"?{parts.query}" if parts.query else "")
         try:
-            headers = {"accept-encoding": "identity"}
+            headers = {"accept-encoding": "identity", "host": parts.netloc.rpartition("@")[2]}
             return self._pool.request(
                 "GET", plain, headers=headers, redirect=False, preload_content=False, decode_content=False
             )
@@ -138,6 +148,26 @@ class Fetcher:
         return b"".join(pieces)
 
 
+def _led_on(address: str, goal: str) -> str:
+    """Return where a redirect leads. Raises InputError where that is no address."""
+    try:
+        return urljoin(address, goal)
+    except ValueError as error:
+        raise InputError(f"{address} leads on to {goal}, which is no address: {error}.") from error
+
+
+def is_same_host(address: str, goal: str) -> bool:
+    """Return whether an address is of the same origin as another one, or its `https` (RFC 6454, 5)."""
+    try:
+        one, other = [(urlsplit(at), urlsplit(at).port) for at in (address, goal)]
+    except ValueError:
+        return False
+    if one[0].hostname != other[0].hostname:
+        return False
+    (old, new) = [(parts.scheme, port or _PORTS.get(parts.scheme)) for parts, port in (one, other)]
+    return old == new or (old, new) == (("http", 80), ("https", 443))
+
+
 def fetch(address: str) -> Answer:
     """Return what a host answers at an address, as a `Fetcher` does."""
     with Fetcher() as fetcher:
@@ -146,6 +176,12 @@ def fetch(address: str) -> Answer:
 
 def find_unlike(page: Page | None, path: str, heard: Heard) -> Iterator[LiveFinding]:
     """Yield how a file does not come as its author meant; `page` is the site's own, None for what is no page."""
+    if heard.status in _REDIRECTS:
+        where = "The host sends readers on to another host instead of giving the file"
+        yield LiveFinding(
+            path, 0, f"{where} ({heard.status}). If that is yours, make it the address that readers use."
+        )
+        return
     if not heard.is_there:
         yield LiveFinding(path, 0, f"The host answers {heard.status} instead of the file.")
         return

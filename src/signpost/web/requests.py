@@ -16,6 +16,7 @@ from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
 from signpost.desk.settings import NamedWindow, Settings
 from signpost.desk.targets import TargetKind
+from signpost.hosting.practice_settings import BytesPerSecond, Charset, Seconds
 
 PagePath = Annotated[str, Field(min_length=1, max_length=400)]
 Level = Annotated[int, Field(ge=1, le=9)]
@@ -87,9 +88,9 @@ class TargetBody(Body):
     user_name: Annotated[str, Field(max_length=200)] = ""
     live: Annotated[str, Field(max_length=2000)] = ""
     secret: Annotated[str, Field(max_length=1000)] | None = None  # null leaves it as it is
-    delay: Annotated[float, Field(ge=0, le=30)] = 0  # seconds that the practice host waits before it answers
-    bandwidth: Annotated[int, Field(ge=0, le=10**9)] = 0  # bytes a second that it sends; 0 for no limit
-    charset: Annotated[str, Field(max_length=40, pattern=r"^[A-Za-z0-9_-]*$")] = ""  # that it says pages are in
+    delay: Seconds = 0  # that the practice host waits before it answers
+    bandwidth: BytesPerSecond = 0  # that it sends; 0 for no limit
+    charset: Charset = ""  # that it says pages are in
     was: Annotated[str, Field(max_length=100)] = ""  # the name of the place that is edited; "" for a new one
 
 

@@ -12,7 +12,7 @@ from signpost.desk.live import LiveView
 from signpost.desk.publication_plans import PublishPlan
 from signpost.desk.publishing import Published
 from signpost.desk.targets import Reach, TargetView
-from signpost.hosting.practice import Way
+from signpost.hosting.practice_settings import Way
 from signpost.store.records import TargetRecord
 from signpost.web.dependencies import Asked, Line, LinesResponse, SiteId
 from signpost.web.requests import PublishBody, TargetBody
