@@ -109,5 +109,9 @@ def test_one_signs_in_with_the_key(screen, database):
     )
     screen.goto(f"{address}/sites/{site}/pages/p.html")
     expect(screen.locator(".facts")).to_contain_text("measured")
+    screen.get_by_role("button", name="Sign out").click()
+    expect(screen.get_by_label("Key")).to_be_focused()
+    screen.goto(f"{address}/sites/{site}/pages/p.html")
+    expect(screen.get_by_label("Key")).to_be_visible()
     server.should_exit = True
     thread.join(10)

@@ -1,16 +1,30 @@
 """Beyond loopback: nothing without the key, and the key is not to be guessed."""
 
+import asyncio
 import re
+from collections import Counter
+from concurrent.futures import ThreadPoolExecutor
+from datetime import timedelta
 
 import pytest
+from sqlalchemy import delete
+from sqlalchemy.exc import OperationalError
 from starlette.testclient import TestClient
 
+from signpost.store import sign_ins
+from signpost.store.models import FailureRow
 from signpost.web import access
 from signpost.web.app import create_app
 from signpost.web.serve import read_reach
 from sites import new_site
 
 KEY = "a long key of the volunteers"
+
+
+@pytest.fixture(autouse=True)
+def nobody_tried_yet(database):
+    with database.transaction() as session:
+        session.execute(delete(FailureRow))
 
 
 @pytest.fixture
@@ -58,34 +72,173 @@ def test_a_cookie_without_https_is_not_marked_secure(database):
         assert "secure" not in sign_in(client).headers["set-cookie"].lower()
 
 
-@pytest.mark.parametrize("cookie", ["", "x", "99999999999-" + "0" * 32, "1-" + "0" * 32, "-", "99999999999"])
+@pytest.mark.parametrize("cookie", ["", "x", "99999999999-" + "0" * 32, "1-" + "0" * 32, "-", "\u00fc"])
 def test_forged_cookies_open_nothing(guarded, cookie):
-    guarded.headers["cookie"] = f"signpost-signed-in={cookie}"
-    assert guarded.get("/api/sites").status_code == 401
+    said = {"cookie": f"signpost-signed-in={cookie}".encode()}
+    assert guarded.get("/api/sites", headers=said).status_code == 401
 
 
-def test_a_cookie_ends(guarded, monkeypatch):
+@pytest.fixture
+def clock(monkeypatch):
+    """The time as the server has it; adding seconds makes it go."""
+    passed = [0.0]
+    started = access.now()
+    monkeypatch.setattr(access, "now", lambda: started + timedelta(seconds=passed[0]))
+
+    def go(seconds):
+        passed[0] += seconds
+
+    return go
+
+
+def test_a_pass_ends_by_the_servers_clock(guarded, clock):
+    signed_in = sign_in(guarded).cookies["signpost-signed-in"]
+    guarded.cookies.clear()  # which would drop it by itself
+    said = {"cookie": f"signpost-signed-in={signed_in}"}
+    clock(access.SIGNED_IN.total_seconds() - 5)
+    assert guarded.get("/api/sites", headers=said).status_code == 200
+    clock(10)
+    assert guarded.get("/api/sites", headers=said).status_code == 401
+
+
+def test_signing_out_ends_the_pass_wherever_it_was_copied_to(guarded, database):
+    signed_in = sign_in(guarded).cookies["signpost-signed-in"]
+    site = new_site(guarded, {"a.html": b"<h1>a</h1>"}).replace("/api/sites", "/preview")
+    preview = guarded.get(f"{site}/a.html").headers["location"]
+    copied = {"cookie": f"signpost-signed-in={signed_in}"}
+    other = create_app(database, hosts=("club.example",), key=KEY)
+    with TestClient(other, base_url="https://club.example", follow_redirects=False) as elsewhere:
+        assert elsewhere.get("/api/sites", headers=copied).status_code == 200
+        assert elsewhere.get(preview).status_code == 200
+        assert "signpost-can-sign-out" in guarded.cookies
+        assert guarded.post("/sign-out").status_code == 303
+        assert "signpost-can-sign-out" not in guarded.cookies
+        assert elsewhere.get("/api/sites", headers=copied).status_code == 401
+        assert elsewhere.get(preview).status_code == 401
+    assert guarded.get("/api/sites", headers=copied).status_code == 401
+
+
+def test_a_preview_is_open_for_a_day(guarded, clock):
     sign_in(guarded)
-    now = access.time.time()
-    monkeypatch.setattr(access.time, "time", lambda: now + access.SIGNED_IN + 1)
-    assert guarded.get("/api/sites").status_code == 401
+    site = new_site(guarded, {"a.html": b"<h1>a</h1>"}).replace("/api/sites", "/preview")
+    preview = guarded.get(f"{site}/a.html").headers["location"]
+    guarded.cookies.clear()
+    clock(access.PASS.total_seconds() - 5)
+    assert guarded.get(preview).status_code == 200
+    clock(10)
+    assert guarded.get(preview).status_code == 401
 
 
-def test_guessing_is_slowed_down(guarded, monkeypatch):
-    now = [1000.0]
-    monkeypatch.setattr(access.time, "monotonic", lambda: now[0])
+def test_another_key_ends_all_passes(guarded, database):
+    signed_in = sign_in(guarded).cookies["signpost-signed-in"]
+    with TestClient(create_app(database, key=KEY + "!"), base_url="http://127.0.0.1") as other:
+        answer = other.get("/api/sites", headers={"cookie": f"signpost-signed-in={signed_in}"})
+    assert answer.status_code == 401
+
+
+def test_guessing_is_slowed_down(guarded, clock):
     statuses = [sign_in(guarded, f"guess {number}").status_code for number in range(6)]
     assert statuses == [401] * 4 + [429] * 2
     assert sign_in(guarded).status_code == 429, "the right key has to wait as well"
     waits = []
     for _ in range(12):
-        now[0] += 1000
+        clock(1000)
         sign_in(guarded, "guess")
         waits.append(int(sign_in(guarded, "guess").headers["retry-after"]))
     assert waits == sorted(waits)
-    assert waits[-1] == access.LONGEST_WAIT + 1
-    now[0] += 1000
+    assert waits[0] == 5
+    assert waits[-1] == sign_ins.LONGEST_WAIT.total_seconds() + 1
+    clock(1000)
     assert sign_in(guarded).status_code == 303
+    assert sign_in(guarded, "guess").status_code == 401, "what was before the right key is forgotten"
+
+
+def test_keys_that_come_at_once_are_judged_one_at_a_time(guarded):
+    with ThreadPoolExecutor(30) as pool:
+        statuses = Counter(pool.map(lambda n: sign_in(guarded, f"guess {n}").status_code, range(60)))
+    assert statuses == {401: sign_ins.FREE_FAILURES + 1, 429: 60 - sign_ins.FREE_FAILURES - 1}
+
+
+def test_guesses_from_many_addresses_are_bounded_together(guarded, database, clock):
+    def status(address, key):
+        with TestClient(guarded.app, "https://club.example", client=(address, 1), follow_redirects=False) as one:
+            one.app.state.database = database
+            return sign_in(one, key).status_code
+
+    known = {"cookie": f"signpost-browser={sign_in(guarded).cookies['signpost-browser']}"}
+    guarded.cookies.clear()
+    guesses = [status(f"10.0.{n // 2}.{n % 2}", "guess") for n in range(sign_ins.EVERYBODYS_FAILURES + 5)]
+    assert Counter(guesses) == {401: sign_ins.EVERYBODYS_FAILURES, 429: 5}
+    assert status("10.1.0.1", KEY) == 429
+    assert guarded.post("/sign-in", data={"key": KEY}, headers=known).status_code == 303
+    clock(61)
+    assert status("10.1.0.1", KEY) == 303
+
+
+@pytest.mark.parametrize(
+    ("address", "same"),
+    [("2001:db8::1", "2001:db8::ffff"), ("2001:db8:0:1::1", None), ("10.0.0.1", "10.0.0.1"), ("10.0.0.2", None)],
+)
+def test_of_ipv6_a_customers_network_is_one_address(database, address, same):
+    def failures(caller):
+        with TestClient(create_app(database, key=KEY), "http://127.0.0.1", client=(caller, 1)) as one:
+            return [sign_in(one, "guess").status_code for _ in range(4)].count(429)
+
+    other = same or {"2001:db8:0:1::1": "2001:db8:0:2::1", "10.0.0.2": "10.0.0.3"}[address]
+    assert failures(address) == 0
+    assert (failures(other) > 0) == (same is not None)
+
+
+def test_whoever_has_signed_in_before_is_not_kept_out_by_others_at_the_same_address(guarded):
+    known = {"cookie": f"signpost-browser={sign_in(guarded).cookies['signpost-browser']}"}
+    guarded.cookies.clear()
+    while sign_in(guarded, "guess").status_code != 429:
+        pass
+    guarded.cookies.clear()
+    for forged in ("x-" + "0" * 32, "-", "\u00fc-1"):
+        answer = guarded.post(
+            "/sign-in", data={"key": KEY}, headers={"cookie": f"signpost-browser={forged}".encode()}
+        )
+        assert answer.status_code == 429
+    wrong = [guarded.post("/sign-in", data={"key": "guess"}, headers=known).status_code for _ in range(5)]
+    assert wrong == [401] * 4 + [429], "it does not guess any faster"
+
+
+def test_a_body_that_does_not_come_is_not_waited_for(database, monkeypatch):
+    monkeypatch.setattr(access, "_PATIENCE", 0.05)
+    app = create_app(database, key=KEY)
+    sent = []
+
+    async def never():
+        await asyncio.sleep(3600)
+
+    async def send(message):
+        sent.append(message)
+
+    scope = {
+        "type": "http",
+        "method": "POST",
+        "path": "/sign-in",
+        "raw_path": b"/sign-in",
+        "query_string": b"",
+        "headers": [(b"host", b"127.0.0.1")],
+        "client": ("10.0.0.9", 1),
+        "server": ("127.0.0.1", 80),
+        "scheme": "http",
+    }
+    asyncio.run(asyncio.wait_for(app(scope, never, send), 20))
+    assert sent[0]["status"] == 413
+
+
+def test_without_the_database_nobody_is_let_in(guarded, monkeypatch):
+    sign_in(guarded)
+
+    def gone():
+        raise OperationalError("SELECT", {}, Exception("gone"))
+
+    monkeypatch.setattr(guarded.app.state.database, "transaction", gone)
+    answer = guarded.get("/api/sites")
+    assert (answer.status_code, "does not answer" in answer.json()["detail"]) == (503, True)
 
 
 def test_what_signs_in_is_bounded(guarded):
@@ -99,7 +252,7 @@ def test_the_preview_s_frame_has_a_pass_for_its_own_site_alone(guarded):
     answer = guarded.get(f"{preview}/a%20b.html?text_size=150")
     assert answer.status_code == 307
     there = answer.headers["location"]
-    assert re.fullmatch(re.escape(preview) + r"\.\d+-[0-9a-f]{32}/a%20b\.html\?text_size=150", there)
+    assert re.fullmatch(re.escape(preview) + r"\.\d+-[0-9a-f]{32}-[0-9a-f]{32}/a%20b\.html\?text_size=150", there)
     guarded.cookies.clear()
     page = guarded.get(there)
     assert page.status_code == 200

@@ -5,6 +5,8 @@ import { useTheme } from "../composables/useTheme";
 import SignIcon from "./SignIcon.vue";
 
 const { theme, turn } = useTheme();
+/** The server says so in a cookie where it asks for a key. */
+const canSignOut = document.cookie.split("; ").includes("signpost-can-sign-out=1");
 </script>
 
 <template>
@@ -24,6 +26,9 @@ const { theme, turn } = useTheme();
       >
         <SignIcon :name="theme === 'dark' ? 'sun' : 'moon'" />
       </el-button>
+      <form v-if="canSignOut" method="post" action="/sign-out">
+        <el-button text native-type="submit">Sign out</el-button>
+      </form>
     </div>
   </header>
 </template>

@@ -493,6 +493,28 @@ class WalkedRow(Base):
     at: Mapped[datetime] = mapped_column(DateTime(timezone=True), server_default=func.now())
 
 
+class PassRow(Base):
+    """Somebody who has signed in."""
+
+    __tablename__ = "passes"
+
+    pass_id: Mapped[UUID] = mapped_column(primary_key=True)
+    token_sha256: Mapped[str] = mapped_column(String(64), unique=True)
+    key_mark: Mapped[str] = mapped_column(String(32))  # of the key that it was got for
+    until: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
+class FailureRow(Base):
+    """Somebody who gave a wrong key."""
+
+    __tablename__ = "failures"
+
+    caller: Mapped[str] = mapped_column(String, primary_key=True)  # an address, a browser, or everybody
+    count: Mapped[int] = mapped_column(Integer)
+    until: Mapped[datetime] = mapped_column(DateTime(timezone=True))  # before that, no other key of theirs is judged
+    last: Mapped[datetime] = mapped_column(DateTime(timezone=True))
+
+
 def _table(row: type[Base]) -> Table:
     return cast("Table", row.__table__)
 
