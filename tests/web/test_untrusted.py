@@ -227,11 +227,63 @@ def test_our_own_pages_run_our_own_scripts_only(client):
     assert client.get("/api/nothing").status_code == 404
 
 
-@pytest.mark.parametrize("host", ["[::1", "a[b", "http://[", ""])
+@pytest.mark.parametrize(
+    "host",
+    [
+        *[
+            "[::1",
+            "a[b",
+            "http://[",
+            "localhost?x",
+            "localhost#x",
+            "localhost/x",
+            "evil@127.0.0.1",
+            "evil:80@127.0.0.1",
+        ],
+        *[
+            "127.0.0.1:",
+            "127.0.0.1:x",
+            "127.0.0.1:999999",
+            "127.0.0.1 ",
+            "localhost\\x",
+            "127.0.0.1,evil.example",
+            "[::1]x",
+        ],
+    ],
+)
 def test_a_host_that_cannot_be_read_is_refused(client, host):
     answer = client.get("/api/sites", headers={"host": host})
-    assert answer.status_code in (400, 421)
+    assert answer.status_code == 400
     assert answer.headers["content-type"] == "application/problem+json"
+
+
+@pytest.mark.parametrize("host", ["127.0.0.1", "127.0.0.1:8017", "LocalHost", "[::1]", "[::1]:8017"])
+def test_this_computer_is_answered_for_by_its_names(client, host):
+    assert client.get("/api/sites", headers={"host": host}).status_code == 200
+
+
+def test_two_hosts_are_none(client):
+    answer = client.get("/api/sites", headers=[("host", "127.0.0.1"), ("host", "evil.example")])
+    assert answer.status_code == 400
+
+
+@pytest.mark.parametrize(
+    ("headers", "status"),
+    [
+        ({"content-length": "2", "transfer-encoding": "chunked"}, 400),
+        ({"content-length": "\u00b2"}, 400),
+        ({"content-length": "-1"}, 400),
+        ({"content-length": "9" * 5000}, 400),
+        ({"content-length": "9" * 18}, 413),
+        ({"transfer-encoding": "chunked"}, 411),
+    ],
+    ids=str,
+)
+def test_a_request_says_once_and_plainly_how_long_it_is(client, headers, status):
+    said = {name: value.encode("latin-1") for name, value in headers.items()}
+    assert client.post("/api/sites", content=iter([b"{}"]), headers=said).status_code == status
+    if len(headers) > 1:
+        assert client.request("GET", "/api/sites", content=iter([b"{}"]), headers=said).status_code == status
 
 
 def test_an_origin_that_cannot_be_read_is_refused(client):

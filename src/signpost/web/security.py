@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection
 from http import HTTPStatus
 from urllib.parse import unquote, urlsplit
@@ -16,6 +17,9 @@ from signpost.web.limits import BODY_BYTES, TEXT_BODY_BYTES
 #: How long the name of a window and that of an author may be, in characters.
 _WINDOW_CHARACTERS = 40
 _NAME_CHARACTERS = 80
+#: What Host may be: a name or an address, and a port (RFC 9110, 7.2), without what a reader of addresses passes over.
+_HOST = re.compile(r"(?:\[([0-9A-Fa-f:.]{2,45})\]|([A-Za-z0-9._-]{0,253}))(?::[0-9]{1,5})?")
+_LENGTH = re.compile(r"[0-9]{1,18}")
 _SAFE_METHODS = frozenset(["GET", "HEAD", "OPTIONS"])
 #: For our own pages. The preview's frame sets its own.
 APPLICATION_POLICY = (
@@ -60,31 +64,41 @@ class Guard:
 
     def _refusal(self, scope: Scope) -> tuple[HTTPStatus, str] | None:
         headers = Headers(scope=scope)
-        host = headers.get("host", "")
-        name = _host_name(f"//{host}")
-        if name is None:
-            return HTTPStatus.BAD_REQUEST, "The request's Host cannot be read as a host name."
+        refused = self._outer_refusal(headers)
+        if refused is not None:
+            return refused
         if b"%00" in scope.get("raw_path", b"") or b"%00" in scope["query_string"]:
             return (
                 HTTPStatus.BAD_REQUEST,
                 "The request's address contains a NUL character, and nothing here has such a name.",
             )
-        if name not in self.hosts:
-            return HTTPStatus.MISDIRECTED_REQUEST, f"This server does not answer for “{name}”."
         if scope["method"] in _SAFE_METHODS:
             return None
         origin = headers.get("origin")
-        foreign = origin is not None and not _is_of(origin, host)
+        foreign = origin is not None and not _is_of(origin, headers["host"])
         if foreign or headers.get("sec-fetch-site", "same-origin") not in ("same-origin", "none"):
             return HTTPStatus.FORBIDDEN, "Requests that change something must come from the application itself."
         return self._size_refusal(scope, headers)
+
+    def _outer_refusal(self, headers: Headers) -> tuple[HTTPStatus, str] | None:
+        hosts = headers.getlist("host")
+        name = _host_name(hosts[0]) if len(hosts) == 1 else None
+        if name is None:
+            return HTTPStatus.BAD_REQUEST, "The request's Host cannot be read as a host name."
+        if name not in self.hosts:
+            return HTTPStatus.MISDIRECTED_REQUEST, f"This server does not answer for “{name}”."
+        if "transfer-encoding" in headers and "content-length" in headers:
+            return HTTPStatus.BAD_REQUEST, "The request says in two ways how long it is."  # RFC 9112, 6.1
+        return None
 
     def _size_refusal(self, scope: Scope, headers: Headers) -> tuple[HTTPStatus, str] | None:
         limit = _limit_of(scope)
         length = headers.get("content-length")
         if length is None and headers.get("transfer-encoding"):
             return HTTPStatus.LENGTH_REQUIRED, "Say how long the request is."
-        if length is not None and (not length.isdigit() or int(length) > limit):
+        if length is not None and not _LENGTH.fullmatch(length):
+            return HTTPStatus.BAD_REQUEST, "The request's Content-Length is no number of bytes."
+        if length is not None and int(length) > limit:
             return (
                 HTTPStatus.REQUEST_ENTITY_TOO_LARGE,
                 f"That is too much at once; at most {limit // 2**20} MB are taken in one request.",
@@ -99,12 +113,10 @@ def _author_of(headers: Headers) -> Author:
     return Author(window[:_WINDOW_CHARACTERS], shown[:_NAME_CHARACTERS])
 
 
-def _host_name(address: str) -> str | None:
-    """Return the host name of an address, in lower case, "" where it has none; None for one that cannot be read."""
-    try:
-        return (urlsplit(address).hostname or "").lower()
-    except ValueError:
-        return None
+def _host_name(host: str) -> str | None:
+    """Return the host name of a Host header, in lower case, "" for an empty one; None for what is no host."""
+    found = _HOST.fullmatch(host)
+    return None if found is None else (found[1] or found[2]).lower()
 
 
 def _is_of(origin: str, host: str) -> bool:
