@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from bisect import bisect_left
+from collections.abc import Iterator, Sequence
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.page import Page
@@ -11,6 +12,7 @@ from signpost.core.page.slips import Tag, tag_around
 
 _CAUSES = frozenset(["bracket-missing", "quote-missing"])
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
+_MATCHLESS = frozenset(["end-tag-missing", "end-tag-stray"])
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
 
 
@@ -20,13 +22,14 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
         tag for one in findings if one.rule.code in _CAUSES for tag in [tag_around(page, one.span.start)] if tag
     ]
     gone: set[int] = set()
-    for tag in causes:
+    unmatched = _read_unmatched(page, findings) if causes else {}
+    for tag in dict.fromkeys(causes):
         gone |= {
             index
             for index, one in enumerate(findings)
             if one.rule.code in _WITHIN and tag.start < one.span.start < tag.end
         }
-        gone |= _partners(page, tag, findings, gone)
+        gone.update(_partners(page, tag, unmatched))
     closed = {one.span.start for one in findings if one.rule.code == "element-self-closed"}
     gone |= {
         index for index, one in enumerate(findings) if one.rule.code == "end-tag-missing" and one.span.start in closed
@@ -34,21 +37,32 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
     return [one for index, one in enumerate(findings) if index not in gone]
 
 
-def _partners(page: Page, tag: Tag, findings: Sequence[Finding], gone: set[int]) -> set[int]:
-    """Return the end tags whose start tags were swallowed, and the start tags whose end tags were; by index."""
-    found: set[int] = set()
+#: Findings of tags that match no other, by their code and the tags' name: where each tag is, and its index.
+_Unmatched = dict[tuple[str, str], list[tuple[int, int]]]
+
+
+def _read_unmatched(page: Page, findings: Sequence[Finding]) -> _Unmatched:
+    found: _Unmatched = {}
+    for index, one in enumerate(findings):
+        tag = _TAG.match(page.text, one.span.start) if one.rule.code in _MATCHLESS else None
+        if tag is not None:
+            found.setdefault((one.rule.code, tag[2].lower()), []).append((one.span.start, index))
+    for places in found.values():
+        places.sort()
+    return found
+
+
+def _partners(page: Page, tag: Tag, unmatched: _Unmatched) -> Iterator[int]:
+    """Yield the end tags whose start tags were swallowed, and the start tags whose end tags were, by index.
+
+    Each is the nearest that was not taken yet, and is taken out of `unmatched`.
+    """
     for swallowed in _TAG.finditer(page.text, tag.start + 1, tag.end):
         name = swallowed[2].lower()
         ends = swallowed[1] == "/"
-        code = "end-tag-missing" if ends else "end-tag-stray"
-        candidates = [
-            index
-            for index, one in enumerate(findings)
-            if one.rule.code == code
-            and index not in gone | found
-            and (one.span.start < swallowed.start() if ends else one.span.start > swallowed.start())
-            and _TAG.match(page.text, one.span.start)[2].lower() == name  # type: ignore[index]
-        ]
-        if candidates:
-            found.add(candidates[-1] if ends else candidates[0])
-    return found
+        places = unmatched.get(("end-tag-missing" if ends else "end-tag-stray", name), [])
+        at = bisect_left(places, (swallowed.start(), -1))
+        if ends and at > 0:
+            yield places.pop(at - 1)[1]
+        elif not ends and at < len(places):
+            yield places.pop(at)[1]

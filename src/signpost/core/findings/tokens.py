@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Callable, Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
@@ -10,7 +11,7 @@ from signpost.core.findings.checks import Check
 from signpost.core.page.slips import ParseError, Tag, read_parse_errors, tag_around
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span, line_start
-from signpost.core.text.tags import Attribute, find_missing_quote, removal, scan_all_attributes
+from signpost.core.text.tags import Attribute, find_missing_quote, removal, scan_all_attributes, scan_attributes
 
 _SHOWN = 60  # characters of the source that a message shows
 _REACH = 2000  # characters of a tag before one of its quotation marks
@@ -131,8 +132,9 @@ def _repeated(check: Check, error: ParseError) -> Iterator[Finding]:
         return
     text = check.page.text
     written = scan_all_attributes(text, tag.start)
-    second = next((one for one in written if one.span.start < error.start <= one.span.end), None)
-    first = next((one for one in written if second is not None and one.name == second.name), None)
+    before = bisect_left(written, error.start, key=lambda one: one.span.start)
+    second = written[before - 1] if before and error.start <= written[before - 1].span.end else None
+    first = next((one for one in scan_attributes(text, tag.start) if second and one.name == second.name), None)
     if first is None or second is None or first is second:
         return
     without_second = removal(text, second, f"the second {second.name}")
@@ -248,7 +250,7 @@ def _cdata(check: Check, error: ParseError) -> Iterator[Finding]:
 
 
 def _shown(markup: str) -> str:
-    words = " ".join(markup.split())
+    words = " ".join(markup[:_REACH].split())
     return words if len(words) <= _SHOWN else words[: _SHOWN - 1] + "…"
 
 

@@ -36,6 +36,7 @@ _WITHIN_LINES = FORMATTING | frozenset(
 _HOLDERS = frozenset("table ul ol menu dl select".split())
 _PIECES = OPTIONAL_END - frozenset("html head body p rt rp".split())
 _SHOWN = 60  # characters of the source that a message shows
+_LOOKED_AT = 2000  # characters in which as many are looked for
 _BODY_END = re.compile(r"</(?:body|html)\s*>", re.IGNORECASE)
 
 
@@ -141,17 +142,38 @@ def _closing(check: Check, tag: Tag, by: Tag | None) -> Edit:
 def _ends(check: Check, tag: Tag, by: Tag | None) -> Iterator[tuple[str, int]]:
     """Yield where words that are marked may end, in words and as an offset: with their block, with their sentence."""
     text = check.page.text
-    later = (one for one in read_tags(check.page) if one.start >= tag.end)
-    block = next((one.start for one in later if one.name not in _WITHIN_LINES or one == by), len(text))
+    block = _next_block(check.page, tag.end)
+    if by is not None and by.start >= tag.end:
+        block = min(block, by.start)
     words = text[tag.end : block].rstrip()
-    if not words.strip():
+    if not words:
         yield "at once", tag.end
         return
-    stop = re.search(r"[.!?:](?=\s)", words)
-    if stop is not None and "<" not in words[: stop.end()]:
-        first = words[: stop.end()]
-        yield f"behind “{' '.join(first.split())[-_SHOWN:]}”", tag.end + len(first)
-    yield f"behind “{' '.join(re.sub('<[^<>]*>', '', words).split())[-_SHOWN:]}”", tag.end + len(words)
+    plain = words[: words.find("<")] if "<" in words else words
+    stop = re.search(r"[.!?:](?=\s)", words[: len(plain) + 1])
+    if stop is not None and stop.end() <= len(plain):
+        yield f"behind “{_last_words(plain[: stop.end()])}”", tag.end + stop.end()
+    yield f"behind “{_last_words(words)}”", tag.end + len(words)
+
+
+def _last_words(text: str) -> str:
+    """Return the last words of a piece of source, without its tags."""
+    last = text[-_LOOKED_AT:]
+    if len(last) < len(text) and -1 < last.find(">") < last.find("<") % len(text):
+        last = last[last.index(">") + 1 :]  # of a tag that begins before it
+    return " ".join(re.sub("<[^<>]*>", "", last).split())[-_SHOWN:]
+
+
+def _next_block(page: Page, offset: int) -> int:
+    """Return where the next tag begins, from an offset on, at which a run of words ends."""
+    starts = _block_starts(page)
+    at = bisect_left(starts, offset)
+    return starts[at] if at < len(starts) else len(page.text)
+
+
+@kept_with_page
+def _block_starts(page: Page) -> Sequence[int]:
+    return [tag.start for tag in read_tags(page) if tag.name not in _WITHIN_LINES]
 
 
 # ---------------------------------------------------------------- end tags left over
@@ -240,7 +262,8 @@ def _run(check: Check, first: Tag) -> Span | None:
     text = check.page.text
     names = {"li"} if first.name == "li" else {"dt", "dd"}
     depth, end = 0, None
-    for tag in (one for one in read_tags(check.page) if one.start >= first.start):
+    tags = read_tags(check.page)
+    for tag in islice(tags, bisect_left(tags, first.start, key=lambda tag: tag.start), None):
         if depth == 0 and (
             tag.is_end or tag.name not in names or (end is not None and text[end : tag.start].strip())
         ):

@@ -21,7 +21,6 @@ from signpost.core.text.tags import scan_attributes
 
 _PICTURE = re.compile(rf"<{any_case('img')}\b")
 _LINK_BODY = re.compile(r"(.*?)</a\s*>", re.IGNORECASE | re.DOTALL)
-_NEXT_LINK = re.compile(r"<a\b[^<>]*>\s*<a\b", re.IGNORECASE)  # in which it ends, as another rule tells
 _NAMED = re.compile(r"\s(?:aria-label|aria-labelledby|title)\s*=\s*[\"']?[^\s\"'>]", re.IGNORECASE)
 _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", re.IGNORECASE)
 _ONLY_PICTURE = re.compile(
@@ -161,12 +160,14 @@ def _pictures(check: Check) -> Iterator[Finding]:
 
 def _links(check: Check) -> Iterator[Finding]:
     text = read_markup_only(check.page)
-    for link in check.page.links:
+    links = check.page.links
+    ends = [*(link.start for link in links[1:]), len(text)]
+    for link, end in zip(links, ends, strict=False):
         if link.href is None:
             continue
         if not link.text:
-            body = _LINK_BODY.match(text, link.start)
-            if text[link.start : link.start + 2].lower() != "<a" or body is None or _NEXT_LINK.match(body[1]):
+            body = _LINK_BODY.match(text, link.start, end)  # one that ends at another link is told elsewhere
+            if text[link.start : link.start + 2].lower() != "<a" or body is None:
                 continue
             named = _NAMED.search(body[1]) or _NAMED.search(text[link.start : text.find(">", link.start)])
             if not named and _ONLY_PICTURE.fullmatch(body[1].partition(">")[2]):

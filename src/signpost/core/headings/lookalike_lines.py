@@ -20,7 +20,7 @@ _SHUT = frozenset(
     button select textarea h1 h2 h3 h4 h5 h6 a object svg math video audio canvas details
     """.split()
 )
-_TAGS = re.compile(r"<!--.*?-->|<[^>]*>|&nbsp;|&#160;", re.DOTALL)
+_TAGS = re.compile(r"<!--.*?(?:-->|\Z)|<[^>]*>|&nbsp;|&#160;", re.DOTALL)
 #: Elements that say a table is one of data, and those that text of a page is made of; words of a cell of text.
 _OF_DATA = frozenset("th caption thead tfoot colgroup".split())
 _OF_TEXT = frozenset("p h1 h2 h3 h4 h5 h6 ul ol dl blockquote pre hr table".split())
@@ -186,4 +186,5 @@ def _visible(text: str, span: Span, pieces: Sequence[Node]) -> str:
 
 def between(raw: str) -> str:
     """Return the text in a piece of markup, its references decoded."""
-    return unescape(_TAGS.sub("", raw))
+    tags_end = raw.rfind(">") + 1  # so that none is looked for up to the end, again and again
+    return unescape(_TAGS.sub("", raw[:tags_end]) + _TAGS.sub("", raw[tags_end:].replace("<", "&lt;")))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
-from itertools import islice
+from itertools import islice, takewhile
 
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.headings.lookalike_lines import BOLD, WRAPPERS, Run, between
@@ -119,11 +119,11 @@ def _heads_links(nodes: Nodes, run: Run) -> bool:
     if run.whole:
         return False
     inner = nodes.inner(run.block)
-    behind = [
-        node
-        for node in nodes.below(run.block)
-        if node.tag == "a" and "href" in node.attributes and run.span.end <= node.start
-    ]
+    links = nodes.page.links
+    later = (links[at] for at in range(bisect_left(links, run.span.end, key=lambda one: one.start), len(links)))
+    within = takewhile(lambda one: one.start < inner.end, later)
+    found = (nodes.at(one.start) for one in within if one.href is not None)
+    behind = list(islice((node for node in found if node is not None and node.tag == "a"), 2))
     if len(behind) < 2:  # noqa: PLR2004
         return False
     following = nodes.page.text[run.span.end : behind[1].element.end]

@@ -114,9 +114,10 @@ def read_parse_errors(page: Page) -> Sequence[ParseError]:
 @kept_for_last_pages(_PAGES_KEPT)
 def read_tags(page: Page) -> Sequence[Tag]:
     """Return the tags of a page as written, in order; those in comments, scripts and the like are none."""
+    text = read_markup_only(page)
     return [
         Tag(found[1].removeprefix("/").lower(), found.start(), found.end(), found[1].startswith("/"))
-        for found in _TAG.finditer(read_markup_only(page))
+        for found in _TAG.finditer(text, 0, text.rfind(">") + 1)
     ]
 
 
@@ -126,7 +127,8 @@ def read_tag_names(page: Page) -> Sequence[str]:
 
     Many times as quick, so that what asks for tags of some name can ask first whether there are any.
     """
-    return _TAG.findall(read_lowered(page))
+    text = read_lowered(page)
+    return _TAG.findall(text, 0, text.rfind(">") + 1)  # so that no tag is looked for up to the end, again and again
 
 
 def find_attributed(page: Page, names: frozenset[str]) -> list[tuple[int, str, frozenset[str]]]:

@@ -67,7 +67,8 @@ def scan_attributes(text: str, start: int) -> tuple[Attribute, ...]:
     return tuple(found.values())
 
 
-def scan_all_attributes(text: str, start: int) -> list[Attribute]:
+@lru_cache(_TAGS_KEPT)
+def scan_all_attributes(text: str, start: int) -> tuple[Attribute, ...]:
     """Return the attributes of the start tag that begins at `start`, in order, with those that do not count."""
     opened = _TAG_NAME.match(text, start)
     found: list[Attribute] = []
@@ -75,7 +76,7 @@ def scan_all_attributes(text: str, start: int) -> list[Attribute]:
     while True:
         at = _GAP.match(text, at).end()  # type: ignore[union-attr]
         if at >= len(text) or text[at] == ">":
-            return found
+            return tuple(found)
         name = _NAME.match(text, at)
         begin, at = at, name.end() if name else at + 1
         equals = _EQUALS.match(text, at)
