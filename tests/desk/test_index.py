@@ -197,7 +197,7 @@ GAP = [("bring", {"a.html": page("Lamps", ["one"], ["/b.html#one"], [MENU])}), (
 @example([("many", {"a.html": page("Lamps", ["one"], [], [])}), ("work", 1), ("address", "https://a.example/")], 0)
 def test_whatever_is_done_the_index_is_what_it_would_be_made_anew(database, monkeypatch, steps, every):
     monkeypatch.setattr(working, "BATCH", 2)
-    monkeypatch.setattr(working, "AT_ONCE", 3)
+    monkeypatch.setattr(working, "_INDEXED", 3)
     site_id = intake.create_site(database, "Test").site_id
     for number, (what, given_) in enumerate(steps):
         do(database, site_id, what, given_)
@@ -224,7 +224,7 @@ def test_the_comparison_has_something_to_compare(database):
 
 @pytest.mark.parametrize("at_once", [2, 100])
 def test_an_index_that_is_made_bit_by_bit_is_the_same(database, monkeypatch, at_once):
-    monkeypatch.setattr(working, "AT_ONCE", at_once)
+    monkeypatch.setattr(working, "_INDEXED", at_once)
     monkeypatch.setattr(opening, "AT_ONCE", at_once)
     site_id = intake.create_site(database, "Test").site_id
     every = {

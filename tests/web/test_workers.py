@@ -1,21 +1,26 @@
 """Use cases in processes of their own: the same answers, and stopped where they take too long or nobody waits."""
 
 import asyncio
+import importlib
 import json
 import os
 import time
+from collections import Counter
 from concurrent.futures import ThreadPoolExecutor
+from functools import partial
 from itertools import pairwise
+from uuid import UUID
 
 import pytest
 from starlette.testclient import TestClient
 
-from signpost.desk import intake, working
+from signpost.desk import changes, intake, live, pages, publication_plans, publishing, syncing, working
 from signpost.desk.telling import Told, tell
-from signpost.web import background
+from signpost.web import background, workers
 from signpost.web.app import create_app
 from signpost.web.errors import RefusedError
-from signpost.web.workers import Processes
+from signpost.web.readings import Readings
+from signpost.web.workers import Processes, too_long
 from sites import change, demo_site, new_site, pages_of, taken_out
 
 PAGE = b"<!DOCTYPE html><title>T</title><body><h1>T</h1>" + b"".join(
@@ -94,7 +99,7 @@ def test_what_nobody_waits_for_is_read_and_checked_all_the_same(database, client
     class Runner:
         """Runs use cases here, of this site alone: others of the tests have work to be done as well."""
 
-        async def run(self, _gone, use_case, *args):
+        async def run_in_background(self, use_case, *args):
             return [site_id] if use_case is working.find_sites_with_work else use_case(database, *args)
 
     async def work():
@@ -158,7 +163,7 @@ def test_what_takes_too_long_is_stopped_and_others_go_on(run):
         slow = asyncio.create_task(workers.run(stays, sleep, 60))
         await asyncio.sleep(0.5)
         first = [await workers.run(stays, sleep, 0) for _ in range(3)]
-        with pytest.raises(RefusedError, match="longer than 3 seconds"):
+        with pytest.raises(RefusedError, match="within 3 seconds"):
             await slow
         workers._deadline = 30.0
         both = await asyncio.gather(*(workers.run(stays, sleep, 0.5) for _ in range(2)))
@@ -177,7 +182,7 @@ def test_work_that_tells_how_far_it_is_may_take_longer(run):
         await workers.run(stays, sleep, 0)  # it has started, however long that takes
         workers._deadline = 2.0
         found = await workers.run_telling(stays, said.append, tells, 8, 0.4)
-        with pytest.raises(RefusedError, match="longer than"):
+        with pytest.raises(RefusedError, match="within 2 seconds"):
             await workers.run_telling(stays, said.append, sleep, 30)
         return found
 
@@ -185,6 +190,165 @@ def test_work_that_tells_how_far_it_is_may_take_longer(run):
     assert said[0] == Told("Counting", 0, 8)
     assert len(said) > 3
     assert [told.done for told in said] == sorted(told.done for told in said)
+
+
+def test_one_process_is_left_to_people_whatever_goes_on_behind(run):
+    async def work(workers):
+        both = await asyncio.gather(*(workers.run(stays, sleep, 0.5) for _ in range(2)))  # both have started
+        behind = [asyncio.create_task(workers.run_in_background(sleep, 1)) for _ in range(3)]
+        await asyncio.sleep(0.1)
+        people = [await workers.run(stays, sleep, 0) for _ in range(5)]
+        assert not any(one.done() for one in behind)
+        return both, people, await asyncio.gather(*behind)
+
+    both, people, behind = run(work)
+    assert len(set(both)) == 2
+    assert set(people).isdisjoint(behind)
+    assert len(set(behind)) == 1, "one after the other, however many are asked for"
+
+
+def test_people_who_wait_come_before_what_goes_on_behind(run):
+    order = []
+
+    async def work(workers):
+        async def note(name, waiting):
+            await waiting
+            order.append(name)
+
+        await workers.run(stays, sleep, 0)
+        first = asyncio.create_task(note("first", workers.run(stays, sleep, 1)))
+        await asyncio.sleep(0.1)
+        behind = asyncio.create_task(note("behind", workers.run_in_background(sleep, 0)))
+        await asyncio.sleep(0.1)
+        last = asyncio.create_task(note("last", workers.run(stays, sleep, 0)))
+        await asyncio.gather(first, behind, last)
+
+    run(work, count=1)
+    assert order[0] == "first"
+    assert set(order) == {"first", "behind", "last"}
+
+
+def test_too_many_who_wait_are_told_at_once(run, monkeypatch):
+    monkeypatch.setattr("signpost.web.workers.MOST_WAITING", 3)
+
+    async def work(workers):
+        await workers.run(stays, sleep, 0)
+        slow = [asyncio.create_task(workers.run(stays, sleep, 1))]
+        while not workers._idle.empty():
+            await asyncio.sleep(0.01)
+        slow += [asyncio.create_task(workers.run(stays, sleep, 0)) for _ in range(3)]
+        while workers._people < 3:
+            await asyncio.sleep(0.01)
+        with pytest.raises(RefusedError, match="busy"):
+            await workers.run(stays, sleep, 0)
+        await asyncio.gather(*slow)
+        return await workers.run(stays, sleep, 0)
+
+    assert run(work, count=1) > 0
+
+
+@pytest.mark.parametrize(
+    ("use_case", "args", "words"),
+    [
+        (publishing.publish, (), "The host did not get on within 9 seconds, so it was stopped. What was sent stays"),
+        (partial(publication_plans.plan_publication, anyway=True), (), "The host did not get on"),
+        (live.walk_site, (), "checking again goes on from there"),
+        (syncing.sync_folder, (), "The folder did not answer"),
+        (changes.plan_change, (), "Work on a shorter page"),
+        (syncing.change_with_folder, (1, changes.apply_change), "Work on a shorter page"),
+        (pages.list_sites, (), "This was not done within 9 seconds, so it was stopped. Nothing was written. Try"),
+    ],
+)
+def test_what_is_said_of_a_deadline_fits_what_took_long(use_case, args, words):
+    assert words in too_long(use_case, args, 9)
+
+
+def test_every_room_that_a_deadline_speaks_of_is_there():
+    for name in workers._SUBJECTS:
+        assert importlib.import_module(f"signpost.desk.{name}")
+
+
+class Behind:
+    """Runs use cases here, and counts them."""
+
+    width = 3
+
+    def __init__(self, database):
+        self.database, self.asked = database, Counter()
+
+    async def run_in_background(self, use_case, *args):
+        self.asked[use_case.__name__] += 1
+        await asyncio.sleep(0.01)
+        return use_case(self.database, *args)
+
+
+def follow(database, site_id, followers, leave_after=None):
+    """Have some follow the reading of a site; return what each was told, and what was asked for."""
+    runner = Behind(database)
+
+    async def inside():
+        readings = Readings(runner)
+
+        async def one():
+            said = []
+            async for progress in readings.follow(site_id):
+                said.append(progress)
+                if len(said) == leave_after:
+                    break
+            return said
+
+        said = await asyncio.gather(*(one() for _ in range(followers)), return_exceptions=True)
+        await asyncio.sleep(0.1)
+        return said, readings._going
+
+    with ThreadPoolExecutor(1) as thread:
+        said, going = thread.submit(asyncio.run, inside()).result()
+    assert not going
+    return said, runner.asked
+
+
+@pytest.fixture
+def unread(database):
+    site_id = intake.create_site(database, "Unread").site_id
+    intake.bring_in_files(database, site_id, [(f"{n}.html", b"<h2>%d</h2>" % n) for n in range(130)])
+    return site_id
+
+
+def test_a_site_is_read_once_however_many_look_on(database, unread):
+    said, asked = follow(database, unread, 50)
+    assert working.find_work(database, unread) == working.WorkLeft(0, 0)
+    assert asked["take_up"] == 1
+    alone, asked_again = follow(database, unread, 1)
+    assert asked["work_off_or_rest"] < 60
+    assert asked_again["work_off_or_rest"] == 2, "those that work in the background find nothing to do"
+    assert all(one[-1].left.unread == 0 for one in said)
+    assert len(alone[0]) == 1
+
+
+def test_where_nobody_looks_on_any_more_a_reading_ends(database, unread):
+    follow(database, unread, 3, leave_after=1)
+    assert working.find_work(database, unread).unread > 0
+    follow(database, unread, 1)
+    assert working.find_work(database, unread) == working.WorkLeft(0, 0)
+
+
+def test_whatever_goes_wrong_with_a_reading_is_told_to_all(database):
+    said, _ = follow(database, UUID(int=7), 3)
+    assert [type(one).__name__ for one in said] == ["NotThereError"] * 3
+
+
+def test_a_batch_takes_no_longer_than_it_may(database, unread, monkeypatch):
+    monkeypatch.setattr(working, "STEP", 0)
+    left = [working.work_off(database, unread).unread for _ in range(3)]
+    assert left == [130 - 8, 130 - 16, 130 - 24]
+    monkeypatch.setattr(working, "STEP", 1e9)
+    assert working.work_off(database, unread).unread == 130 - 24 - 50
+    while working.find_work(database, unread).unread:
+        working.work_off(database, unread)
+    monkeypatch.setattr(working, "STEP", 0)
+    while (found := working.work_off(database, unread)).unchecked == 130:
+        pass
+    assert found.unchecked == 130 - 8
 
 
 def test_a_plan_is_told_while_it_is_made(database):

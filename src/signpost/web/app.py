@@ -18,6 +18,7 @@ from signpost.web.access import Access
 from signpost.web.background import work_in_background
 from signpost.web.errors import REFUSALS, install_errors
 from signpost.web.hosting import serve_host
+from signpost.web.readings import Readings
 from signpost.web.routers import checks, jumps, measures, pages, parts, places, preview, sites, terms
 from signpost.web.routers.folders import router as folders_router
 from signpost.web.routers.publishing import router as publishing_router
@@ -51,6 +52,7 @@ def create_app(
         app.state.database = database or Database(os.environ["DATABASE_URL"])
         url = app.state.database.url.render_as_string(hide_password=False)
         app.state.runner = Processes(url, workers) if workers else Threads(app.state.database)
+        app.state.readings = Readings(app.state.runner)
         tasks = [asyncio.create_task(work_in_background(app.state.runner))] if workers else []
         tasks += [asyncio.create_task(watch_folders(app.state.runner))] if folders else []
         practice = None if host is None else serve_host(*host)

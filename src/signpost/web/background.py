@@ -29,9 +29,11 @@ async def work_in_background(runner: Runner) -> None:
             tidied = time.monotonic()
             await _tidy(runner)
         try:
-            sites = await runner.run(_stays, working.find_sites_with_work)
+            sites = await runner.run_in_background(working.find_sites_with_work)
             while sites:
-                sites = [site_id for site_id in sites if await runner.run(_stays, working.work_off_or_rest, site_id)]
+                sites = [
+                    site_id for site_id in sites if await runner.run_in_background(working.work_off_or_rest, site_id)
+                ]
                 await asyncio.sleep(_PAUSE)
         except Exception as error:  # noqa: BLE001 - whatever went wrong, it is tried again
             _log.warning("work on a site stopped, and will be tried again: %s", error)
@@ -40,12 +42,8 @@ async def work_in_background(runner: Runner) -> None:
 async def _tidy(runner: Runner) -> None:
     """Let go what nothing needs any more on any site, a little at a time."""
     try:
-        for site in await runner.run(_stays, pages.list_sites):
-            while await runner.run(_stays, keeping.tidy, site.site_id):
+        for site in await runner.run_in_background(pages.list_sites):
+            while await runner.run_in_background(keeping.tidy, site.site_id):
                 await asyncio.sleep(_PAUSE)
     except Exception as error:  # noqa: BLE001 - it comes again
         _log.warning("what nothing needs could not be let go: %s", error)
-
-
-async def _stays() -> bool:
-    return False

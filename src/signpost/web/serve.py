@@ -16,6 +16,11 @@ from signpost.store.database import Database
 from signpost.web.access import KEY_CHARACTERS
 from signpost.web.app import create_app
 
+#: One process is left to people while another works on what nobody waits for.
+FEWEST_WORKERS = 2
+#: How many connections are open at once; a further one is told at once to come again.
+MOST_CONNECTIONS = 400
+
 
 def main() -> int:
     """Serve until interrupted; return the exit code."""
@@ -45,6 +50,7 @@ def main() -> int:
         log_level="warning",
         timeout_graceful_shutdown=3,
         server_header=False,
+        limit_concurrency=MOST_CONNECTIONS,
         proxy_headers=bool(reach.proxies),
         forwarded_allow_ips=list(reach.proxies),
     )
@@ -79,12 +85,13 @@ def read_reach(environment: Mapping[str, str]) -> Reach:
         )
     if key and len(key) < KEY_CHARACTERS:
         raise ValueError(f"The key has {len(key)} characters; choose one of {KEY_CHARACTERS} or more.")
-    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(max(2, os.cpu_count() or 2))
+    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(os.cpu_count() or FEWEST_WORKERS)
     if not workers.isdigit():
         raise ValueError("SIGNPOST_WORKERS is how many processes work on pages; 0 for none of their own.")
     named = environment.get("SIGNPOST_FOLDERS", "").strip()
     folders = () if hosts or proxies else tuple(named.split(os.pathsep) if named else [str(Path.home())])
-    return Reach(hosts, key or None, proxies, int(workers), folders)
+    count = max(FEWEST_WORKERS, int(workers)) if int(workers) else 0
+    return Reach(hosts, key or None, proxies, count, folders)
 
 
 def _words(text: str) -> tuple[str, ...]:

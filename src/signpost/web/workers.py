@@ -15,9 +15,10 @@ import resource
 import signal
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from functools import partial
 from http import HTTPStatus
 from multiprocessing.connection import Connection
 from multiprocessing.context import ForkServerContext
@@ -38,6 +39,10 @@ T = TypeVar("T")
 DEADLINE = 45.0
 #: How often it is looked whether somebody still waits, in seconds.
 _GLANCE = 0.25
+#: How long background work waits until it looks again whether people wait, in seconds.
+_BREATH = 0.02
+#: How many people may wait for a process; a further one is told at once that the server is busy.
+MOST_WAITING = 60
 #: How much memory a process may take, in bytes; a use case that needs more is refused.
 MEMORY = 3 * 1024**3
 
@@ -67,8 +72,16 @@ class Runner(Protocol):
     async def run_telling(self, gone: Gone, teller: Teller, use_case: Callable[..., T], *args: Any) -> T:
         """Return what a use case returns, or raise what it raises; `teller` is called while it goes on."""
 
+    async def run_in_background(self, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns that nobody waits for: people come first, and always find room."""
+
     def close(self) -> None:
         """Let all go."""
+
+
+async def _stays() -> bool:
+    """Return that nobody has gone."""
+    return False
 
 
 def _quietly(call: Callable[..., Any], *args: Any) -> None:
@@ -94,6 +107,10 @@ class Threads:
         TELLER.set(lambda told: _quietly(loop.call_soon_threadsafe, teller, told))
         return await self.run(gone, use_case, *args)
 
+    async def run_in_background(self, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns."""
+        return await self.run(_stays, use_case, *args)
+
     def close(self) -> None:
         """There is nothing to let go."""
 
@@ -114,13 +131,15 @@ class _Worker:
 
 
 class Processes:
-    """Runs use cases in a few processes, each with a connection and pages of its own."""
+    """Runs use cases in a few processes, each with a connection and pages of its own; one is left to people."""
 
     def __init__(self, url: str, count: int, deadline: float = DEADLINE) -> None:
         self._url = url
         self.width = count
         self._deadline = deadline
         self._idle: asyncio.LifoQueue[_Worker] = asyncio.LifoQueue()
+        self._people = 0  # who wait for a process
+        self._background = asyncio.Semaphore(max(count - 1, 1))
         self._workers: dict[int, _Worker] = {}
         self._starting = ThreadPoolExecutor(1, "worker-start")
         self._waiting = ThreadPoolExecutor(count, "worker-wait")
@@ -152,12 +171,30 @@ class Processes:
         """Return what a use case returns; it is stopped only where it tells nothing for too long."""
         return await self._run(gone, teller, use_case, args, {})
 
+    async def run_in_background(self, use_case: Callable[..., T], *args: Any) -> T:
+        """Return what a use case returns; raises RefusedError as `run` does. It begins where no person waits."""
+        async with self._background:
+            while self._people:
+                await asyncio.sleep(_BREATH)
+            return await self._do(await self._idle.get(), _stays, None, use_case, args, {})
+
     async def _run(self, gone: Gone, teller: Teller | None, use_case: Callable[..., T], args: Any, named: Any) -> T:
-        worker = await self._take(gone)
+        if self._people >= MOST_WAITING:
+            raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BUSY)
+        self._people += 1
+        try:
+            worker = await self._take(gone)
+        finally:
+            self._people -= 1
+        return await self._do(worker, gone, teller, use_case, args, named)
+
+    async def _do(
+        self, worker: _Worker, gone: Gone, teller: Teller | None, use_case: Callable[..., T], args: Any, named: Any
+    ) -> T:
         answered = False
         try:
             worker.pipe.send((use_case, args, named, AUTHOR.get()))
-            refused, found = await self._answer(worker, gone, teller)
+            refused, found = await self._answer(worker, gone, teller, partial(too_long, use_case, args))
             answered = True
         except (EOFError, OSError) as error:
             raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BROKEN) from error
@@ -181,12 +218,11 @@ class Processes:
                 if await gone():
                     raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.") from None
                 if waited > self._deadline:
-                    raise RefusedError(
-                        HTTPStatus.SERVICE_UNAVAILABLE,
-                        "The server is busy with other pages; nothing was written. Try again in a moment.",
-                    ) from None
+                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _BUSY) from None
 
-    async def _answer(self, worker: _Worker, gone: Gone, teller: Teller | None) -> tuple[bool, Any]:
+    async def _answer(
+        self, worker: _Worker, gone: Gone, teller: Teller | None, words: Callable[[float], str]
+    ) -> tuple[bool, Any]:
         """Return whether a process refused, and what it says, waiting no longer than the deadline.
 
         Where it tells how far it has come, and somebody listens, the deadline begins anew.
@@ -199,7 +235,7 @@ class Processes:
                 if await gone():
                     raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, "Nobody waits any more.")
                 if waited > self._deadline:
-                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, _TOO_LONG.format(self._deadline))
+                    raise RefusedError(HTTPStatus.SERVICE_UNAVAILABLE, words(self._deadline))
             found: Told | tuple[bool, Any] = await loop.run_in_executor(self._waiting, worker.pipe.recv)
             if not isinstance(found, Told):
                 return found
@@ -215,11 +251,35 @@ class Processes:
         self._waiting.shutdown(wait=False)
 
 
-_BROKEN = "The process that worked on this stopped; nothing was written. Try again; a shorter page may do."
-_TOO_LONG = (
-    "This took longer than {:.0f} seconds and was stopped; nothing was written. Work on a shorter page, or cut this "
-    "one into parts first."
-)
+_BROKEN = "The process that worked on this stopped. See whether it was done, and try again in a moment."
+_BUSY = "The server is busy with other pages; nothing was written. Try again in a moment."
+#: What took too long, by the desk's room that it was asked of, and what to do about it.
+_SUBJECTS = {
+    "publishing": ("The host did not get on", "What was sent stays there, and publishing again goes on from it."),
+    "publication_plans": ("The host did not get on", "Nothing was sent. See whether it answers, and try again."),
+    "live": ("The host did not get on", "What was found stays, and checking again goes on from there."),
+    "syncing": ("The folder did not answer", "Nothing is lost. See whether its disk is there, and try again."),
+    "linked": ("The folder did not answer", "Nothing was written. See whether its disk is there, and try again."),
+    "measures": ("The browser did not measure", "The estimate stays. Try again in a moment."),
+    "intake": ("Taking the files in was not done", "Nothing was taken in. Bring fewer files at once."),
+    "desks": ("Taking the desk in or out was not done", "Nothing was written. Try again in a moment."),
+    **dict.fromkeys(
+        ("changes", "drafts", "preview", "places", "parts"),
+        ("Work on this page was not done", "Nothing was written. Work on a shorter page, or cut it into parts."),
+    ),
+}
+_ANYTHING = ("This was not done", "Nothing was written. Try again in a moment.")
+
+
+def too_long(use_case: Callable[..., Any], args: Iterable[Any], seconds: float) -> str:
+    """Return what people are told where a use case was stopped: what took long, and what fits that.
+
+    A use case may be done by another one, among whose arguments it is then.
+    """
+    done = next((one for one in args if callable(one)), use_case)
+    module = (done.func if isinstance(done, partial) else done).__module__
+    what, then = _SUBJECTS.get(module.rpartition(".")[2], _ANYTHING)
+    return f"{what} within {seconds:.0f} seconds, so it was stopped. {then}"
 
 
 def _work(pipe: Connection, url: str, kept: int) -> None:

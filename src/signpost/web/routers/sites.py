@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import asyncio
 import json
 from collections.abc import AsyncIterator
 from typing import Annotated, Literal
@@ -40,11 +39,11 @@ from signpost.desk.navigating import SiteNavigation
 from signpost.desk.recipes import KeptRecipe
 from signpost.desk.shared import SharedView
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
-from signpost.desk.working import WorkLeft
 from signpost.store.records import DeedRecord
-from signpost.web.dependencies import Asked, Desk, Limit, PathQuery, SiteId
+from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
+from signpost.web.readings import Readings
 from signpost.web.requests import NewSite, RecipeBody, RuleCode, ShorteningBody, SiteNames
 from signpost.web.responses import ChangeEntry, SiteEntry
 
@@ -144,9 +143,10 @@ async def remove_file(desk: Asked, site_id: SiteId, path: PathQuery) -> ChangeEn
 @router.get(
     "/{site_id}/reading", response_class=EventSourceResponse, responses={200: {"content": {"text/event-stream": {}}}}
 )
-async def read_site(desk: Asked, site_id: SiteId) -> EventSourceResponse:
+async def read_site(request: Request, site_id: SiteId) -> EventSourceResponse:
     """Have all pages of a site read and checked, and tell how far that has come."""
-    return EventSourceResponse(_progress(desk, site_id))
+    readings: Readings = request.app.state.readings
+    return EventSourceResponse(_progress(readings, site_id))
 
 
 @router.delete("/{site_id}/reading", status_code=204)
@@ -155,43 +155,14 @@ async def stop_reading(desk: Asked, site_id: SiteId) -> None:
     await desk.run(working.let_rest, site_id)
 
 
-async def _progress(desk: Desk, site_id: UUID) -> AsyncIterator[dict[str, str]]:
+async def _progress(readings: Readings, site_id: UUID) -> AsyncIterator[dict[str, str]]:
     try:
-        async for left, total in _work(desk, site_id):
-            done = {"what": left.what, "done": total - (left.unread or left.unchecked), "total": total}
-            yield {"event": "progress", "data": json.dumps(done)}
+        async for now in readings.follow(site_id):
+            done = now.total - (now.left.unread or now.left.unchecked)
+            yield {"event": "progress", "data": json.dumps({"what": now.left.what, "done": done, "total": now.total})}
         yield {"event": "done", "data": "{}"}
     except Exception as error:  # noqa: BLE001 - the answer has begun, so whatever went wrong is its last event
         yield {"event": "problem", "data": json.dumps({"detail": explain(error)[1]})}
-
-
-async def _work(desk: Desk, site_id: UUID) -> AsyncIterator[tuple[WorkLeft, int]]:
-    """Have all that is out of date on a site worked off by as many processes as there are; yield what is left.
-
-    With it comes how much there was of what is done next.
-    """
-    first = await desk.run(working.take_up, site_id)
-    most = {"read": first.unread, "checked": first.unchecked}
-    said: asyncio.Queue[WorkLeft | None] = asyncio.Queue()
-
-    async def work() -> None:
-        try:
-            while (found := await desk.run(working.work_off, site_id)) is not None:
-                said.put_nowait(found)
-        finally:
-            said.put_nowait(None)
-
-    workers = [asyncio.create_task(work()) for _ in range(desk.width)]
-    try:
-        yield first, most[first.what]
-        for _ in workers:
-            while (left := await said.get()) is not None:
-                most[left.what] = max(most[left.what], left.unread or left.unchecked)
-                yield left, most[left.what]
-        await asyncio.gather(*workers)
-    finally:
-        for worker in workers:
-            worker.cancel()
 
 
 @router.get("/{site_id}/history")
