@@ -1,9 +1,9 @@
 """Operations planned, applied, undone and redone behind the API; files brought in and exported."""
 
 import json
-from itertools import pairwise
 import subprocess
 from http import HTTPStatus
+from itertools import pairwise
 from uuid import uuid4
 
 import pytest

@@ -27,7 +27,7 @@ from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError, TooMuchError
 from signpost.desk.intake import BROKEN, FILE_BYTES, PAGE_BYTES, SITE_FILES
 from signpost.desk.loading import load_record
-from signpost.desk.settings import dump_settings, read_settings
+from signpost.desk.settings import SITE_NAME, dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.limits import SITE_BYTES
@@ -84,7 +84,7 @@ class _Change(BaseModel):
 
 class _Desk(BaseModel):
     form: int
-    name: str
+    name: Annotated[str, Field(max_length=SITE_NAME)]
     base: str | None
     settings: dict[str, Any]
     files: list[_File]

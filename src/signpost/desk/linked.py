@@ -76,11 +76,23 @@ class FolderView:
 # ---------------------------------------------------------------- linking
 
 
+def named_folder(path: str) -> Path:
+    """Return a folder by its path as somebody writes it, `~` for their own. Raises RequestError for what is none."""
+    try:
+        root = Path(path).expanduser()
+        root.is_dir()
+    except (OSError, RuntimeError, ValueError) as error:  # too long, somebody unknown, a NUL
+        raise RequestError(f"{path[:200]!r} is not a folder of this computer: {error}.") from error
+    if not root.is_absolute():
+        raise RequestError(f"{path[:200]} is not a folder of this computer. Write its full path.")
+    return root
+
+
 def allowed_folder(path: str, allowed: Sequence[str]) -> Path:
     """Return a folder by its path. Raises RequestError for none, or one outside those that are allowed."""
-    root = Path(path).expanduser()
-    if not root.is_absolute() or not root.is_dir():
-        raise RequestError(f"{path} is not a folder of this computer. Write its full path.")
+    root = named_folder(path)
+    if not root.is_dir():
+        raise RequestError(f"{path[:200]} is not a folder of this computer. Write its full path.")
     root = root.resolve()
     if not any(root.is_relative_to(Path(one).resolve()) and root != Path("/") for one in allowed):
         raise RequestError(

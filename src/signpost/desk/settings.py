@@ -19,6 +19,8 @@ from signpost.core.page.furniture import Marks
 from signpost.core.page.lengths import Limits
 
 _T = TypeVar("_T")
+#: How long the name of a site may be, in characters.
+SITE_NAME = 200
 #: Stands for the whole site where a page's path is asked for.
 WHOLE_SITE = ""
 

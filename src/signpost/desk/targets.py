@@ -14,8 +14,9 @@ from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.linked import allowed_folder
+from signpost.desk.linked import allowed_folder, named_folder
 from signpost.desk.loading import load_record
+from signpost.hosting.addresses import read_address
 from signpost.hosting.dav import DavTarget
 from signpost.hosting.practice import DAV_USER, address_of
 from signpost.hosting.practice_settings import (
@@ -147,6 +148,8 @@ def save_target(
         folder = _practice_folder(database, site_id, was, reach)
         address, live = str(folder), ""
         write_way(folder.parent, folder.name, way or Way())
+    if live:
+        read_address(live)
     made = TargetRecord(name, kind, address, target.user_name.strip(), live)
     _connect(made, secret or "", reach)
     with database.transaction() as session:
@@ -220,7 +223,7 @@ def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
         case TargetKind.PRACTICE:
             return FolderTarget(Path(target.address))
         case TargetKind.FOLDER:
-            path = Path(target.address).expanduser()
+            path = named_folder(target.address)
             allowed_folder(str(path if path.is_dir() else path.parent), reach.folders)
             return FolderTarget(path)
         case TargetKind.WEBDAV:

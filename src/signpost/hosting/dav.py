@@ -15,6 +15,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from signpost.core.text.errors import InputError, RequestError
+from signpost.hosting.addresses import read_address
 from signpost.hosting.targets import LONGEST, MOST_BYTES, PATIENCE, ChangedThereError, Remote, beside, folders_of
 
 #: How many requests go on at once, each over a connection that stays.
@@ -37,21 +38,15 @@ class DavTarget:
     width = _WIDTH
 
     def __init__(self, address: str, user: str = "", password: str = "") -> None:
-        parts = urlsplit(address)
-        if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise RequestError("A WebDAV address begins with https:// and names the folder, as the host tells it.")
-        if parts.scheme == "http" and parts.hostname not in _HERE:
+        found = read_address(address)
+        if found.scheme == "http" and found.host not in _HERE:
             raise RequestError("The password would travel in the clear. Use the host's address with https://.")
-        try:
-            port = parts.port
-        except ValueError as error:
-            raise RequestError(f"{address} has no port that could be one. It is a number up to 65535.") from error
-        kind = urllib3.HTTPSConnectionPool if parts.scheme == "https" else urllib3.HTTPConnectionPool
+        kind = urllib3.HTTPSConnectionPool if found.scheme == "https" else urllib3.HTTPConnectionPool
         timeout = urllib3.Timeout(connect=PATIENCE, read=PATIENCE)
-        self._pool = kind(parts.hostname, port, maxsize=_WIDTH, block=True, timeout=timeout, retries=False)
-        self._origin = (parts.scheme, parts.hostname, port or (443 if parts.scheme == "https" else 80))
-        self._address = address.rstrip("/")
-        self._base = (parts.path or "/").rstrip("/") + "/"
+        self._pool = kind(found.host, found.port, maxsize=_WIDTH, block=True, timeout=timeout, retries=False)
+        self._origin = found.origin
+        self._base = found.path.rstrip("/") + "/"
+        self._address = f"{found.scheme}://{found.netloc}{self._base}".rstrip("/")
         self._headers = urllib3.make_headers(basic_auth=f"{user}:{password}") if user else {}
         self._headers["accept-encoding"] = "identity"
         self._made: set[str] = set()

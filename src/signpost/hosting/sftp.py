@@ -9,9 +9,10 @@ from collections.abc import Collection, Iterator, Mapping
 from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING
-from urllib.parse import urlsplit
+from urllib.parse import unquote
 
-from signpost.core.text.errors import InputError, RequestError
+from signpost.core.text.errors import InputError
+from signpost.hosting.addresses import SFTP, read_address
 from signpost.hosting.targets import MOST_BYTES, PATIENCE, ChangedThereError, Remote, beside, folders_of
 
 if TYPE_CHECKING:
@@ -24,14 +25,8 @@ class SftpTarget:
     width = 1
 
     def __init__(self, address: str, user: str, password: str, known_hosts: Path | None = None) -> None:
-        parts = urlsplit(address)
-        if parts.scheme != "sftp" or not parts.hostname:
-            raise RequestError("An SFTP address is written as sftp://host/folder.")
-        try:
-            port = parts.port or 22
-        except ValueError as error:
-            raise RequestError(f"{address} has no port that could be one. It is a number up to 65535.") from error
-        self._root, self._host, self._port = parts.path or "/", parts.hostname, port
+        found = read_address(address, SFTP)
+        self._root, self._host, self._port = unquote(found.path), found.host, found.port
         self._user, self._password, self._known = user, password, known_hosts
         self._made: set[str] = set()
         self._client: SSHClient | None = None

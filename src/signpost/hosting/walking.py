@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 import time
 from collections.abc import Collection, Iterable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from http import HTTPStatus
-from urllib.parse import quote, unquote, urljoin, urlsplit
+from urllib.parse import quote
 
 import urllib3
 
@@ -16,13 +16,13 @@ from signpost.core.addresses.links import LinkKind
 from signpost.core.page import Page, Target
 from signpost.core.site.site import NoTarget, Resolved, Site
 from signpost.core.text.errors import InputError
+from signpost.hosting.addresses import HostAddress, is_same_host, led_on, read_address
 
 _PATIENCE = 20  # seconds that an answer is waited for
 _LONGEST = 120.0  # seconds that one answer may take as a whole
 _MOST_BYTES = 64 * 1024 * 1024  # of one answer
 _MOST_REDIRECTS = 5
 _REDIRECTS = frozenset([301, 302, 303, 307, 308])
-_PORTS = {"http": 80, "https": 443}
 _CHARSET = re.compile(r"charset\s*=\s*[\"']?([\w-]+)", re.IGNORECASE)
 _TYPES = {"html": "text/html", "htm": "text/html", "css": "text/css", "png": "image/png", "svg": "image/svg+xml"}
 
@@ -35,7 +35,7 @@ class Answer:
     kind: str  # its media type
     charset: str  # that its header tells; "" for none
     data: bytes
-    chain: tuple[str, ...] = ()  # the addresses that it was redirected to
+    chain: tuple[HostAddress, ...] = ()  # the addresses that it was redirected to
 
 
 @dataclass(frozen=True, slots=True)
@@ -91,18 +91,17 @@ class Fetcher:
         Redirects are followed within its origin, and from `http` to `https` of the same host: an address that leads
         elsewhere could lead to what only this computer reaches.
         """
-        address = f"{base.rstrip('/')}/{quote(path)}" if path else base
-        chain: list[str] = []
+        address = read_address(f"{base.rstrip('/')}/{quote(path)}" if path else base)
+        chain: list[HostAddress] = []
         while True:
             answer = self._ask(address)
             goal = answer.headers.get("location")
             if answer.status in _REDIRECTS and goal and len(chain) < _MOST_REDIRECTS:
-                chain.append(_led_on(address, goal))
+                chain.append(led_on(address, goal))
+                answer.close()
                 if not is_same_host(address, chain[-1]):
-                    answer.close()
                     return Answer(answer.status, "", "", b"", tuple(chain))
                 address = chain[-1]
-                answer.close()
                 continue
             data = self._body(answer, address)
             said = answer.headers.get("content-type", "")
@@ -110,29 +109,26 @@ class Fetcher:
             kind = said.partition(";")[0].strip().lower()
             return Answer(answer.status, kind, charset[1].lower() if charset else "", data, tuple(chain))
 
-    def _ask(self, address: str) -> urllib3.BaseHTTPResponse:
-        try:
-            parts = urlsplit(address)
-            port = f":{parts.port}" if parts.port else ""
-        except ValueError as error:
-            raise InputError(f"{address} is no address of a web page: {error}.") from error
-        if parts.scheme not in ("http", "https") or not parts.hostname:
-            raise InputError(f"{address} is no address of a web page. It begins with https:// or http://.")
+    def _ask(self, address: HostAddress) -> urllib3.BaseHTTPResponse:
         # names below localhost are this computer, though not every resolver knows that (RFC 6761, 6.3)
-        name = "127.0.0.1" if parts.hostname.endswith(".localhost") else parts.hostname
-        host = f"[{name}]" if ":" in name else name
-        path = quote(unquote(parts.path or "/"), safe="/:@!$&'()*+,;=~-._")
-        plain = f"{parts.scheme}://{host}{port}{path}" + (f"?{parts.query}" if parts.query else "")
+        reached = replace(address, host="127.0.0.1") if address.host.endswith(".localhost") else address
+        query = f"?{address.query}" if address.query else ""
+        headers = {"accept-encoding": "identity", "host": address.netloc}
         try:
-            headers = {"accept-encoding": "identity", "host": parts.netloc.rpartition("@")[2]}
             return self._pool.request(
-                "GET", plain, headers=headers, redirect=False, preload_content=False, decode_content=False
+                "GET",
+                f"{address.scheme}://{reached.netloc}{address.path}{query}",
+                headers=headers,
+                redirect=False,
+                preload_content=False,
+                decode_content=False,
             )
         except (urllib3.exceptions.HTTPError, OSError, ValueError) as error:
-            raise InputError(f"{parts.netloc} does not answer: {error}.") from error
+            raise InputError(f"{address.netloc} does not answer: {error}.") from error
 
-    def _body(self, answer: urllib3.BaseHTTPResponse, address: str) -> bytes:
+    def _body(self, answer: urllib3.BaseHTTPResponse, address: HostAddress) -> bytes:
         """Return the body of an answer. Raises InputError where it breaks off, is too long, or takes too long."""
+        where = f"{address.netloc}{address.path}"
         pieces, size, until = [], 0, time.monotonic() + _LONGEST
         try:
             for piece in answer.stream(256 * 1024, decode_content=False):
@@ -141,31 +137,11 @@ class Fetcher:
                 if size > _MOST_BYTES or time.monotonic() > until:
                     answer.close()
                     what = f"more than {_MOST_BYTES // 2**20} MB" if size > _MOST_BYTES else "too slowly"
-                    raise InputError(f"{address} answers {what}; it was not waited for any longer.")
+                    raise InputError(f"{where} answers {what}; it was not waited for any longer.")
         except (urllib3.exceptions.HTTPError, OSError) as error:
-            raise InputError(f"{address} breaks off: {error}.") from error
+            raise InputError(f"{where} breaks off: {error}.") from error
         answer.release_conn()
         return b"".join(pieces)
-
-
-def _led_on(address: str, goal: str) -> str:
-    """Return where a redirect leads. Raises InputError where that is no address."""
-    try:
-        return urljoin(address, goal)
-    except ValueError as error:
-        raise InputError(f"{address} leads on to {goal}, which is no address: {error}.") from error
-
-
-def is_same_host(address: str, goal: str) -> bool:
-    """Return whether an address is of the same origin as another one, or its `https` (RFC 6454, 5)."""
-    try:
-        one, other = [(urlsplit(at), urlsplit(at).port) for at in (address, goal)]
-    except ValueError:
-        return False
-    if one[0].hostname != other[0].hostname:
-        return False
-    (old, new) = [(parts.scheme, port or _PORTS.get(parts.scheme)) for parts, port in (one, other)]
-    return old == new or (old, new) == (("http", 80), ("https", 443))
 
 
 def fetch(address: str) -> Answer:

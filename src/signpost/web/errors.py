@@ -9,7 +9,8 @@ from typing import Any
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
-from sqlalchemy.exc import DataError, OperationalError
+from sqlalchemy.exc import DataError, InterfaceError, OperationalError, PendingRollbackError
+from sqlalchemy.exc import TimeoutError as PoolTimeoutError
 from starlette.exceptions import HTTPException
 
 from signpost.core.text.errors import InputError, PlanError, RequestError, SignpostError, StaleError
@@ -28,6 +29,8 @@ class RefusedError(Exception):
         super().__init__(detail)
 
 
+#: What SQLAlchemy raises where the database does not answer, was stopped, or has no connection left.
+_UNANSWERED = (OperationalError, InterfaceError, PendingRollbackError, PoolTimeoutError)
 #: The first class that fits decides.
 STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (NotThereError, HTTPStatus.NOT_FOUND),
@@ -38,7 +41,7 @@ STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (RequestError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (PlanError, HTTPStatus.INTERNAL_SERVER_ERROR),
     (DataError, HTTPStatus.UNPROCESSABLE_ENTITY),
-    (OperationalError, HTTPStatus.SERVICE_UNAVAILABLE),
+    *((kind, HTTPStatus.SERVICE_UNAVAILABLE) for kind in _UNANSWERED),
     (UnsureError, HTTPStatus.SERVICE_UNAVAILABLE),
     (SiteFullError, HTTPStatus.INSUFFICIENT_STORAGE),
 )
@@ -128,7 +131,7 @@ def install_errors(app: FastAPI) -> None:
         assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
         return problem(HTTPStatus(error.status_code), str(error.detail))
 
-    for kind in (SignpostError, DeskError, SiteFullError, RefusedError, DataError, OperationalError, Exception):
+    for kind in (SignpostError, DeskError, SiteFullError, RefusedError, DataError, *_UNANSWERED, Exception):
         app.add_exception_handler(kind, answer)
     app.add_exception_handler(RequestValidationError, refuse)
     app.add_exception_handler(HTTPException, pass_on)

@@ -14,7 +14,7 @@ from signpost.core.landings.geometry import Hold, Sized, Window
 from signpost.core.page.lengths import Limits
 from signpost.desk.checking import Scope
 from signpost.desk.measuring import Windows
-from signpost.desk.settings import NamedWindow, Settings
+from signpost.desk.settings import SITE_NAME, NamedWindow, Settings
 from signpost.desk.targets import TargetKind
 from signpost.hosting.practice_settings import BytesPerSecond, Charset, Seconds
 
@@ -126,13 +126,13 @@ class RecipeBody(Body):
 class NewSite(Body):
     """A site to be made."""
 
-    name: str = Field(max_length=200)
+    name: str = Field(max_length=SITE_NAME)
 
 
 class SiteNames(Body):
     """A site's name and its own address."""
 
-    name: str = Field(min_length=1, max_length=200)
+    name: str = Field(min_length=1, max_length=SITE_NAME)
     base: HttpUrl | None = None
 
 

@@ -85,7 +85,7 @@ def read_reach(environment: Mapping[str, str]) -> Reach:
         )
     if key and len(key) < KEY_CHARACTERS:
         raise ValueError(f"The key has {len(key)} characters; choose one of {KEY_CHARACTERS} or more.")
-    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str(os.cpu_count() or FEWEST_WORKERS)
+    workers = environment.get("SIGNPOST_WORKERS", "").strip() or str((os.cpu_count() or 1) + 1)
     if not workers.isdigit():
         raise ValueError("SIGNPOST_WORKERS is how many processes work on pages; 0 for none of their own.")
     named = environment.get("SIGNPOST_FOLDERS", "").strip()
