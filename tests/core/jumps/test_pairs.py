@@ -68,6 +68,14 @@ def test_what_cannot_be_is_refused():
         plan_pair(site_from(FILES), Spot("a.html", 9), Spot("a.html", 1))
 
 
+def test_two_that_end_at_the_same_place_do_not_both_point_from_it():
+    site = site_from(FILES)
+    last = Spot("a.html", len(site.pages["a.html"].headings) - 1)
+    with pytest.raises(RequestError, match="the same place"):
+        plan_pair(site, last, Spot("a.html"))
+    assert "see-also" in paired(FILES, last, Spot("a.html"), both=False)["a.html"]
+
+
 FULL = "https://line.example/volunteers/"
 
 

@@ -45,15 +45,20 @@ def plan_pair(
     """Return the plan that lets a section point to another at its end, and with `both` that one to this.
 
     A line that is there already gets the link as well; where one leads there already, nothing is added. Sections get
-    identifiers where they need them. Raises RequestError for a section that is not there, or that points to itself.
+    identifiers where they need them. Raises RequestError for a section that is not there, that points to itself, or
+    that ends where the other one does.
     """
     if one == other:
         raise RequestError("A section cannot point to itself. Choose another one.")
     edits: dict[str, list[Edit]] = {}
     for here, there in [(one, other), (other, one)][: 2 if both else 1]:
         for path, edit in _pointing(site, here, there, rule):
-            if edit not in edits.setdefault(path, []):
-                edits[path].append(edit)
+            known = edits.setdefault(path, [])
+            if edit in known:
+                continue
+            if any((edit.start, edit.rank) == (one.start, one.rank) for one in known):
+                raise RequestError("Both lines would stand at the same place, where the two end. Let only one point.")
+            known.append(edit)
     return plan_edits(site, edits)
 
 
