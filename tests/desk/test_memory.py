@@ -100,3 +100,29 @@ def test_only_the_pages_used_last_keep_what_was_read_of_them():
         kept.put(page, "")
         list(check_page(Site({page.path: page}, frozenset([page.path])), page.path, ALL))
     assert [bool(vars(page).get("_kept")) for page in pages] == [False] * 5 + [True] * reading._FRESH
+
+
+def test_of_large_pages_fewer_keep_what_was_read_of_them(monkeypatch):
+    pages = [page_of(f"<h1>T</h1><h4>{number}</h4>{'x' * 10_000}", f"p{number}.html") for number in range(4)]
+    monkeypatch.setattr(reading, "_FRESH_BYTES", 2.5 * reading._FRESH_TIMES * 10_000)
+    kept = reading._Kept()
+    for page in pages:
+        kept.put(page, "")
+        list(check_page(Site({page.path: page}, frozenset([page.path])), page.path, ALL))
+    assert [bool(vars(page).get("_kept")) for page in pages] == [False, False, True, True]
+
+
+@pytest.mark.parametrize("kind", [kind for kind in KINDS if kind != "hardly anything"])
+def test_what_a_page_keeps_beside_its_facts_is_no_more_than_is_reckoned_with(kind):
+    gc.collect()
+    pages = [page_of(KINDS[kind](number)) for number in range(10)]
+    tracemalloc.start()
+    try:
+        before = tracemalloc.get_traced_memory()[0]
+        for page in pages:
+            list(check_page(Site({page.path: page}, frozenset([page.path])), page.path, ALL))
+        gc.collect()
+        took = tracemalloc.get_traced_memory()[0] - before
+    finally:
+        tracemalloc.stop()
+    assert took < sum(reading._FRESH_TIMES * len(page.source.data) for page in pages)

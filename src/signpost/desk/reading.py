@@ -27,6 +27,8 @@ from signpost.store.database import DISK_FULL, SERIALIZATION_FAILURE
 KEPT_BYTES = 96 * 1024 * 1024
 #: How many pages, of those used last, keep what was read of them beside their facts.
 _FRESH = 8
+#: What they keep is up to so many times their own bytes (tests/desk/test_memory.py); all together at most so many.
+_FRESH_TIMES, _FRESH_BYTES = 24, 64 * 1024 * 1024
 #: What a page takes in memory, as was measured (tests/desk/test_memory.py): each by itself in bytes, for each byte of
 #: its own so many, and bytes for each fact: a heading, a target, a link, a file that it loads.
 _PAGE_BYTES, _TIMES_BYTES, _FACT_BYTES = 8_000, 3.2, 430
@@ -60,10 +62,15 @@ class _Kept:
         """Note that a page is used; those used before the last few keep their facts alone."""
         self._fresh[key] = None
         self._fresh.move_to_end(key)
-        while len(self._fresh) > _FRESH:
+        while len(self._fresh) > 1 and (len(self._fresh) > _FRESH or self._fresh_bytes() > _FRESH_BYTES):
             old, _ = self._fresh.popitem(last=False)
             if old in self._pages:
                 forget_kept(self._pages[old])
+
+    def _fresh_bytes(self) -> int:
+        """Return about how many bytes the pages used last keep beside their facts, at most."""
+        pages = (self._pages[key] for key in self._fresh if key in self._pages)
+        return sum(_FRESH_TIMES * len(page.source.data) for page in pages)
 
     def put(self, page: Page, marks: str) -> None:
         key = (page.source.sha256, page.path, marks)
