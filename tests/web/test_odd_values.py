@@ -111,6 +111,35 @@ def test_words(client, send, site, words, operation):
     assert taken_out(client, site) == before
 
 
+@pytest.mark.parametrize(
+    "body",
+    [
+        {"operation": "fix", "rule": "${ `\ud800"},
+        {"operation": "pair", "section": 2},
+        {"operation": "change-links", "text": '"page'},
+        {"operation": "change-links", "text": "[" * 5000},
+        {"operation": "\ud800"},
+        {"\ud800": 1, "operation": "tidy"},
+    ],
+    ids=ascii,
+)
+def test_what_was_found_by_asking_at_random(send, site, body):
+    assert send("POST", f"{site}/plans", {"page": "a.html", **body}).status_code == 422
+
+
+def test_a_list_whose_lines_end_as_on_old_computers_is_read(send, site):
+    asked = {"operation": "change-links", "page": "a.html", "text": "page,line,address,new_address\ra.html,1,#x,#y\r"}
+    plan = send("POST", f"{site}/plans", asked)
+    assert (plan.status_code, plan.json()["edits"]) == (200, 2)
+
+
+def test_contents_that_list_nothing_any_more_are_moved_where_one_says(client, send):
+    block = "<!DOCTYPE html><title>T</title><h1>T</h1><ul class=contents><li><a href=#x>One</a></ul><p>%s</p>"
+    site = new_site(client, {"a.html": (block % "no section").encode()})
+    asked = {"operation": "move-contents", "page": "a.html", "block": 0, "spot": "side"}
+    assert send("POST", f"{site}/plans", asked).status_code == 422
+
+
 @pytest.mark.parametrize("size", [16_000_000, 40_000_000])
 @pytest.mark.parametrize(
     ("method", "where", "body"),

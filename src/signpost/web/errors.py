@@ -29,6 +29,8 @@ class RefusedError(Exception):
         super().__init__(detail)
 
 
+#: What is raised for values that cannot be stored or sent.
+_VALUES = (DataError, UnicodeEncodeError)
 #: What SQLAlchemy raises where the database does not answer, was stopped, or has no connection left.
 _UNANSWERED = (OperationalError, InterfaceError, PendingRollbackError, PoolTimeoutError)
 #: The first class that fits decides.
@@ -41,6 +43,7 @@ STATUSES: tuple[tuple[type[Exception], HTTPStatus], ...] = (
     (RequestError, HTTPStatus.UNPROCESSABLE_ENTITY),
     (PlanError, HTTPStatus.INTERNAL_SERVER_ERROR),
     (DataError, HTTPStatus.UNPROCESSABLE_ENTITY),
+    (UnicodeEncodeError, HTTPStatus.UNPROCESSABLE_ENTITY),  # of one half of a surrogate pair, which JSON can bring
     *((kind, HTTPStatus.SERVICE_UNAVAILABLE) for kind in _UNANSWERED),
     (UnsureError, HTTPStatus.SERVICE_UNAVAILABLE),
     (SiteFullError, HTTPStatus.INSUFFICIENT_STORAGE),
@@ -109,7 +112,7 @@ def explain(error: Exception) -> tuple[HTTPStatus, str]:
         _log.error("request failed", exc_info=error)
     if isinstance(error, UnsureError):
         return status, str(error)
-    if isinstance(error, DataError):
+    if isinstance(error, DataError | UnicodeEncodeError):
         return status, "The request contains a number or a text that cannot be stored. Nothing was written."
     if isinstance(error, OperationalError):
         return status, _STATES.get(getattr(error.orig, "sqlstate", None) or "", _HIDDEN[status])
@@ -131,7 +134,7 @@ def install_errors(app: FastAPI) -> None:
         assert isinstance(error, HTTPException)  # noqa: S101 - Starlette calls this for no other
         return problem(HTTPStatus(error.status_code), str(error.detail))
 
-    for kind in (SignpostError, DeskError, SiteFullError, RefusedError, DataError, *_UNANSWERED, Exception):
+    for kind in (SignpostError, DeskError, SiteFullError, RefusedError, *_VALUES, *_UNANSWERED, Exception):
         app.add_exception_handler(kind, answer)
     app.add_exception_handler(RequestValidationError, refuse)
     app.add_exception_handler(HTTPException, pass_on)

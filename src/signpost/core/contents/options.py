@@ -12,7 +12,7 @@ from signpost.core.page import Page
 from signpost.core.page.blocks import read_blocks
 from signpost.core.page.outline import Section
 from signpost.core.page.placing import Slot, block_after, block_start
-from signpost.core.text.errors import GoneError
+from signpost.core.text.errors import GoneError, RequestError
 
 
 class Spot(StrEnum):
@@ -51,13 +51,15 @@ class ContentsOptions:
 def find_slot(
     page: Page, flat: Sequence[Section], sections: Sequence[Section], spot: Spot, before: int | None, home: int | None
 ) -> Slot:
-    """Return where a block goes."""
+    """Return where a block goes. Raises GoneError for no such block, RequestError where nothing says it."""
     if before is not None:
         if before not in {block.start for block in read_blocks(page)}:
             raise GoneError("The block")
         return block_start(page.text, before)
     if home is not None and spot in (Spot.LEAD, Spot.SECTION):
         return block_after(page.text, flat[home].heading.element)
+    if not sections:
+        raise RequestError("These contents list no section any more. Choose the block that they go before.")
     if spot in (Spot.TOP, Spot.SIDE):
         main = next((section for section in flat if section.level == 1), None)
         if main is not None and main.start <= sections[0].start and main.index != sections[0].index:

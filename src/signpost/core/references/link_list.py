@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import json
 from collections import defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import asdict, dataclass, fields
 
 from signpost.core.addresses.links import LinkKind
@@ -138,6 +138,21 @@ def _edits_on(page: Page, rows: Sequence[Mapping[str, str]]) -> tuple[list[Edit]
     return list(edits.values()), notes
 
 
+def _read_rows(text: str, needed: Collection[str]) -> Iterator[dict[str, str]]:
+    """Yield the cells of a table's rows that are needed. Raises RequestError for a column that lacks, csv.Error."""
+    delimiter = max(",;\t", key=text.partition("\n")[0].count)
+    lines = (line + "\n" for line in text.replace("\r\n", "\n").replace("\r", "\n").split("\n"))
+    reader = csv.DictReader(lines, delimiter=delimiter)
+    missing = [name for name in needed if name not in (reader.fieldnames or ())]
+    if missing:
+        raise RequestError(
+            f"The list's first line does not name the column {missing[0]}. Export the list of links, and fill in "
+            "new_address where an address shall be another one."
+        )
+    for row in reader:
+        yield {name: read_cell(cell or "") for name, cell in row.items() if name in needed}
+
+
 def _read_list(text: str) -> Iterator[dict[str, str]]:
     """Yield the rows of a list. Raises RequestError."""
     needed = ("page", "line", "address", "new_address")
@@ -146,22 +161,18 @@ def _read_list(text: str) -> Iterator[dict[str, str]]:
     if text.lstrip().startswith(("{", "[")):
         try:
             said = json.loads(text)
-        except ValueError as error:
+        except (ValueError, RecursionError) as error:
             raise RequestError(f"This is no JSON that can be read: {error}.") from error
         found = said.get("links", []) if isinstance(said, dict) else said
         if not isinstance(found, list) or not all(isinstance(one, dict) for one in found):
             raise RequestError("The list has no “links”, each with page, line, address and new_address.")
     else:
-        delimiter = max(",;\t", key=text.partition("\n")[0].count)
-        lines = (line + "\n" for line in text.replace("\r\n", "\n").split("\n"))
-        reader = csv.DictReader(lines, delimiter=delimiter)
-        missing = [name for name in needed if name not in (reader.fieldnames or ())]
-        if missing:
+        try:
+            found = list(_read_rows(text, needed))
+        except csv.Error as error:
             raise RequestError(
-                f"The list's first line does not name the column {missing[0]}. Export the list of links, and fill in "
-                "new_address where an address shall be another one."
-            )
-        found = [{name: read_cell(cell or "") for name, cell in row.items() if name in needed} for row in reader]
+                f"The list cannot be read as rows and columns ({error}). Save it again as CSV with UTF-8."
+            ) from error
     if len(found) > MOST_ROWS:
         raise RequestError(f"The list has {len(found):,} rows; at most {MOST_ROWS:,} are read.")
     for one in found:
