@@ -3,9 +3,13 @@
 import gc
 import tracemalloc
 import weakref
+from collections import Counter
+from contextlib import suppress
 
 import pytest
+from pydantic import TypeAdapter, ValidationError
 
+from asking import Asker
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.findings import RULES
@@ -20,6 +24,10 @@ from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
 from signpost.desk import reading
 from signpost.desk.demo import demo_files
+from signpost.desk.operations import plan_operation
+from signpost.desk.settings import Settings
+from signpost.web.operations import Operation
+from sites import new_site
 
 ALL = CheckOptions(only=frozenset(RULES))
 
@@ -64,6 +72,45 @@ def test_every_page_is_freed_after_it_was_worked_on():
     gc.collect()
     assert len(alive) > 60
     assert [name for name, refs in alive.items() if any(ref() is not None for ref in refs)] == []
+
+
+def test_every_page_is_freed_after_whatever_was_planned_on_it(client):
+    asker = Asker(client.get("/api/openapi").json(), seed=5)
+    operation_of = TypeAdapter(Operation).validate_python
+    names = ("history.html", "glossary.html", "year-2.html", "style.css")
+    files = {path: data for path, data in demo_files().items() if path in names}
+    tried, alive = Counter(), []
+    pages = {}
+
+    def everywhere(_rule):
+        return sorted(pages)
+
+    def no_lengths(_path):
+        return {}
+
+    site_files = new_site(client, files)
+    asker.learn(files, client.get(f"{site_files}/page", params={"path": "history.html"}).json())
+    for _ in range(500):
+        body = {**asker.body(), "page": "history.html"}
+        try:
+            asked = operation_of(body)
+        except ValidationError:
+            continue
+        pages = {path: read_page(path, read_source(data)) for path, data in files.items() if path.endswith(".html")}
+        site = Site(pages, frozenset(files))
+        with suppress(SignpostError):
+            plan_operation(
+                site, pages["history.html"], Settings(), asked.operation, asked.parameters(), no_lengths, everywhere
+            )
+            tried[asked.operation] += 1
+        alive += [(asked.operation, weakref.ref(page)) for page in pages.values()]
+    del site
+    pages.clear()
+    for number in range(5):  # the last few pages may be at hand
+        work_on(f"{samples()['history.html']}<!-- {number} -->")
+    gc.collect()
+    assert len(tried) > 25
+    assert {operation for operation, page in alive if page() is not None} == set()
 
 
 KINDS = {
