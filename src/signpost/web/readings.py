@@ -31,6 +31,11 @@ class _Reading:
     news: asyncio.Condition = field(default_factory=asyncio.Condition)
     task: asyncio.Task[None] | None = None
 
+    async def wait_beyond(self, told: Progress | None) -> None:
+        """Return once there is something else to tell, or nothing any more."""
+        async with self.news:
+            await self.news.wait_for(lambda: self.is_over or self.latest is not told)
+
 
 class Readings:
     """Has sites read and checked by as many processes as may work in the background, as long as somebody looks on."""
@@ -49,10 +54,8 @@ class Readings:
         told: Progress | None = None
         try:
             while not reading.is_over or reading.latest is not told:
-                if reading.latest is None or reading.latest is told:
-                    async with reading.news:
-                        await reading.news.wait()
-                else:
+                await reading.wait_beyond(told)
+                if reading.latest is not None and reading.latest is not told:
                     told = reading.latest
                     yield told
             if reading.problem is not None:
