@@ -207,27 +207,6 @@ def test_one_process_is_left_to_people_whatever_goes_on_behind(run):
     assert len(set(behind)) == 1, "one after the other, however many are asked for"
 
 
-def test_people_who_wait_come_before_what_goes_on_behind(run):
-    order = []
-
-    async def work(workers):
-        async def note(name, waiting):
-            await waiting
-            order.append(name)
-
-        await workers.run(stays, sleep, 0)
-        first = asyncio.create_task(note("first", workers.run(stays, sleep, 1)))
-        await asyncio.sleep(0.1)
-        behind = asyncio.create_task(note("behind", workers.run_in_background(sleep, 0)))
-        await asyncio.sleep(0.1)
-        last = asyncio.create_task(note("last", workers.run(stays, sleep, 0)))
-        await asyncio.gather(first, behind, last)
-
-    run(work, count=1)
-    assert order[0] == "first"
-    assert set(order) == {"first", "behind", "last"}
-
-
 def test_too_many_who_wait_are_told_at_once(run, monkeypatch):
     monkeypatch.setattr("signpost.web.workers.MOST_WAITING", 3)
 

@@ -39,8 +39,6 @@ T = TypeVar("T")
 DEADLINE = 45.0
 #: How often it is looked whether somebody still waits, in seconds.
 _GLANCE = 0.25
-#: How long background work waits until it looks again whether people wait, in seconds.
-_BREATH = 0.02
 #: How many people may wait for a process; a further one is told at once that the server is busy.
 MOST_WAITING = 60
 #: How much memory a process may take, in bytes; a use case that needs more is refused.
@@ -73,7 +71,7 @@ class Runner(Protocol):
         """Return what a use case returns, or raise what it raises; `teller` is called while it goes on."""
 
     async def run_in_background(self, use_case: Callable[..., T], *args: Any) -> T:
-        """Return what a use case returns that nobody waits for: people come first, and always find room."""
+        """Return what a use case returns that nobody waits for; people always find room beside it."""
 
     def close(self) -> None:
         """Let all go."""
@@ -172,10 +170,8 @@ class Processes:
         return await self._run(gone, teller, use_case, args, {})
 
     async def run_in_background(self, use_case: Callable[..., T], *args: Any) -> T:
-        """Return what a use case returns; raises RefusedError as `run` does. It begins where no person waits."""
+        """Return what a use case returns; raises RefusedError as `run` does. One process never does such work."""
         async with self._background:
-            while self._people:
-                await asyncio.sleep(_BREATH)
             return await self._do(await self._idle.get(), _stays, None, use_case, args, {})
 
     async def _run(self, gone: Gone, teller: Teller | None, use_case: Callable[..., T], args: Any, named: Any) -> T:

@@ -68,6 +68,7 @@ PRESSED = [
     ("end-tag-missing", "<div><span>x</div>", None, "<div><span>x</span></div>", "<span> has no </span>"),
     ("end-tag-missing", "<a name=x>\n<p>text</p>", None, "<a name=x></a>\n<p>text</p>", "only marks a place"),
     ("end-tag-missing", "<p>a <b>bold. And not</p>", 0, "<p>a <b>bold.</b> And not</p>", "goes on to"),
+    ("end-tag-missing", "<p>a <q>b <i>c</q> d</p>", 0, "<p>a <q>b <i>c</i></q> d</p>", "goes on to </q>"),
     ("end-tag-missing", "<p>a <b>bold. And not</p>", 1, "<p>a <b>bold. And not</b></p>", "goes on to"),
     ("end-tag-missing", "<p><i>a <em>b</em></p>\n<p>c</p>", 0, "<p><i>a <em>b</em></i></p>\n<p>c</p>", "<i> has no"),
     ("end-tag-stray", "<p>x</span></p>", None, "<p>x</p>", "</span> ends nothing"),
