@@ -51,9 +51,8 @@ def read_address(address: str, ports: Mapping[str, int] = WEB) -> HostAddress:
     try:
         parts = urlsplit(address)
         port = parts.port
-        host = (
-            (parts.hostname or "").encode("idna").decode() if not (parts.hostname or "").isascii() else parts.hostname
-        )
+        host = parts.hostname or ""
+        host = host if host.isascii() else host.encode("idna").decode()
         path = quote(parts.path or "/", safe="%/:@!$&'()*+,;=~-._")
         query = quote(parts.query, safe="%/:@!$&'()*+,;=~-._?")
     except ValueError as error:

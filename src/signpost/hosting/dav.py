@@ -15,7 +15,7 @@ from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
 
 from signpost.core.text.errors import InputError, RequestError
-from signpost.hosting.addresses import read_address
+from signpost.hosting.addresses import HostAddress, led_on, read_address
 from signpost.hosting.targets import LONGEST, MOST_BYTES, PATIENCE, ChangedThereError, Remote, beside, folders_of
 
 #: How many requests go on at once, each over a connection that stays.
@@ -185,13 +185,11 @@ class DavTarget:
 
     def _is_here(self, goal: str, address: str) -> bool:
         """Return whether an address that an answer leads on to is of the same origin (RFC 6454, 5)."""
-        scheme, host, port = self._origin
+        here = HostAddress(*self._origin, address, "")
         try:
-            parts = urlsplit(urljoin(f"{scheme}://{host}:{port}{address}", goal))
-            there = parts.port or (443 if parts.scheme == "https" else 80)
-        except ValueError:
+            return led_on(here, goal).origin == self._origin
+        except RequestError:
             return False
-        return (parts.scheme, parts.hostname, there) == self._origin
 
     def _send(
         self, method: str, address: str, body: bytes | None, headers: Mapping[str, str] | None
