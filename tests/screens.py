@@ -62,7 +62,7 @@ def bring(served: str, files: dict[str, bytes]) -> str:
 
 
 def open_page(screen: Page, site: str, path: str, stage: str = "Identifiers") -> None:
-    screen.goto(f"{site}/pages/{path}")
+    screen.goto(f"{site}/pages/{path}", wait_until="commit")  # what is meant is waited for, not the page's own frames
     screen.get_by_role("tab", name=stage).click()
 
 

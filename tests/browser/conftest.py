@@ -19,7 +19,7 @@ from signpost.desk.operations import OPERATIONS
 from signpost.web.app import create_app
 
 #: How long a screen may take to become what it should, in milliseconds; machines differ, and no test is timed.
-PATIENCE_MS = int(os.environ.get("SIGNPOST_PATIENCE_MS", "20000"))
+PATIENCE_MS = int(os.environ.get("SIGNPOST_PATIENCE_MS", "120000"))
 expect.set_options(timeout=PATIENCE_MS)
 
 ARGUMENTS = [
