@@ -30,7 +30,6 @@ from signpost.core.headings.levels import plan_closed_gaps
 from signpost.core.headings.promotions import plan_sure
 from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page import Page, read_page
-from signpost.core.page.locator import locate
 from signpost.core.page.outline import read_outline
 from signpost.core.parts.choosing import best_cuts
 from signpost.core.parts.planning import plan_parts
@@ -69,7 +68,6 @@ def compose(sections: int, links: int, seed: int = 1) -> bytes:
 
 def analyse(data: bytes) -> None:
     """Do the full analysis of one page, of whose parsing nothing is kept from before."""
-    locate.cache_clear()
     page = read_page("bench.html", read_source(data))
     read_outline(page)
     check_page(single_page_site(page), page.path)
@@ -77,7 +75,6 @@ def analyse(data: bytes) -> None:
 
 def analyse_site(pages: dict[str, bytes]) -> None:
     """Do the full analysis of a site, of which nothing is kept from before."""
-    locate.cache_clear()
     read = {path: read_page(path, read_source(data)) for path, data in pages.items()}
     for page in read.values():
         read_outline(page)
@@ -134,7 +131,6 @@ def spent(work: Callable[[], object]) -> float:
 
 def read(data: bytes) -> Page:
     """Return a page as it is read, its outline known."""
-    locate.cache_clear()
     page = read_page("bench.html", read_source(data))
     read_outline(page)
     return page

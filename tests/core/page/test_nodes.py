@@ -7,9 +7,8 @@ from hypothesis import strategies as st
 from pages import page_of
 from signpost.core.page import read_nodes, read_page
 from signpost.core.page.furniture import Marks
-from signpost.core.page.locator import Locator
+from signpost.core.page.markup import Markup
 from signpost.core.page.regions import read_regions, selector_of
-from signpost.core.page.slips import read_tag_names, read_tags
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.text.source import read_source
 from strategies import EXAMPLES, pages
@@ -51,7 +50,7 @@ SOUP = st.lists(
 @settings(max_examples=3 * EXAMPLES)
 def test_elements_are_where_the_parser_has_them_however_tags_are_mixed(markup):
     page = page_of(markup)
-    where = Locator(page.text)
+    where = Markup(page.text)
     hidden = {below for one in where.tree.find_all("template") for below in one.find_all()}
     theirs = [
         element for one in where.tree.find_all() if one not in hidden and (element := where.element(one)) is not None
@@ -61,13 +60,6 @@ def test_elements_are_where_the_parser_has_them_however_tags_are_mixed(markup):
     again = [node.element for node in read_nodes(page_of(markup)).all if node.start < node.element.open.end]
     assert again == ours  # of the same tree
     assert all(one.close is None for one in ours if one not in theirs)  # of which only a browser's copy is left
-
-
-@given(SOUP)
-@settings(max_examples=EXAMPLES)
-def test_the_names_of_tags_are_those_of_the_tags(markup):
-    page = page_of(markup)
-    assert read_tag_names(page) == [("/" if tag.is_end else "") + tag.name for tag in read_tags(page)]
 
 
 @given(pages())

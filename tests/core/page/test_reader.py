@@ -3,8 +3,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import page_of
-from signpost.core.page.locator import Locator
 from signpost.core.page.marks import HEADINGS
+from signpost.core.page.markup import Markup
 from signpost.core.page.phrasing import count_words
 from signpost.core.text.edits import apply_to_text, edit_set
 from signpost.core.text.source import read_source
@@ -41,7 +41,7 @@ def test_everything_stands_where_the_page_says(data):
 
 @given(pages())
 def test_plain_headings_stand_where_the_parser_says(data):
-    where = Locator(read_source(data).text)
+    where = Markup(read_source(data).text)
     for tag in HEADINGS:
         for parsed in where.tree.find_all(tag):
             quick = where.plain_heading(parsed)

@@ -15,7 +15,7 @@ from signpost.core.contents.handmade import Handmade
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Page
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
@@ -111,7 +111,7 @@ def _adopted(page: Page, start: int) -> SitePlan:
 
 def find_last_separators(check: Check) -> Iterator[Finding]:
     """Yield separators behind the last of several links in a row."""
-    text = read_markup_only(check.page)
+    text = tokens_of(check.page).masked
     for found in _LAST.finditer(text):
         before = text[max(0, found.start() - _ROW) : found.start(1)]
         mark = re.escape(found[1].strip())

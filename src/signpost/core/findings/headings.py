@@ -11,7 +11,7 @@ from signpost.core.findings.checks import Check
 from signpost.core.headings.levels import level_edits, plan_closed_gaps
 from signpost.core.page import Heading, Page
 from signpost.core.page.marks import HEADINGS
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.page.outline import read_outline
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
@@ -26,7 +26,7 @@ def find_weak_headings(check: Check) -> Iterator[Finding]:
     page = check.page
     yield from _gaps(check)
     first = [heading for heading in page.headings if heading.level == 1]
-    if page.headings and not first and not _FIRST.search(read_markup_only(page)):
+    if page.headings and not first and not _FIRST.search(tokens_of(page).masked):
         top = page.headings[0]
         yield check.find(
             "first-heading-missing",

@@ -14,11 +14,11 @@ from signpost.core.identifiers.anchors import plan_anchors, plan_apart
 from signpost.core.identifiers.naming import name_from
 from signpost.core.identifiers.sections import find_objection, judge_existing, says_nothing
 from signpost.core.page import Page, Target
-from signpost.core.page.masking import any_case, read_markup_only
-from signpost.core.page.slips import tag_around
+from signpost.core.page.markup import tokens_of
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
+from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import SPACE, removal, scan_attributes
 
@@ -156,8 +156,8 @@ def _counted(links: int) -> str:
 def _empty(check: Check) -> Iterator[Finding]:
     if '""' not in check.page.text and "''" not in check.page.text:
         return
-    for found in _EMPTY.finditer(read_markup_only(check.page)):
-        tag = tag_around(check.page, found.start())
+    for found in _EMPTY.finditer(tokens_of(check.page).masked):
+        tag = tokens_of(check.page).around(found.start())
         if tag is None or tag.is_end:
             continue
         edit = Edit(found.start(), found.end(), "", reason="an empty identifier")
@@ -183,7 +183,7 @@ def _moved(page: Page) -> SitePlan:
 def _invented(check: Check) -> Iterator[Finding]:
     text = check.page.text
     names = {target.name for target in check.page.targets}
-    for found in _INVENTED.finditer(read_markup_only(check.page)):
+    for found in _INVENTED.finditer(tokens_of(check.page).masked):
         attributes = {one.name: one for one in scan_attributes(text, found.start())}
         written = next((attributes[name] for name in _NAMED if name in attributes), None)
         if written is None or written.value_span is None or not _FRAGMENT.fullmatch(written.value):

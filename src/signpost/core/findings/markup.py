@@ -8,8 +8,8 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page.masking import read_markup_only
-from signpost.core.page.slips import count_tags, find_attributed, read_tag_names, read_tags
+from signpost.core.page.markup import tokens_of
+from signpost.core.page.slips import find_attributed
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
@@ -50,7 +50,7 @@ _MOST_NAMED = 5
 
 def find_slips(check: Check) -> Iterator[Finding]:
     """Yield slips of a page's markup."""
-    text = read_markup_only(check.page)
+    text = tokens_of(check.page).masked
     is_xml = check.page.path.lower().endswith(".xhtml") or text.lstrip("\ufeff \r\n").startswith("<?xml")
     for found in () if is_xml else _self_closed_tags(text):
         yield _self_closed(check, found)
@@ -105,9 +105,9 @@ def _self_closed(check: Check, found: re.Match[str]) -> Finding:
 
 
 def _obsolete(check: Check) -> Iterator[Finding]:
-    names, counts = read_tag_names(check.page), count_tags(check.page)
+    names, counts = tokens_of(check.page).names, tokens_of(check.page).counts
     for tag in sorted(_OBSOLETE & counts.keys()):
-        start = read_tags(check.page)[names.index(tag)].start
+        start = tokens_of(check.page).starts[names.index(tag)]
         times = "once" if counts[tag] == 1 else f"{counts[tag]:,} times"
         yield check.find_at(
             "element-obsolete",

@@ -13,8 +13,8 @@ from signpost.core.headings.promotions import plan_promotions
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
 from signpost.core.page.marks import HEADINGS, holds
-from signpost.core.page.masking import read_lowered, read_markup_only
-from signpost.core.page.slips import Tag, count_tags, read_tag_names, read_tags
+from signpost.core.page.markup import tokens_of
+from signpost.core.page.tokens import Tag
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.positions import Span
 
@@ -98,7 +98,7 @@ def _all_lookalikes(page: Page) -> Sequence[Lookalike]:
 
 def may_have_lookalikes(page: Page) -> bool:
     """Return whether a page has anything that could make a line look like a heading."""
-    text, end, lowered = read_markup_only(page), page.content.end, read_lowered(page)
+    text, end, lowered = tokens_of(page).masked, page.content.end, tokens_of(page).lowered
     if any(_TITLE_CLASS.match(text, at, end) for at in _places(lowered, "class", page)):
         return True
     bold = (_BOLD.match(text, at, end) for word in _BOLD_TAGS for at in _places(lowered, word, page))
@@ -141,11 +141,11 @@ def _empty(check: Check) -> Iterator[Finding]:
 
 
 def _nameless(check: Check) -> Iterator[Finding]:
-    if not count_tags(check.page)["section"]:
+    if not tokens_of(check.page).counts["section"]:
         return
     text = check.page.text
     open_: list[tuple[Tag, bool]] = []
-    for tag in read_tags(check.page):
+    for tag in tokens_of(check.page).tags():
         if tag.name == "section" and not tag.is_end:
             open_.append((tag, _LABELLED.search(text, tag.start, tag.end) is not None))
         elif tag.name in HEADINGS and open_:
@@ -162,11 +162,11 @@ def _outside(check: Check) -> Iterator[Finding]:
     """Yield the first heading that stands in no region of the page (WAI-ARIA landmarks)."""
     depth = 0
     body = False
-    watched = ((index, name) for index, name in enumerate(read_tag_names(check.page)) if name in _WATCHED)
+    watched = ((index, name) for index, name in enumerate(tokens_of(check.page).names) if name in _WATCHED)
     for index, name in watched:
         if name in HEADINGS:
             if depth == 0 and body:
-                yield check.find("content-outside-main", read_tags(check.page)[index].start, _OUTSIDE)
+                yield check.find("content-outside-main", tokens_of(check.page).starts[index], _OUTSIDE)
                 return
         elif name in ("body", "/body"):
             body = True

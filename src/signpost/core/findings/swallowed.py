@@ -8,7 +8,8 @@ from collections.abc import Iterator, Sequence
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.page import Page
-from signpost.core.page.slips import Tag, tag_around
+from signpost.core.page.markup import tokens_of
+from signpost.core.page.tokens import Tag
 
 _CAUSES = frozenset(["bracket-missing", "quote-missing"])
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
@@ -19,7 +20,7 @@ _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
 def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
     """Return the findings of a page's tags without those that go once the tags that swallow others are right."""
     causes = [
-        tag for one in findings if one.rule.code in _CAUSES for tag in [tag_around(page, one.span.start)] if tag
+        tag for one in findings if one.rule.code in _CAUSES for tag in [tokens_of(page).around(one.span.start)] if tag
     ]
     gone: set[int] = set()
     unmatched = _read_unmatched(page, findings) if causes else {}

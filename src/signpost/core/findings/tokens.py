@@ -8,7 +8,9 @@ from collections.abc import Callable, Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.checks import Check
-from signpost.core.page.slips import ParseError, Tag, read_parse_errors, tag_around
+from signpost.core.page.markup import tokens_of
+from signpost.core.page.slips import ParseError, read_parse_errors
+from signpost.core.page.tokens import Tag
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span, line_start
 from signpost.core.text.tags import Attribute, find_missing_quote, removal, scan_all_attributes, scan_attributes
@@ -43,7 +45,7 @@ def _odd_character(check: Check, error: ParseError) -> Iterator[Finding]:
     if text[error.start] == "<":
         yield from _bracket(check, error.start)
     elif text[error.start] in "\"'":
-        tag = tag_around(check.page, error.start)
+        tag = tokens_of(check.page).around(error.start)
         if tag is not None:
             yield from _quote(check, tag)
 
@@ -127,7 +129,7 @@ def _unquoted(check: Check, attribute: Attribute) -> Iterator[Finding]:
 
 
 def _repeated(check: Check, error: ParseError) -> Iterator[Finding]:
-    tag = tag_around(check.page, error.start)
+    tag = tokens_of(check.page).around(error.start)
     if tag is None:
         return
     text = check.page.text

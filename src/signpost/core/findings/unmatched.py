@@ -12,19 +12,17 @@ from signpost.core.findings.checks import Check
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.kept import kept_with_page
-from signpost.core.page.locator import FORMATTING, OPTIONAL_END
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.markup import FORMATTING, OPTIONAL_END, tokens_of
 from signpost.core.page.placing import whole_span
 from signpost.core.page.slips import (
     Crossed,
     Homeless,
     Nested,
     Stray,
-    Tag,
     Unclosed,
     find_unmatched,
-    read_tags,
 )
+from signpost.core.page.tokens import Tag
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 
@@ -112,7 +110,7 @@ def _ended_by(check: Check, slip: Unclosed) -> Tag | None:
 @kept_with_page
 def _holding_tags(page: Page) -> Sequence[Tag]:
     """Return the tags of cells and items, and of what contains them."""
-    return [tag for tag in read_tags(page) if tag.name in _HOLDERS or tag.name in _PIECES]
+    return [tag for tag in tokens_of(page).tags() if tag.name in _HOLDERS or tag.name in _PIECES]
 
 
 def _leads(check: Check, tag: Tag) -> bool:
@@ -126,7 +124,7 @@ def _insertion(check: Check, at: int, tag: Tag) -> Edit:
 def _closing(check: Check, tag: Tag, by: Tag | None) -> Edit:
     """Return the edit that ends an element where browsers end it, laid out as its start tag is."""
     text, habits = check.page.text, read_habits(check.page)
-    closing = _BODY_END.search(read_markup_only(check.page), tag.end) if by is None else None
+    closing = _BODY_END.search(tokens_of(check.page).masked, tag.end) if by is None else None
     at = by.start if by is not None else closing.start() if closing else len(text.rstrip())
     indent = indent_before(text, tag.start)
     if indent is not None and after_line_end(text, tag.end) is not None:
@@ -173,7 +171,9 @@ def _next_block(page: Page, offset: int) -> int:
 
 @kept_with_page
 def _block_starts(page: Page) -> Sequence[int]:
-    return [tag.start for tag in read_tags(page) if tag.name not in _WITHIN_LINES]
+    tokens = tokens_of(page)
+    named = zip(tokens.names, tokens.starts, strict=True)
+    return [start for name, start in named if name.lstrip("/") not in _WITHIN_LINES]
 
 
 # ---------------------------------------------------------------- end tags left over
@@ -262,8 +262,8 @@ def _run(check: Check, first: Tag) -> Span | None:
     text = check.page.text
     names = {"li"} if first.name == "li" else {"dt", "dd"}
     depth, end = 0, None
-    tags = read_tags(check.page)
-    for tag in islice(tags, bisect_left(tags, first.start, key=lambda tag: tag.start), None):
+    tokens = tokens_of(check.page)
+    for tag in tokens.tags(tokens.next(first.start)):
         if depth == 0 and (
             tag.is_end or tag.name not in names or (end is not None and text[end : tag.start].strip())
         ):

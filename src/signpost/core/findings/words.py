@@ -10,12 +10,12 @@ from signpost.core.findings.checks import Check
 from signpost.core.jumps.offers import UNTELLING
 from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.masking import any_case, read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.page.placing import block_start
-from signpost.core.page.slips import count_tags
 from signpost.core.site.answers import find_usual_language
 from signpost.core.site.told import Kind, title_key
 from signpost.core.text.edits import Edit
+from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes
 
@@ -64,7 +64,7 @@ def _filler(check: Check) -> Iterator[Finding]:
     for needle, pattern in _FILLERS:
         if needle not in lowered:
             continue
-        for found in pattern.finditer(read_markup_only(check.page)):
+        for found in pattern.finditer(tokens_of(check.page).masked):
             span = Span(found.start(), found.end())
             yield check.find_at("filler-left", span, _FILLER)
     if check.page.title_span is not None and _FILLER_TITLE.fullmatch(check.page.title or ""):
@@ -98,7 +98,7 @@ def _titles(check: Check) -> Iterator[Finding]:
 
 def _language(check: Check) -> Iterator[Finding]:
     page = check.page
-    html = _HTML.search(read_markup_only(page))
+    html = _HTML.search(tokens_of(page).masked)
     if page.language or html is None:
         return
     said = {one.name: one.value for one in scan_attributes(page.text, html.start())}.get("xml:lang", "")
@@ -120,7 +120,7 @@ def _language(check: Check) -> Iterator[Finding]:
 
 def _viewport(check: Check) -> Iterator[Finding]:
     page = check.page
-    if not page.html5 or page.head_end is None or _VIEWPORT.search(read_markup_only(page), 0, page.head_end):
+    if not page.html5 or page.head_end is None or _VIEWPORT.search(tokens_of(page).masked, 0, page.head_end):
         return
     slot = block_start(page.text, page.head_end)
     newline = page.source.newline if slot.own_line else ""
@@ -141,9 +141,9 @@ def _head_indent(page: Page) -> str:
 
 
 def _pictures(check: Check) -> Iterator[Finding]:
-    if not count_tags(check.page)["img"]:
+    if not tokens_of(check.page).counts["img"]:
         return
-    text = read_markup_only(check.page)
+    text = tokens_of(check.page).masked
     for found in _PICTURE.finditer(text):
         attributes = {one.name: one.value for one in scan_attributes(text, found.start())}
         hidden = attributes.get("aria-hidden") == "true" or attributes.get("role") in ("presentation", "none")
@@ -159,7 +159,7 @@ def _pictures(check: Check) -> Iterator[Finding]:
 
 
 def _links(check: Check) -> Iterator[Finding]:
-    text = read_markup_only(check.page)
+    text = tokens_of(check.page).masked
     links = check.page.links
     ends = [*(link.start for link in links[1:]), len(text)]
     for link, end in zip(links, ends, strict=False):

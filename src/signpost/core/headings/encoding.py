@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.page.placing import block_start
 from signpost.core.text.edits import Edit, apply_to_text, edit_set
 from signpost.core.text.errors import EncodingError, RequestError
@@ -51,7 +51,7 @@ def _declared(page: Page) -> Iterator[Edit]:
     if xml is not None:
         offset = len(page.text) - len(page.text.removeprefix("\ufeff"))
         yield Edit(xml.start(1) + offset, xml.end(1) + offset, "utf-8", reason=_REASON)
-    markup = read_markup_only(page)
+    markup = tokens_of(page).masked
     for meta in _META.finditer(markup, 0, len(markup) if page.head_end is None else page.head_end):
         said = {one.name: one for one in scan_attributes(page.text, meta.start())}
         if "charset" in said:

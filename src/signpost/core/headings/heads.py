@@ -10,7 +10,7 @@ from html import escape
 from signpost.core.headings.encoding import in_utf8
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.masking import read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.page.placing import block_start, whole_span
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
@@ -67,7 +67,7 @@ def read_head(page: Page) -> Head:
 
 def _metas(page: Page) -> Iterator[tuple[int, dict[str, Attribute]]]:
     """Yield the `meta` elements of a page's head, with their attributes."""
-    text = read_markup_only(page)
+    text = tokens_of(page).masked
     for found in _META.finditer(text, 0, len(text) if page.head_end is None else page.head_end):
         yield found.start(), {one.name: one for one in scan_attributes(page.text, found.start())}
 
@@ -161,7 +161,7 @@ def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
 def _in_language(page: Page, language: str) -> Iterator[Edit]:
     if language and not _LANGUAGE.fullmatch(language):
         raise RequestError(f"“{language}” is no language tag. Write one such as en, de or pt-BR.")
-    found = _HTML.search(read_markup_only(page))
+    found = _HTML.search(tokens_of(page).masked)
     if found is None:
         raise RequestError(f"{page.path} has no html element to say its language in. Add <html> first.")
     said = {one.name: one for one in scan_attributes(page.text, found.start())}

@@ -1,8 +1,7 @@
-"""What is read of a page more than once, and kept for the few pages that are worked on."""
+"""What is found out about a page once and asked for again: it belongs to the page, and is freed with it."""
 
 from __future__ import annotations
 
-from collections import OrderedDict
 from collections.abc import Callable
 from functools import wraps
 from threading import Lock
@@ -12,38 +11,11 @@ from signpost.core.page.facts import Page
 
 T = TypeVar("T")
 
-
-def kept_for_last_pages(most: int) -> Callable[[Callable[[Page], T]], Callable[[Page], T]]:
-    """Return a decorator that keeps what a function returns for the last few pages that it was asked about.
-
-    A page never changes, so what is kept is never out of date. Pages are told apart as objects, which costs nothing.
-    """
-
-    def decorate(read: Callable[[Page], T]) -> Callable[[Page], T]:
-        kept: OrderedDict[int, tuple[Page, T]] = OrderedDict()
-        lock = Lock()
-
-        @wraps(read)
-        def read_once(page: Page) -> T:
-            with lock:
-                found = kept.get(id(page))
-                if found is not None:
-                    kept.move_to_end(id(page))
-                    return found[1]
-            result = read(page)
-            with lock:
-                kept[id(page)] = page, result  # holding the page keeps its identity from being used again
-                while len(kept) > most:
-                    kept.popitem(last=False)
-            return result
-
-        return read_once
-
-    return decorate
-
-
-#: Under which name a page has what was read of it: in itself, so that both go together, whatever holds the other.
-_KEPT = "_kept"
+#: Under which names a page has what is known of it: in itself, so that both go together, whatever holds the other.
+_KEPT, _AT_HAND = "_kept", "_at_hand"
+#: Of how many pages, those worked on last, that is kept which takes much room: tokens, the tree and its elements;
+#: and how long all of them may be, in characters, unless one alone is longer.
+_MOST_PAGES, _MOST_CHARACTERS = 4, 2_000_000
 
 
 def kept_with_page(read: Callable[[Page], T]) -> Callable[[Page], T]:
@@ -62,6 +34,58 @@ def kept_with_page(read: Callable[[Page], T]) -> Callable[[Page], T]:
     return read_once
 
 
-def forget_kept(page: Page) -> None:
-    """Forget what was read of a page; it is read again when it is asked for."""
-    vars(page).pop(_KEPT, None)
+class _LastPages:
+    """The pages worked on last; what takes much room is kept with them until others take their places."""
+
+    def __init__(self) -> None:
+        self._pages: list[Page] = []  # the last one used last
+        self._lock = Lock()
+
+    def kept(self, page: Page) -> dict[Callable[[Page], object], object]:
+        """Return what is kept with a page while it is among the last ones."""
+        last = self._pages[-1:]
+        if not last or last[0] is not page:
+            with self._lock:
+                others = [one for one in self._pages if one is not page]
+                room = _MOST_CHARACTERS - len(page.text)
+                while others and (len(others) >= _MOST_PAGES or sum(len(one.text) for one in others) > room):
+                    vars(others.pop(0)).pop(_AT_HAND, None)
+                self._pages = [*others, page]
+        kept: dict[Callable[[Page], object], object] = vars(page).setdefault(_AT_HAND, {})
+        return kept
+
+    def forget(self, page: Page | None = None) -> None:
+        """Forget what is kept with a page, or with all of them."""
+        with self._lock:
+            for one in self._pages if page is None else [page]:
+                vars(one).pop(_AT_HAND, None)
+            self._pages = [one for one in self._pages if page is not None and one is not page]
+
+
+_last_pages = _LastPages()
+
+
+def kept_at_hand(read: Callable[[Page], T]) -> Callable[[Page], T]:
+    """Return a function that remembers what another returns for a page while that is among those worked on last."""
+
+    @wraps(read)
+    def read_once(page: Page) -> T:
+        kept: dict[Callable[[Page], T], T] = _last_pages.kept(page)  # type: ignore[assignment]
+        found = kept.get(read)
+        if found is None:
+            found = kept[read] = read(page)
+        return found
+
+    return read_once
+
+
+def keep_at_hand(read: Callable[[Page], T], page: Page, found: T) -> None:
+    """Note what a function that is `kept_at_hand` returns for a page, where it is known already."""
+    _last_pages.kept(page)[read.__wrapped__] = found  # type: ignore[attr-defined]
+
+
+def forget_kept(page: Page | None = None) -> None:
+    """Forget what was found out about a page, or what takes room of all pages; it is found again when asked for."""
+    if page is not None:
+        vars(page).pop(_KEPT, None)
+    _last_pages.forget(page)

@@ -15,8 +15,9 @@ from turbohtml import Element as Parsed
 from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
-from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import FORMATTING, VOID, Locator, Written, locate
+from signpost.core.page.kept import kept_at_hand
+from signpost.core.page.markup import FORMATTING, VOID, Markup, Written, markup_of
+from signpost.core.page.marks import size
 from signpost.core.page.phrasing import DROPPED, PHRASING, collapse, stand_in
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
@@ -155,18 +156,14 @@ class Nodes:
         return Span(element.open.end, element.close.start if element.close else element.end)
 
 
-#: For how many pages all elements are kept; they take many times the room of a page's facts.
-_PAGES_KEPT = 4
-
-
-@kept_for_last_pages(_PAGES_KEPT)
+@kept_at_hand
 def read_nodes(page: Page) -> Nodes:
     """Return all elements of a page that its author wrote, in tree order.
 
     What is in templates is left out: it is not a part of the document (HTML 4.12.3). A body whose tags are left out
     is there with an empty start tag, so that words right in it stand in something.
     """
-    where = locate(page.text)
+    where = markup_of(page)
     nodes: list[Node] = []
     html = where.tree.find("html")
     if html is not None:
@@ -181,7 +178,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
     In the order of the source. Formatting elements that are left open reach further than they are written (HTML
     13.2.4.3), which only the tree tells.
     """
-    where = locate(page.text)
+    where = markup_of(page)
     found = []
     for parsed in where.tree.descendants:
         start = where.start(parsed) if isinstance(parsed, Parsed) else -1
@@ -193,7 +190,7 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
 
 def read_markup(text: str) -> list[Node]:
     """Return the elements of a stretch of markup that is in a body, in tree order; offsets are the stretch's."""
-    where = locate(text)
+    where = Markup(text)
     nodes: list[Node] = []
     html = where.tree.find("html")
     if html is not None:
@@ -201,48 +198,64 @@ def read_markup(text: str) -> list[Node]:
     return nodes
 
 
-def _read(where: Locator, top: Parsed, body: Element | None, nodes: list[Node]) -> None:
-    """Add a subtree; without recursion, for markup nests as deep as it likes."""
+def _read(where: Markup, top: Parsed, body: Element | None, nodes: list[Node]) -> None:
+    """Add a subtree, whose descendants come as one flat list: an element ends where one comes that is not in it."""
     pieces: list[str] = []
-    pending: list[Parsed | Text | Node | None] = [top]  # what is to come, and the elements that end before it
-    around: list[int] = [-1]  # indices of the written elements around
-    ends = [0]  # where what is written within each of them ends
+    around: list[Parsed] = []  # the elements that are open
+    written: list[Node | None] = []  # what each of them is to its author; None for what a browser put in
+    index_around = -1  # of the written element that is open innermost
+    ends = [0]  # where what is written within each of the open written ones ends
     hidden = 0  # of the open ones, how many show nothing
-    while pending:
-        one = pending.pop()
-        if isinstance(one, Text):
-            if not hidden:
-                pieces.append(one.data)
-        elif isinstance(one, Node):
-            around.pop()
-            end, left_open = _close(where, one, ends.pop(), len(nodes), len(pieces))
-            if left_open and around[-1] >= 0 and nodes[around[-1]].tag in PHRASING:
-                end = where.end  # an end tag behind it may be passed over
-            ends[-1] = max(ends[-1], end)
-        elif one is None:
+    skipped_until = 0  # what is in templates is no part of the document
+
+    def close_last() -> None:
+        nonlocal index_around, hidden
+        parsed, node = around.pop(), written.pop()
+        if parsed.tag in DROPPED:
             hidden -= 1
-        else:
-            tag = one.tag
-            if not hidden and (tag not in PHRASING or tag == "img"):
-                pieces.append(stand_in(one))
-            start = where.written_start(one)
-            if start >= 0 or (tag == "body" and body is not None):
-                at = body if start < 0 and body is not None else _NOWHERE
-                index, begin = len(nodes), len(pieces)
-                start = at.open.start if isinstance(at, Element) else start
-                node = Node(index, tag, start, around[-1], index + 1, one, at, pieces, begin, begin)
-                nodes.append(node)
-                around.append(index)
-                ends.append(0)
-                pending.append(node)
-            if tag in DROPPED:
-                hidden += 1
-                pending.append(None)
-            if tag != "template":
-                pending += [child for child in reversed(one.children) if isinstance(child, (Parsed, Text))]
+        if node is None:
+            return
+        index_around = node.parent
+        end, left_open = _close(where, node, ends.pop(), len(nodes), len(pieces))
+        if left_open and index_around >= 0 and nodes[index_around].tag in PHRASING:
+            end = where.end  # an end tag behind it may be passed over
+        if end > ends[-1]:
+            ends[-1] = end
+
+    for place, one in enumerate((top, *top.descendants)):
+        kind = type(one)
+        if (kind is not Text and kind is not Parsed) or place < skipped_until:
+            continue
+        parent = one.parent
+        while around and around[-1] != parent:
+            close_last()
+        if kind is Text:
+            if not hidden:
+                pieces.append(one.data)  # type: ignore[attr-defined]
+            continue
+        tag: str = one.tag  # type: ignore[attr-defined]
+        if not hidden and (tag not in PHRASING or tag == "img"):
+            pieces.append(stand_in(one))  # type: ignore[arg-type]
+        start = where.written_start(one)  # type: ignore[arg-type]
+        node = None
+        if start >= 0 or (tag == "body" and body is not None):
+            at = body if start < 0 and body is not None else _NOWHERE
+            index, begin = len(nodes), len(pieces)
+            start = at.open.start if isinstance(at, Element) else start
+            node = Node(index, tag, start, index_around, index + 1, one, at, pieces, begin, begin)  # type: ignore[arg-type]
+            nodes.append(node)
+            index_around = index
+            ends.append(0)
+        around.append(one)  # type: ignore[arg-type]
+        written.append(node)
+        if tag in DROPPED:
+            hidden += 1
+            skipped_until = place + 1 + size(one) if tag == "template" else 0
+    while around:
+        close_last()
 
 
-def _close(where: Locator, node: Node, inner: int, until: int, end: int) -> tuple[int, bool]:
+def _close(where: Markup, node: Node, inner: int, until: int, end: int) -> tuple[int, bool]:
     """Note of a node all of which was read where it is; return where it ends, and whether it has no end tag."""
     node.until, node._end = until, end
     if isinstance(node._where, Element):

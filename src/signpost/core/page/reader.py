@@ -16,7 +16,7 @@ from turbohtml import Text
 from signpost.core.addresses.links import classify_link
 from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
 from signpost.core.page.furniture import Marks, is_furniture
-from signpost.core.page.locator import VOID, locate
+from signpost.core.page.kept import keep_at_hand
 from signpost.core.page.marks import (
     HEADINGS,
     Attributes,
@@ -35,6 +35,7 @@ from signpost.core.page.marks import (
     size,
     visible_before,
 )
+from signpost.core.page.markup import VOID, Markup, markup_of
 from signpost.core.page.outer_blocks import find_marked, outer_blocks, repeated_blocks, stated_furniture
 from signpost.core.page.part_marks import read_part_marks
 from signpost.core.page.phrasing import PHRASING, collapse, count_words, read_heading
@@ -69,7 +70,10 @@ _TAIL = 200
 
 def read_page(path: str, source: Source, marks: Marks = NO_MARKS) -> Page:
     """Return the facts of the page whose source this is; `marks` says what else is known of its content."""
-    return _Reader(path, source, marks).read()
+    reader = _Reader(path, source, marks)
+    page = reader.read()
+    keep_at_hand(markup_of, page, reader.where)
+    return page
 
 
 def read_edited(page: Page, edits: EditSet) -> Page:
@@ -93,7 +97,7 @@ class _Reader:
         self.path = path
         self.source = source
         self.text = source.text
-        self.where = locate(source.text)
+        self.where = Markup(source.text)
         self.mark = self.where.mark
         self.tree = self.where.tree
         self.words: list[str] = []

@@ -5,22 +5,14 @@ The tree shows what browsers make of slips; the tags, in the order of the source
 
 from __future__ import annotations
 
-import re
-from bisect import bisect_right
-from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import NamedTuple
 
 from signpost.core.page.facts import Page
-from signpost.core.page.kept import kept_for_last_pages
-from signpost.core.page.locator import FORMATTING, OPTIONAL_END, VOID, locate
 from signpost.core.page.marks import HEADINGS
-from signpost.core.page.masking import read_lowered, read_markup_only
+from signpost.core.page.markup import FORMATTING, OPTIONAL_END, VOID, markup_of, tokens_of
+from signpost.core.page.tokens import Tag
 
-_PAGES_KEPT = 4
-#: A tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
-_TAG = re.compile(r"""<(/?[a-zA-Z][^\s/>]*)(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
 #: Elements before which a paragraph ends (HTML 13.2.6.4.7), but for tables: they end it only outside of quirks mode.
 _ENDS_PARAGRAPH = frozenset(
     """
@@ -46,15 +38,6 @@ class ParseError:
 
     code: str  # the standard's (HTML 13.2.2)
     start: int  # offset of the character at which it was noticed
-
-
-class Tag(NamedTuple):
-    """A start tag or an end tag as written; a tuple, since there are many."""
-
-    name: str  # in lower case
-    start: int
-    end: int
-    is_end: bool
 
 
 @dataclass(frozen=True, slots=True)
@@ -101,34 +84,13 @@ class Homeless:
 Slip = Unclosed | Stray | Nested | Crossed | Homeless
 
 
-@kept_for_last_pages(_PAGES_KEPT)
 def read_parse_errors(page: Page) -> Sequence[ParseError]:
     """Return the parse errors of a page's tokens, in the order of the source (HTML 13.2.2)."""
-    where = locate(page.text)
+    where = markup_of(page)
     return sorted(
         (ParseError(error.code, where.offset(error.line, error.col)) for error in where.tree.errors),
         key=lambda error: error.start,
     )
-
-
-@kept_for_last_pages(_PAGES_KEPT)
-def read_tags(page: Page) -> Sequence[Tag]:
-    """Return the tags of a page as written, in order; those in comments, scripts and the like are none."""
-    text = read_markup_only(page)
-    return [
-        Tag(found[1].removeprefix("/").lower(), found.start(), found.end(), found[1].startswith("/"))
-        for found in _TAG.finditer(text, 0, text.rfind(">") + 1)
-    ]
-
-
-@kept_for_last_pages(_PAGES_KEPT)
-def read_tag_names(page: Page) -> Sequence[str]:
-    """Return the names of all tags that `read_tags` returns, in lower case, those of end tags behind a slash.
-
-    Many times as quick, so that what asks for tags of some name can ask first whether there are any.
-    """
-    text = read_lowered(page)
-    return _TAG.findall(text, 0, text.rfind(">") + 1)  # so that no tag is looked for up to the end, again and again
 
 
 def find_attributed(page: Page, names: frozenset[str]) -> list[tuple[int, str, frozenset[str]]]:
@@ -136,33 +98,18 @@ def find_attributed(page: Page, names: frozenset[str]) -> list[tuple[int, str, f
 
     In the order of the source; `names` are not to be empty.
     """
-    where = locate(page.text)
+    where = markup_of(page)
     found = where.tree.select(",".join(f"[{name}]" for name in sorted(names)))
     by_start = {where.start(one): (one.tag, names.intersection(one.attrs)) for one in found}  # some are cloned
     return [(start, *by_start[start]) for start in sorted(by_start) if start >= 0]
 
 
-@kept_for_last_pages(_PAGES_KEPT)
-def count_tags(page: Page) -> Counter[str]:
-    """Return how often each name is among `read_tag_names`."""
-    return Counter(read_tag_names(page))
-
-
-def tag_around(page: Page, offset: int) -> Tag | None:
-    """Return the tag that contains an offset; None where none does."""
-    tags = read_tags(page)
-    index = bisect_right(tags, offset, key=lambda tag: tag.start) - 1
-    return tags[index] if index >= 0 and offset < tags[index].end else None
-
-
 def find_unmatched(page: Page) -> list[Slip]:
     """Return where the tags of a page do not match, in the order of the source."""
-    matcher = _Matcher(read_tag_names(page))
+    tokens = tokens_of(page)
+    matcher = _Matcher(tokens.names)
     matcher.match()
-    if not matcher.slips:
-        return []
-    tags = read_tags(page)
-    return sorted((kind(*(tags[at] for at in places)) for kind, *places in matcher.slips), key=_place)
+    return sorted((kind(*map(tokens.tag, places)) for kind, *places in matcher.slips), key=_place)
 
 
 def _place(slip: Slip) -> int:

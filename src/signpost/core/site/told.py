@@ -19,7 +19,7 @@ from signpost.core.addresses.fragments import DIRECTIVE
 from signpost.core.addresses.links import LinkKind
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.kept import kept_with_page
-from signpost.core.page.masking import read_lowered, read_markup_only
+from signpost.core.page.markup import tokens_of
 from signpost.core.text.tags import SPACE, Attribute, scan_attributes
 
 
@@ -166,7 +166,7 @@ def leads_on(page: Page) -> bool:
     """Return whether a page takes its readers to another one at once, so that nobody reads it (HTML 4.2.5.3)."""
     if "refresh" not in page.text.lower():
         return False
-    return any(_AT_ONCE.search(found[0]) for found in _REFRESHED.finditer(read_markup_only(page)))
+    return any(_AT_ONCE.search(found[0]) for found in _REFRESHED.finditer(tokens_of(page).masked))
 
 
 def _title(page: Page) -> Iterator[_Row]:
@@ -220,7 +220,7 @@ def _hashes(page: Page) -> set[str]:
 @kept_with_page
 def classes_of(page: Page) -> frozenset[str]:
     """Return the classes of a page's elements."""
-    text, lowered = read_markup_only(page), read_lowered(page)
+    text, lowered = tokens_of(page).masked, tokens_of(page).lowered
     values = (
         text[slice(*found.span(found.lastindex or 0))]
         for found in _CLASS.finditer(lowered)
@@ -233,7 +233,7 @@ def read_ways(page: Page, base: str | None) -> Iterator[tuple[int, str, str]]:
     """Yield the start tags of a page that lead on within the site, with their relation and the path they lead to."""
     if "rel" not in page.text.lower():
         return
-    for found in _RELATED.finditer(read_markup_only(page)):
+    for found in _RELATED.finditer(tokens_of(page).masked):
         said = {one.name: one for one in scan_attributes(page.text, found.start())}
         href = _value(said, "href")
         there = page.resolve(href, base) if href else None

@@ -7,20 +7,20 @@ the text as it is, CRLF or not.
 from __future__ import annotations
 
 import re
-from functools import lru_cache
+from functools import cached_property
 from operator import le
 
 from turbohtml import Element as Parsed
 from turbohtml import Node, parse
 
-from signpost.core.page.facts import Element
+from signpost.core.page.facts import Element, Page
+from signpost.core.page.kept import kept_at_hand
+from signpost.core.page.tokens import Tokens
 from signpost.core.text.positions import Lines, Span
 
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
 VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
 
-#: A start tag as the tokenizer takes it (HTML 13.2.5.6 to 13.2.5.40): quotation marks count only behind "=".
-START_TAG = re.compile(r"""<[a-zA-Z][^\s/>]*(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)""")
 #: Elements whose end tags may be left out (HTML 13.1.2.4).
 OPTIONAL_END = frozenset(
     "html head body p li dt dd rt rp optgroup option thead tbody tfoot tr td th colgroup caption".split()
@@ -29,25 +29,18 @@ OPTIONAL_END = frozenset(
 FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 #: Elements that may reach further than to their own end tag, or less far.
 _ODD = frozenset("html head body frameset template".split())
-_TEXTS_KEPT = 4
 #: A heading whose tags are written plainly and that contains no markup: as most do.
 _PLAIN_HEADING = re.compile(
     r"""<(h[1-6])((?:[ \t\r\n]+[\w-]+=(?:"[^"<>]*"|'[^'<>]*'|[\w-]+))*>)[^<]*(</\1>)""", re.IGNORECASE
 )
 
 
-@lru_cache(maxsize=_TEXTS_KEPT)
-def locate(text: str) -> Locator:
-    """Return the locator of a text, the same one for the few texts that are worked on; its tree is only read."""
-    return Locator(text)
-
-
 #: Where an element's start tag ends, where its end tag begins (-1 for none), and where the element ends.
 Written = tuple[int, int, int]
 
 
-class Locator:
-    """One text's tree, and where its elements are."""
+class Markup:
+    """One text's tokens and tree, and where its elements are in it."""
 
     def __init__(self, text: str) -> None:
         self.mark = 1 if text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
@@ -59,6 +52,11 @@ class Locator:
         # whether end tags may be those of others: an element is left open, or was moved out of a table
         self._loose = self.tree.find("table") is not None and not self._is_in_order()
         self._first: dict[int, Parsed] = {}  # the first element that starts somewhere
+
+    @cached_property
+    def tokens(self) -> Tokens:
+        """The text's tags as written."""
+        return Tokens(self.text)
 
     def element(self, parsed: Parsed) -> Element | None:
         """Return where an element is; None where no author wrote it. Asked of the parser once: it is slow."""
@@ -103,19 +101,19 @@ class Locator:
         `inner` is where what is written within it ends, or 0. Where its own end tag comes next behind that and words,
         it is its own.
         """
-        opened = START_TAG.match(self.text, start)
-        if opened is None or self._loose or tag in _ODD or parsed in self._elements:
+        tokens = self.tokens
+        opened = tokens.at(start)
+        if opened < 0 or self._loose or tag in _ODD or parsed in self._elements:
             return None
-        end = opened.end()
+        end = tokens.ends[opened]
         if tag in VOID:
             return end, -1, end
-        close = self.text.find("<", max(end, inner))
-        after = close + 3 + len(tag)
-        closes = close >= 0 and self.text[end - 2] != "/" and self.text[close:after].lower() == f"</{tag}>"
+        close = opened + 1 if inner <= end else tokens.next(inner)
+        closes = close < len(tokens) and tokens.names[close] == "/" + tag and self.text[end - 2] != "/"
         if tag == "form":  # ends where its tag is, whatever is open in it, and may be left by what is in it
             self._loose = self._loose or not closes
             return None
-        return (end, close, after) if closes else None
+        return (end, tokens.starts[close], tokens.ends[close]) if closes else None
 
     def plain_heading(self, parsed: Parsed) -> Element | None:
         """Return where a heading of words alone is, without asking the parser; None for any other."""
@@ -149,3 +147,14 @@ class Locator:
         """Return where an element's start tag begins, by line and column, which are quick to ask for."""
         position = parsed.position
         return -1 if position is None else self._starts[position[0] - 1] + position[1]
+
+
+@kept_at_hand
+def markup_of(page: Page) -> Markup:
+    """Return a page's tokens and tree, and where its elements are; the tree is only read."""
+    return Markup(page.text)
+
+
+def tokens_of(page: Page) -> Tokens:
+    """Return a page's tags as written."""
+    return markup_of(page).tokens

@@ -1,0 +1,175 @@
+"""The tags and comments of a text as the standard's tokenizer takes them (HTML 13.2.5), where its author wrote them.
+
+What is markup is asked here and nowhere else: a ">" within an attribute, a "<" in one, comments, the raw text of
+scripts, CDATA in drawings and names in upper case are as browsers have them.
+"""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_left, bisect_right
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from functools import cached_property
+from itertools import islice
+from typing import NamedTuple
+
+from turbohtml import Token, TokenType, tokenize
+
+from signpost.core.text.positions import Lines, Span
+
+#: Elements whose content is no markup (HTML 13.2.5.1: script, raw text and escapable raw text).
+RAW_TEXT = frozenset("script style textarea title xmp iframe noembed noframes".split())
+#: What the tokenizer takes for such: it reads as if scripts ran, the parser as if they did not.
+_RAW = RAW_TEXT | {"noscript"}
+_DRAWINGS = frozenset(["svg", "math"])  # within which what is raw text elsewhere is markup, and CDATA is text
+_CDATA, _CDATA_END = "<![CDATA[", "]]>"
+#: How often at most a text is taken up again behind what is other than elsewhere in a drawing.
+_MOST_RESUMED = 200
+
+_START, _END, _COMMENT = TokenType.START_TAG, TokenType.END_TAG, TokenType.COMMENT
+_TEXT, _DOCTYPE = TokenType.TEXT, TokenType.DOCTYPE
+
+
+class Tag(NamedTuple):
+    """A start tag or an end tag as written; a tuple, since there are many."""
+
+    name: str  # in lower case
+    start: int
+    end: int
+    is_end: bool
+
+
+class Tokens:
+    """A text's tags, in order, and what is no markup in it; a tag is known by its index."""
+
+    def __init__(self, text: str) -> None:
+        self.text = text
+        self.names: list[str] = []  # of tags, in lower case; of end tags behind a slash
+        self.starts: list[int] = []  # of tags, rising
+        self.ends: list[int] = []
+        #: Comments (`<!-- -->`), CDATA in drawings and raw text, in order: where no tag is, however much like one.
+        self.silent: list[Span] = []
+        self._depth = 0  # of drawings around the place that was read to
+        self.doctype_end = -1  # behind the document type; -1 where there is none
+        at, resumed = 1 if text.startswith("\ufeff") else 0, 0
+        while at >= 0:
+            resumed += 1
+            at = self._read(at, len(text), may_resume=resumed < _MOST_RESUMED)
+
+    def _read(self, begin: int, behind: int, *, may_resume: bool) -> int:
+        """Read a stretch that begins outside of any raw text; return where to read on, or -1 at its end."""
+        text = self.text[begin:behind]
+        lines, plain = Lines(text).starts, "\r" not in text
+        names, starts, ends = self.names, self.starts, self.ends
+        raw = ""  # the element that was opened last, where the tokenizer takes what it contains for raw text
+        for token in tokenize(text, capture_source=True, capture_attributes=False):
+            kind = token.type
+            if kind is _TEXT:
+                continue
+            start = begin + lines[token.line - 1] + token.col
+            if raw:
+                self._pass_over(raw, start)
+                raw = ""
+            if kind is _START or kind is _END:
+                name: str = token.tag  # type: ignore[assignment]
+                names.append(name if kind is _START else "/" + name)
+                starts.append(start)
+                ends.append(start + len(token.source) if plain else self._end(begin, lines, token))  # type: ignore[arg-type]
+                if name in _DRAWINGS:
+                    self._draw(token, by=1 if kind is _START else -1)
+                elif kind is _START and name in _RAW:
+                    raw = name
+                    if self._depth and token.self_closing and may_resume:
+                        return ends[-1]
+            elif kind is _COMMENT:
+                end = self._end(begin, lines, token)
+                if self._note_comment(start, end, behind) > end and may_resume:
+                    return self.silent[-1].end
+            elif kind is _DOCTYPE and self.doctype_end < 0:
+                self.doctype_end = self._end(begin, lines, token)
+        if raw:
+            self._pass_over(raw, behind)
+        return -1
+
+    def _note_comment(self, start: int, end: int, behind: int) -> int:
+        """Note a comment, or CDATA in a drawing; return where it ends, which of CDATA is not where tokens say."""
+        if self.text.startswith("<!--", start):
+            self.silent.append(Span(start, end))
+        elif self._depth and self.text.startswith(_CDATA, start):
+            found = self.text.find(_CDATA_END, start, behind)
+            end = behind if found < 0 else found + len(_CDATA_END)
+            self.silent.append(Span(start, end))
+        return end
+
+    def _pass_over(self, raw: str, until: int) -> None:
+        """Note what an element contains that the tokenizer took for raw text, whatever it stands in."""
+        begin = self.ends[-1]
+        if raw not in RAW_TEXT or self._depth:  # scripts do not run, and drawings have no raw text: it is markup
+            self._read(begin, until, may_resume=False)
+        elif begin < until:
+            self.silent.append(Span(begin, until))
+
+    def _draw(self, token: Token, by: int) -> None:
+        """Note that a drawing begins or ends."""
+        if by < 0 or not token.self_closing:
+            self._depth = max(0, self._depth + by)
+
+    @staticmethod
+    def _end(begin: int, lines: Sequence[int], token: Token) -> int:
+        """Return the offset behind a token, whose source has LF alone at the ends of its lines."""
+        written = token.source or ""
+        below = written.count("\n")
+        column = len(written) - written.rfind("\n") - 1 if below else token.col + len(written)
+        return begin + lines[token.line - 1 + below] + column
+
+    def __len__(self) -> int:
+        return len(self.names)
+
+    def tag(self, index: int) -> Tag:
+        """Return a tag by its index."""
+        name = self.names[index]
+        is_end = name[0] == "/"
+        return Tag(name[1:] if is_end else name, self.starts[index], self.ends[index], is_end)
+
+    def tags(self, first: int = 0) -> Iterator[Tag]:
+        """Yield the tags from one on, in order."""
+        for name, start, end in islice(zip(self.names, self.starts, self.ends, strict=True), first, None):
+            is_end = name[0] == "/"
+            yield Tag(name[1:] if is_end else name, start, end, is_end)
+
+    def at(self, start: int) -> int:
+        """Return the index of the tag that begins at an offset; -1 where none does."""
+        index = bisect_left(self.starts, start)
+        return index if index < len(self.starts) and self.starts[index] == start else -1
+
+    def next(self, offset: int) -> int:
+        """Return the index of the first tag that begins at an offset or behind it; the number of tags for none."""
+        return bisect_left(self.starts, offset)
+
+    def around(self, offset: int) -> Tag | None:
+        """Return the tag that contains an offset; None where none does."""
+        index = bisect_right(self.starts, offset) - 1
+        return self.tag(index) if index >= 0 and offset < self.ends[index] else None
+
+    @cached_property
+    def counts(self) -> Counter[str]:
+        """How often each name is among the tags'."""
+        return Counter(self.names)
+
+    @cached_property
+    def masked(self) -> str:
+        """The text with what is no markup blanked out; every other character is where it was."""
+        pieces, at = [], 0
+        for span in self.silent:
+            pieces += [self.text[at : span.start], " " * (span.end - span.start)]
+            at = span.end
+        return "".join([*pieces, self.text[at:]])
+
+    @cached_property
+    def lowered(self) -> str:
+        """What is `masked`, its letters A to Z in lower case, and most others."""
+        lowered = self.masked.lower()
+        if len(lowered) == len(self.masked):
+            return lowered
+        return re.sub("[A-Z]+", lambda found: found[0].lower(), self.masked)
