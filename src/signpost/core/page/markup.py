@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import re
 from functools import cached_property
+from itertools import islice
 from operator import le
 
 from turbohtml import Element as Parsed
-from turbohtml import Node, parse
+from turbohtml import Namespace, Node, parse
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_at_hand
@@ -73,27 +74,33 @@ class Markup:
             tag = location.end_tag
             closed = Span(starts[tag.start_line - 1] + tag.start_col, starts[tag.end_line - 1] + tag.end_col)
         end = closed.end if closed else opened.end
-        if closed is None and parsed.tag not in VOID:
+        if closed is None and parsed.tag not in VOID and not self._ends_itself(parsed, opened.end):
             end = self._implied_end(parsed, opened.end)
-        if closed is None and parsed.tag not in VOID and parsed.tag not in OPTIONAL_END:
-            self._loose = True
+            self._loose = self._loose or parsed.tag not in OPTIONAL_END
         element = Element(parsed.tag, opened, closed, end)
         self._elements[parsed] = element
         return element
 
+    def _ends_itself(self, parsed: Parsed, end: int) -> bool:
+        """Return whether a start tag that ends at `end` is all of an element of a drawing (HTML 13.2.6.5)."""
+        return self.text[end - 2] == "/" and parsed.namespace is not Namespace.HTML
+
     def _is_in_order(self) -> bool:
         """Return whether all elements are in the order of the source; a browser moves some ahead of their table."""
-        starts = [self.start(one) for one in self.tree.find_all() if one.position is not None]
-        return all(map(le, starts, starts[1:]))
+        places = [one.position for one in self.tree.find_all()]
+        return all(map(le, filter(None, places), islice(filter(None, places), 1, None)))
 
     def written_start(self, parsed: Parsed) -> int:
         """Return where an element's start tag begins; -1 where no author wrote it.
 
         Of an element that is left open, a browser makes several, and all have its start: to be asked in tree order.
         """
-        start = self.start(parsed)
+        position = parsed.position
+        if position is None:
+            return -1
+        start = self._starts[position[0] - 1] + position[1]
         first = self._first.setdefault(start, parsed)
-        return start if first == parsed or self.element(parsed) is not None else -1
+        return start if first is parsed or self.element(parsed) is not None else -1
 
     def written(self, parsed: Parsed, tag: str, start: int, inner: int) -> Written | None:
         """Return where the tags are of an element that starts at `start`; None where the parser has to be asked.
@@ -101,15 +108,19 @@ class Markup:
         `inner` is where what is written within it ends, or 0. Where its own end tag comes next behind that and words,
         it is its own.
         """
+        if self._loose or tag in _ODD or parsed in self._elements:
+            return None
         tokens = self.tokens
         opened = tokens.at(start)
-        if opened < 0 or self._loose or tag in _ODD or parsed in self._elements:
+        if opened < 0:
             return None
         end = tokens.ends[opened]
         if tag in VOID:
             return end, -1, end
+        if self.text[end - 2] == "/":
+            return (end, -1, end) if self._ends_itself(parsed, end) else None
         close = opened + 1 if inner <= end else tokens.next(inner)
-        closes = close < len(tokens) and tokens.names[close] == "/" + tag and self.text[end - 2] != "/"
+        closes = close < len(tokens.names) and tokens.names[close] == "/" + tag
         if tag == "form":  # ends where its tag is, whatever is open in it, and may be left by what is in it
             self._loose = self._loose or not closes
             return None

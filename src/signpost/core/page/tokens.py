@@ -140,8 +140,11 @@ class Tokens:
 
     def at(self, start: int) -> int:
         """Return the index of the tag that begins at an offset; -1 where none does."""
-        index = bisect_left(self.starts, start)
-        return index if index < len(self.starts) and self.starts[index] == start else -1
+        return self._at.get(start, -1)
+
+    @cached_property
+    def _at(self) -> dict[int, int]:
+        return dict(zip(self.starts, range(len(self.starts)), strict=True))
 
     def next(self, offset: int) -> int:
         """Return the index of the first tag that begins at an offset or behind it; the number of tags for none."""
