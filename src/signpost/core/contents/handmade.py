@@ -13,7 +13,7 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from html import unescape
-from itertools import chain, pairwise
+from itertools import accumulate, chain, pairwise
 
 from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.contents.blocks import entry_words, find_blocks, wanted_sections, whole_block_span
@@ -140,6 +140,10 @@ class _Search:
         self._jumps: dict[str | None, bool] = {}  # addresses that were asked about
         self.headings = [node.start for node in nodes.all if node.tag in _HEADINGS]
         self.links = [node.index for node in nodes.all if node.tag == "a"]
+        links = [nodes.all[index] for index in self.links]
+        #: Of the links up to each: how many are jumps, and how many letters they have.
+        self.jumps_until = [0, *accumulate(self._is_jump(link.attributes.get("href")) for link in links)]
+        self.letters_until = [0, *accumulate(len(link.text) for link in links)]
         self.blocks = [node.index for node in nodes.all if node.tag not in _INLINE]
 
     def find(self) -> list[Handmade]:
@@ -166,20 +170,20 @@ class _Search:
 
     def _may_list(self, node: Node) -> bool:
         """Return whether an element is worth a closer look: it contains links, or plain words that are titles."""
-        links = self._links_below(node)
-        if len(links) > 1 or (links and node.tag in LISTS):
-            jumps = sum(self._is_jump(link.attributes.get("href")) for link in links)
-            if 2 * jumps < len(links):
+        first, behind = self._links_within(node)
+        if behind - first > 1 or (behind > first and node.tag in LISTS):
+            if 2 * (self.jumps_until[behind] - self.jumps_until[first]) < behind - first:
                 return False
-            return 2 * sum(len(link.text) for link in links) + _SPARE_LETTERS >= len(node.text)
+            letters = self.letters_until[behind] - self.letters_until[first]
+            return 2 * letters + _SPARE_LETTERS >= len(node.text)
         if node.tag not in LISTS:
             return self._names_titles(node, 3) and bool(_SEPARATED.search(self.nodes.inner(node).of(self.page.text)))
         return self._names_titles(node, 2)  # others may be shortened
 
     def _names_titles(self, node: Node, least: int) -> bool:
-        words = node.text.casefold()
-        if len(words) >= self.room:
+        if len(node.text) >= self.room:
             return False
+        words = node.text.casefold()
         likely = (self.titles.get(word, ()) for word in set(_WORD.findall(words)))
         return sum(title in words for title in chain.from_iterable(likely)) >= least
 
@@ -232,8 +236,12 @@ class _Search:
         """Return whether an element is in a line with others, and contains nothing that does not."""
         return node.tag in _INLINE and not _is_any_below(self.blocks, node)
 
+    def _links_within(self, node: Node) -> tuple[int, int]:
+        """Return which of all links are within an element: the first one, and the one behind the last."""
+        return bisect_right(self.links, node.index), bisect_left(self.links, node.until)
+
     def _links_below(self, node: Node) -> list[Node]:
-        first, behind = bisect_right(self.links, node.index), bisect_left(self.links, node.until)
+        first, behind = self._links_within(node)
         return [self.nodes.all[index] for index in self.links[first:behind]]
 
     # ---------------------------------------------------------------- judging

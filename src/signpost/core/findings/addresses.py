@@ -107,8 +107,7 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
 def _lacks_hash(check: Check, link: Link, href: str) -> bool:
     if link.kind not in (LinkKind.PAGE, LinkKind.FILE) or any(mark in href for mark in "#/?.\\"):
         return False
-    names = {target.name for target in check.page.targets}
-    return href in names and isinstance(check.site.follow(check.page.path, link.href), NoFile)
+    return href in check.names and isinstance(check.site.follow(check.page.path, link.href), NoFile)
 
 
 def _is_beyond(check: Check, href: str, outcome: object) -> bool:

@@ -13,10 +13,11 @@ from signpost.core.findings.catalogue import RULES, Choice, Finding
 from signpost.core.findings.options import CheckOptions
 from signpost.core.page import Page, Target
 from signpost.core.page.kept import kept_with_page
+from signpost.core.page.markup import tokens_of
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
-from signpost.core.text.tags import find_missing_quote, start_tag_end
+from signpost.core.text.tags import find_missing_quote, is_well_quoted, start_tag_end
 
 _MOST_BETWEEN = 200  # letters from one entry of a list to the next, its own words included
 _MOST_MARKUP = 2000  # the same with tags
@@ -67,12 +68,19 @@ class Check:
         """The main list of contents that the author made by hand; None where there are too few jump links for one."""
         return _handmade(self.page)
 
+    @cached_property
+    def names(self) -> frozenset[str]:
+        """The identifiers of the page."""
+        return frozenset(target.name for target in self.page.targets)
+
     def wants(self, code: str) -> bool:
         """Return whether a rule is looked at, for those that take long."""
         return self.options.wants(code)
 
     def lacks_quote(self, start: int, name: str) -> bool:
         """Return whether an attribute of a start tag lacks a quotation mark, which explains whatever else it does."""
+        if is_well_quoted(self.page.text, start):  # as most are
+            return False
         written = self.page.attribute_at(start, name)
         return written is not None and find_missing_quote(self.page.text, written) is not None
 
@@ -85,7 +93,9 @@ class Check:
         choices: Iterable[Choice] = (),
     ) -> Finding:
         """Return a finding at an element's start tag."""
-        span = Span(start, start_tag_end(self.page.text, start))
+        tokens = tokens_of(self.page)
+        tag = tokens.at(start)  # what is left unfinished at the page's end is no tag
+        span = Span(start, start_tag_end(self.page.text, start) if tag < 0 else tokens.ends[tag])
         return self.find_at(code, span, message, edits, choices)
 
     def find_at(

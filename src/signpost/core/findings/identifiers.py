@@ -25,9 +25,7 @@ from signpost.core.text.tags import SPACE, removal, scan_attributes
 LONGEST = 60  # characters of an identifier
 _EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
 #: Elements that have no address; where they are given one, it was meant to be an identifier.
-_INVENTED = re.compile(
-    rf"<(?:h[1-6]|p|div|span|li|dt|dd|section|table|ul|ol)\b[^<>]*[{SPACE}](?:href|link|anchor)\s*=", re.IGNORECASE
-)
+_PLAIN = frozenset("h1 h2 h3 h4 h5 h6 p div span li dt dd section table ul ol".split())
 _FRAGMENT = re.compile(r"#?[\w.:-]+")
 _NAMED = ("href", "link", "anchor")
 
@@ -182,14 +180,14 @@ def _moved(page: Page) -> SitePlan:
 
 def _invented(check: Check) -> Iterator[Finding]:
     text = check.page.text
-    names = {target.name for target in check.page.targets}
-    for found in _INVENTED.finditer(tokens_of(check.page).masked):
-        attributes = {one.name: one for one in scan_attributes(text, found.start())}
+    names = check.names
+    tags = (tag for word in _NAMED for tag in tokens_of(check.page).named(_PLAIN, having=word))
+    for tag in sorted(set(tags), key=lambda tag: tag.start):
+        attributes = {one.name: one for one in scan_attributes(text, tag.start)}
         written = next((attributes[name] for name in _NAMED if name in attributes), None)
         if written is None or written.value_span is None or not _FRAGMENT.fullmatch(written.value):
             continue
         name = written.value.removeprefix("#")
-        tag = text[found.start() + 1 :].partition(" ")[0]
         choices = []
         if "id" not in attributes and name not in names:
             edits = (Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier"),)
@@ -198,8 +196,8 @@ def _invented(check: Check) -> Iterator[Finding]:
             Choice(f"Remove {written.name}", (removal(text, written, f"{written.name} means nothing here"),))
         )
         message = (
-            f"{written.name}=“{written.value}” means nothing on <{tag}>. A place is named by id, and linked to by "
-            "<a href>."
+            f"{written.name}=“{written.value}” means nothing on <{tag.name}>. A place is named by id, and linked to "
+            "by <a href>."
         )
         yield check.find_at("attribute-invented", written.span, message, choices=choices)
 

@@ -105,14 +105,17 @@ def _self_closed(check: Check, found: re.Match[str]) -> Finding:
 
 
 def _obsolete(check: Check) -> Iterator[Finding]:
-    names, counts = tokens_of(check.page).names, tokens_of(check.page).counts
-    for tag in sorted(_OBSOLETE & counts.keys()):
-        start = tokens_of(check.page).starts[names.index(tag)]
-        times = "once" if counts[tag] == 1 else f"{counts[tag]:,} times"
+    tokens = tokens_of(check.page)
+    for name in sorted(_OBSOLETE):
+        first = next(tokens.named((name,)), None)
+        if first is None:
+            continue
+        count = tokens.count(name)
+        times = "once" if count == 1 else f"{count:,} times"
         yield check.find_at(
             "element-obsolete",
-            Span(start, start + 1 + len(tag)),
-            f"The {tag} element is obsolete, and is used {times} on this page. A style rule does the same.",
+            Span(first.start, first.start + 1 + len(name)),
+            f"The {name} element is obsolete, and is used {times} on this page. A style rule does the same.",
         )
 
 

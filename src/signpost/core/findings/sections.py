@@ -141,7 +141,7 @@ def _empty(check: Check) -> Iterator[Finding]:
 
 
 def _nameless(check: Check) -> Iterator[Finding]:
-    if not tokens_of(check.page).counts["section"]:
+    if not tokens_of(check.page).count("section"):
         return
     text = check.page.text
     open_: list[tuple[Tag, bool]] = []

@@ -12,6 +12,7 @@ from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.checks import Check
 from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
+from signpost.core.page.markup import tokens_of
 from signpost.core.text.edits import Edit
 from signpost.core.text.tags import Attribute, removal, scan_attributes, value_edit
 
@@ -28,7 +29,10 @@ def find_windows(check: Check) -> Iterator[Finding]:
     text = check.page.text
     if "target" not in text and "TARGET" not in text and "Target" not in text:
         return
+    targeted = {tag.start for tag in tokens_of(check.page).named(("a", "area"), having="target")}
     for link in check.page.links:
+        if link.start not in targeted:
+            continue
         attributes = {one.name: one for one in scan_attributes(text, link.start)}
         target = attributes.get("target")
         if target is None:

@@ -19,7 +19,6 @@ from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes
 
-_PICTURE = re.compile(rf"<{any_case('img')}\b")
 _LINK_BODY = re.compile(r"(.*?)</a\s*>", re.IGNORECASE | re.DOTALL)
 _NAMED = re.compile(r"\s(?:aria-label|aria-labelledby|title)\s*=\s*[\"']?[^\s\"'>]", re.IGNORECASE)
 _SHOWS = re.compile(r"<(?:img|svg|object|video|canvas|button|input|i|span)\b", re.IGNORECASE)
@@ -141,18 +140,15 @@ def _head_indent(page: Page) -> str:
 
 
 def _pictures(check: Check) -> Iterator[Finding]:
-    if not tokens_of(check.page).counts["img"]:
-        return
-    text = tokens_of(check.page).masked
-    for found in _PICTURE.finditer(text):
-        attributes = {one.name: one.value for one in scan_attributes(text, found.start())}
+    for tag in tokens_of(check.page).named(("img",)):
+        attributes = {one.name: one.value for one in scan_attributes(check.page.text, tag.start)}
         hidden = attributes.get("aria-hidden") == "true" or attributes.get("role") in ("presentation", "none")
         if "alt" in attributes or hidden or attributes.keys() & {"aria-label", "aria-labelledby"}:
             continue
         name = attributes.get("src", "").rpartition("/")[2] or "This picture"
         yield check.find(
             "picture-without-alt",
-            found.start(),
+            tag.start,
             f"“{name}” has no alt, so nobody who cannot see it knows what it shows. For one that only decorates, "
             'write alt="".',
         )

@@ -13,6 +13,9 @@ from signpost.core.text.positions import Span, end_before
 
 _LONGEST = 90  # characters of a heading
 _MOST_WORDS = 14
+_FAR_LONGER = 3 * _LONGEST
+#: Elements that are in a line with the words around them.
+_LINED = PHRASING | {"img", "wbr", "a"}
 #: Elements whose lines are never headings of the page: samples, lists, tables, captions, quotations, forms.
 _SHUT = frozenset(
     """
@@ -64,9 +67,19 @@ def find_runs(nodes: Nodes) -> Iterator[Run]:
             if not _is_layout(nodes, node) and (lone := _lone_cell(nodes, node)):
                 yield lone
             continue
+        if _is_long(nodes, node):
+            continue
         for run in _lines(nodes, node):
             if is_short(run) and page.in_content(run.span.start) and not _in_made(page, run.span.start):
                 yield run
+
+
+def _is_long(nodes: Nodes, block: Node) -> bool:
+    """Return whether a block is one line, of far more words than a heading has: as most paragraphs are."""
+    length = block.element.end - block.start
+    if length < _FAR_LONGER or any(child.tag == "br" or child.tag not in _LINED for child in nodes.children(block)):
+        return False
+    return len(block.text.replace("\xa0", "")) > _FAR_LONGER
 
 
 def _is_within_shut(nodes: Nodes, node: Node, known: dict[int, bool]) -> bool:
@@ -142,7 +155,7 @@ def _lines(nodes: Nodes, block: Node) -> Iterator[Run]:
     at, lines, other = start, [], False
     children = [child for child in nodes.children(block) if start <= child.start < end]
     for child in [*children, None]:
-        inline = child is not None and child.tag in PHRASING | {"img", "wbr", "a"} and not _holds_blocks(nodes, child)
+        inline = child is not None and child.tag in _LINED and not _holds_blocks(nodes, child)
         if child is not None and inline:
             pieces.append(child)
             continue
@@ -158,7 +171,7 @@ def _lines(nodes: Nodes, block: Node) -> Iterator[Run]:
 
 
 def _holds_blocks(nodes: Nodes, node: Node) -> bool:
-    return any(below.tag not in PHRASING | {"img", "br", "wbr"} for below in nodes.below(node))
+    return any(below.tag not in _LINED and below.tag != "br" for below in nodes.below(node))
 
 
 def _run(text: str, block: Node, span: Span, pieces: Sequence[Node], break_after: Node | None) -> Run | None:
@@ -186,5 +199,7 @@ def _visible(text: str, span: Span, pieces: Sequence[Node]) -> str:
 
 def between(raw: str) -> str:
     """Return the text in a piece of markup, its references decoded."""
+    if "<" not in raw and "&" not in raw:
+        return raw
     tags_end = raw.rfind(">") + 1  # so that none is looked for up to the end, again and again
     return unescape(_TAGS.sub("", raw[:tags_end]) + _TAGS.sub("", raw[tags_end:].replace("<", "&lt;")))

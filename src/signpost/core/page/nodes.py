@@ -16,8 +16,8 @@ from turbohtml import Text
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_at_hand
-from signpost.core.page.markup import FORMATTING, VOID, Markup, Written, markup_of
 from signpost.core.page.marks import size
+from signpost.core.page.markup import FORMATTING, VOID, Markup, Written, markup_of
 from signpost.core.page.phrasing import DROPPED, PHRASING, collapse, stand_in
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
@@ -57,6 +57,14 @@ class Node:
         if self.tag in DROPPED:
             return False
         return any(isinstance(child, Text) and not child.data.isspace() for child in self._parsed.children)
+
+    @property
+    def has_words(self) -> bool:
+        """Whether its text is anything; they are not put together for that."""
+        if self.tag == "img" or self._text is not None:
+            return bool(self.text)
+        pieces = map(self._pieces.__getitem__, range(self._begin, self._end))
+        return any(piece and not piece.isspace() for piece in pieces)
 
     @property
     def text(self) -> str:
@@ -102,7 +110,8 @@ class Nodes:
     def worded(self) -> Sequence[Node]:
         """The elements of the page's content that have words, in source order."""
         return sorted(
-            (node for node in self.all if node.text and self.page.in_content(node.start)), key=lambda node: node.start
+            (node for node in self.all if node.has_words and self.page.in_content(node.start)),
+            key=lambda node: node.start,
         )
 
     def children(self, node: Node) -> Iterator[Node]:
@@ -164,12 +173,9 @@ def read_nodes(page: Page) -> Nodes:
     is there with an empty start tag, so that words right in it stand in something.
     """
     where = markup_of(page)
-    nodes: list[Node] = []
     html = where.tree.find("html")
-    if html is not None:
-        body = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
-        _read(where, html, body, nodes)
-    return Nodes(page, nodes)
+    body = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
+    return Nodes(page, [] if html is None else _Walk(where, body).read(html))
 
 
 def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
@@ -191,80 +197,86 @@ def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
 def read_markup(text: str) -> list[Node]:
     """Return the elements of a stretch of markup that is in a body, in tree order; offsets are the stretch's."""
     where = Markup(text)
-    nodes: list[Node] = []
     html = where.tree.find("html")
-    if html is not None:
-        _read(where, html, None, nodes)
-    return nodes
+    return [] if html is None else _Walk(where, None).read(html)
 
 
-def _read(where: Markup, top: Parsed, body: Element | None, nodes: list[Node]) -> None:
-    """Add a subtree, whose descendants come as one flat list: an element ends where one comes that is not in it."""
-    pieces: list[str] = []
-    around: list[Parsed] = []  # the elements that are open
-    written: list[Node | None] = []  # what each of them is to its author; None for what a browser put in
-    index_around = -1  # of the written element that is open innermost
-    ends = [0]  # where what is written within each of the open written ones ends
-    hidden = 0  # of the open ones, how many show nothing
-    skipped_until = 0  # what is in templates is no part of the document
+class _Walk:
+    """A walk over a subtree, whose descendants come as one flat list: an element ends where one is not in it."""
 
-    def close_last() -> None:
-        nonlocal index_around, hidden
-        parsed, node = around.pop(), written.pop()
+    def __init__(self, where: Markup, body: Element | None) -> None:
+        self.where = where
+        self.body = body  # where one is whose tags are left out
+        self.nodes: list[Node] = []
+        self.pieces: list[str] = []
+        self.around: list[Parsed] = []  # the elements that are open
+        self.written: list[Node | None] = []  # what each of them is to its author; None for what a browser put in
+        self.innermost = -1  # index of the written one that is open innermost
+        self.ends = [0]  # where what is written within each of the open written ones ends
+        self.hidden = 0  # of the open ones, how many show nothing
+
+    def read(self, top: Parsed) -> list[Node]:
+        """Return the elements of a subtree that an author wrote, in tree order."""
+        around, pieces = self.around, self.pieces
+        skipped_until = 0  # what is in templates is no part of the document
+        for place, one in enumerate((top, *top.descendants)):
+            kind = type(one)
+            if (kind is not Text and kind is not Parsed) or place < skipped_until:
+                continue
+            parent = one.parent
+            while around and around[-1] is not parent:
+                self._close()
+            if kind is Parsed:
+                self._open(one)  # type: ignore[arg-type]
+                if one.tag == "template":  # type: ignore[attr-defined]
+                    skipped_until = place + 1 + size(one)
+            elif not self.hidden:
+                pieces.append(one.data)  # type: ignore[attr-defined]
+        while around:
+            self._close()
+        return self.nodes
+
+    def _open(self, one: Parsed) -> None:
+        tag, pieces = one.tag, self.pieces
+        if (tag not in PHRASING or tag == "img") and not self.hidden:
+            pieces.append(stand_in(one))
+        start = self.where.written_start(one)
+        node = None
+        if start >= 0 or (tag == "body" and self.body is not None):
+            at = self.body if start < 0 and self.body is not None else _NOWHERE
+            index, begin = len(self.nodes), len(pieces)
+            start = at.open.start if isinstance(at, Element) else start
+            node = Node(index, tag, start, self.innermost, index + 1, one, at, pieces, begin, begin)
+            self.nodes.append(node)
+            self.innermost = index
+            self.ends.append(0)
+        self.around.append(one)
+        self.written.append(node)
+        if tag in DROPPED:
+            self.hidden += 1
+
+    def _close(self) -> None:
+        parsed, node = self.around.pop(), self.written.pop()
         if parsed.tag in DROPPED:
-            hidden -= 1
+            self.hidden -= 1
         if node is None:
             return
-        index_around = node.parent
-        end, left_open = _close(where, node, ends.pop(), len(nodes), len(pieces))
-        if left_open and index_around >= 0 and nodes[index_around].tag in PHRASING:
-            end = where.end  # an end tag behind it may be passed over
-        if end > ends[-1]:
-            ends[-1] = end
+        self.innermost = node.parent
+        end, left_open = self._end(node, self.ends.pop())
+        if left_open and node.parent >= 0 and self.nodes[node.parent].tag in PHRASING:
+            end = self.where.end  # an end tag behind it may be passed over
+        self.ends[-1] = max(self.ends[-1], end)
 
-    for place, one in enumerate((top, *top.descendants)):
-        kind = type(one)
-        if (kind is not Text and kind is not Parsed) or place < skipped_until:
-            continue
-        parent = one.parent
-        while around and around[-1] != parent:
-            close_last()
-        if kind is Text:
-            if not hidden:
-                pieces.append(one.data)  # type: ignore[attr-defined]
-            continue
-        tag: str = one.tag  # type: ignore[attr-defined]
-        if not hidden and (tag not in PHRASING or tag == "img"):
-            pieces.append(stand_in(one))  # type: ignore[arg-type]
-        start = where.written_start(one)  # type: ignore[arg-type]
-        node = None
-        if start >= 0 or (tag == "body" and body is not None):
-            at = body if start < 0 and body is not None else _NOWHERE
-            index, begin = len(nodes), len(pieces)
-            start = at.open.start if isinstance(at, Element) else start
-            node = Node(index, tag, start, index_around, index + 1, one, at, pieces, begin, begin)  # type: ignore[arg-type]
-            nodes.append(node)
-            index_around = index
-            ends.append(0)
-        around.append(one)  # type: ignore[arg-type]
-        written.append(node)
-        if tag in DROPPED:
-            hidden += 1
-            skipped_until = place + 1 + size(one) if tag == "template" else 0
-    while around:
-        close_last()
-
-
-def _close(where: Markup, node: Node, inner: int, until: int, end: int) -> tuple[int, bool]:
-    """Note of a node all of which was read where it is; return where it ends, and whether it has no end tag."""
-    node.until, node._end = until, end
-    if isinstance(node._where, Element):
-        return node._where.end, False
-    at = where.written(node._parsed, node.tag, node.start, inner) or where.element(node._parsed)
-    if at is None:  # what a browser made again of an element whose first one is in the tree no longer
-        opened = start_tag_end(where.text, node.start)
-        at = opened, -1, opened
-    node._where = at
-    if isinstance(at, Element):
-        return at.end, at.close is None and node.tag not in VOID
-    return at[2], False
+    def _end(self, node: Node, inner: int) -> tuple[int, bool]:
+        """Note of a node all of which was read where it is; return where it ends, and whether it has no end tag."""
+        node.until, node._end = len(self.nodes), len(self.pieces)
+        if isinstance(node._where, Element):
+            return node._where.end, False
+        at = self.where.written(node._parsed, node.tag, node.start, inner) or self.where.element(node._parsed)
+        if at is None:  # what a browser made again of an element whose first one is in the tree no longer
+            opened = start_tag_end(self.where.text, node.start)
+            at = opened, -1, opened
+        node._where = at
+        if isinstance(at, Element):
+            return at.end, at.close is None and node.tag not in VOID
+        return at[2], False

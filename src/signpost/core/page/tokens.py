@@ -8,10 +8,9 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
-from itertools import islice
+from itertools import chain, islice
 from typing import NamedTuple
 
 from turbohtml import Token, TokenType, tokenize
@@ -156,9 +155,28 @@ class Tokens:
         return self.tag(index) if index >= 0 and offset < self.ends[index] else None
 
     @cached_property
-    def counts(self) -> Counter[str]:
-        """How often each name is among the tags'."""
-        return Counter(self.names)
+    def _by_name(self) -> dict[str, list[int]]:
+        found: dict[str, list[int]] = {}
+        for index, name in enumerate(self.names):
+            if name in found:
+                found[name].append(index)
+            else:
+                found[name] = [index]
+        return found
+
+    def count(self, name: str) -> int:
+        """Return how many tags have a name, in lower case; that of an end tag is behind a slash."""
+        return len(self._by_name.get(name, ()))
+
+    def named(self, names: Iterable[str], having: str = "") -> Iterator[Tag]:
+        """Yield the tags that have one of some names, in order; of those, if asked, that hold a word in any case.
+
+        The names are as in `names`, the word is in lower case, wherever in the tag it stands.
+        """
+        listed = [self._by_name[name] for name in names if name in self._by_name]
+        for index in sorted(chain.from_iterable(listed)) if len(listed) > 1 else chain.from_iterable(listed):
+            if not having or having in self.text[self.starts[index] : self.ends[index]].lower():
+                yield self.tag(index)
 
     @cached_property
     def masked(self) -> str:

@@ -63,9 +63,7 @@ class Told(NamedTuple):
 FEWEST_LINKS = 3
 #: What leads to the next page, and what leads back (HTML 4.6.7.11 and 4.6.7.12).
 WAYS = {"next": "next", "prev": "prev", "previous": "prev"}
-_RELATED = re.compile(r"<(?:a|link)\b(?=[^<>]*\brel\b)", re.IGNORECASE)
-_REFRESHED = re.compile(r"<meta\b[^<>]*\bhttp-equiv\s*=\s*[\"']?refresh\b[^<>]*", re.IGNORECASE)
-_AT_ONCE = re.compile(r"\bcontent\s*=\s*[\"']?\s*0*(?:\.0*)?\s*[;,]\s*\S", re.IGNORECASE)
+_AT_ONCE = re.compile(r"\s*0*(?:\.0*)?\s*[;,]\s*\S")
 _CLASS = re.compile(r"class\s*=\s*(?:\"([^\"]*)\"|'([^']*)'|([^\s\"'<>]+))")  # in lower case; where it is quick
 _SCRIPTED = re.compile(r"<script\b", re.IGNORECASE)
 _HASH = re.compile(r"#([\w-]*)([^\s\"'<>&%#]*)([&%]?)")
@@ -164,9 +162,11 @@ def _file_names(page: Page) -> Iterator[str]:
 @kept_with_page
 def leads_on(page: Page) -> bool:
     """Return whether a page takes its readers to another one at once, so that nobody reads it (HTML 4.2.5.3)."""
-    if "refresh" not in page.text.lower():
-        return False
-    return any(_AT_ONCE.search(found[0]) for found in _REFRESHED.finditer(tokens_of(page).masked))
+    for tag in tokens_of(page).named(("meta",), having="refresh"):
+        said = {one.name: one for one in scan_attributes(page.text, tag.start)}
+        if _value(said, "http-equiv").strip().lower() == "refresh" and _AT_ONCE.match(_value(said, "content")):
+            return True
+    return False
 
 
 def _title(page: Page) -> Iterator[_Row]:
@@ -231,17 +231,15 @@ def classes_of(page: Page) -> frozenset[str]:
 
 def read_ways(page: Page, base: str | None) -> Iterator[tuple[int, str, str]]:
     """Yield the start tags of a page that lead on within the site, with their relation and the path they lead to."""
-    if "rel" not in page.text.lower():
-        return
-    for found in _RELATED.finditer(tokens_of(page).masked):
-        said = {one.name: one for one in scan_attributes(page.text, found.start())}
+    for tag in tokens_of(page).named(("a", "link"), having="rel"):
+        said = {one.name: one for one in scan_attributes(page.text, tag.start)}
         href = _value(said, "href")
         there = page.resolve(href, base) if href else None
         if there is None:
             continue
         for word in _value(said, "rel").lower().split():
             if word in WAYS:
-                yield found.start(), WAYS[word], there[0]
+                yield tag.start, WAYS[word], there[0]
 
 
 def _value(said: dict[str, Attribute], name: str) -> str:

@@ -18,11 +18,12 @@ from signpost.core.text.positions import Span
 #: White space of HTML, which is ASCII's: other spaces are parts of names and values.
 SPACE = " \t\n\f\r"
 _TAG_NAME = re.compile(rf"<[^{SPACE}/>]*")
-_GAP = re.compile(rf"[{SPACE}/]*")
-_NAME = re.compile(rf"=?[^{SPACE}/>=]*")
-_EQUALS = re.compile(rf"[{SPACE}]*=[{SPACE}]*")
+#: An attribute (HTML 13.2.5.32 to 13.2.5.40): its name, and its value in double, in single or in no quotes.
+_ATTRIBUTE = re.compile(
+    rf"[{SPACE}/]*(=?[^{SPACE}/>=]*)(?:[{SPACE}]*=[{SPACE}]*(?:\"([^\"]*)\"?|'([^']*)'?|([^{SPACE}>]*)))?"
+)
+_QUOTES = ("", "", '"', "'", "")  # by the group that a value is in
 _UNQUOTED = re.compile(rf"[^{SPACE}\"'=<>`]+")
-_BARE = re.compile(rf"[^{SPACE}>]*")
 _WORD = re.compile(rf"[^{SPACE}]+")
 #: What no address holds as it is written, though a value may (URL standard, 4.3), by the quotation marks around it.
 _SWALLOWED = {'"': re.compile(r"[<>\n\r]"), "'": re.compile(r"[\"<>\n\r]"), "": re.compile(r"[\"']")}
@@ -73,21 +74,13 @@ def scan_all_attributes(text: str, start: int) -> tuple[Attribute, ...]:
     opened = _TAG_NAME.match(text, start)
     found: list[Attribute] = []
     at = opened.end() if opened else start
-    while True:
-        at = _GAP.match(text, at).end()  # type: ignore[union-attr]
-        if at >= len(text) or text[at] == ">":
-            return tuple(found)
-        name = _NAME.match(text, at)
-        begin, at = at, name.end() if name else at + 1
-        equals = _EQUALS.match(text, at)
-        value, quote = None, ""
-        end = at
-        if equals:
-            value, quote, end = _scan_value(text, equals.end())
-            at = end
-        spelled = text[begin : name.end() if name else at].lower()
-        raw = value.of(text) if value else ""
-        found.append(Attribute(spelled, decode_value(raw).text, Span(begin, end), value, quote))
+    while (one := _ATTRIBUTE.match(text, at)) is not None and one[1]:
+        group, at = one.lastindex or 1, one.end()
+        raw = one[group] if group > 1 else ""
+        value = Span(*one.span(group)) if group > 1 else None
+        decoded = decode_value(raw).text if "&" in raw else raw
+        found.append(Attribute(one[1].lower(), decoded, Span(one.start(1), at), value, _QUOTES[group]))
+    return tuple(found)
 
 
 @dataclass(frozen=True, slots=True)
@@ -185,6 +178,15 @@ def _escaped(value: str, quote: str) -> str:
     return value.replace(quote, "&#39;" if quote == "'" else "&quot;") if quote else value
 
 
+#: A start tag whose attributes have nothing in their quotation marks that could be swallowed.
+_WELL_QUOTED = re.compile(rf"<[^\s/>\"'<]+(?:[{SPACE}]+[^\s/>=<\"']+=\"[^\"<>\n\r]*\")*[{SPACE}]*/?>")
+
+
+def is_well_quoted(text: str, start: int) -> bool:
+    """Return whether all attributes of the start tag at `start` plainly have both of their quotation marks."""
+    return _WELL_QUOTED.match(text, start) is not None
+
+
 def find_missing_quote(text: str, attribute: Attribute) -> int | None:
     """Return where the quotation mark belongs that an address lacks; None where it lacks none.
 
@@ -219,18 +221,6 @@ def value_edit(text: str, attribute: Attribute, value: str, reason: str) -> Edit
     else:
         written = f'"{escape(value)}"'
     return narrow_edit(span.start, span.of(text), written, reason)
-
-
-def _scan_value(text: str, at: int) -> tuple[Span, str, int]:
-    """Return a value's span, its quote, and where the attribute ends."""
-    quote = text[at : at + 1]
-    if quote in ('"', "'") and quote:
-        close = text.find(quote, at + 1)
-        close = len(text) if close < 0 else close
-        return Span(at + 1, close), quote, min(close + 1, len(text))
-    bare = _BARE.match(text, at)
-    end = bare.end() if bare else at
-    return Span(at, end), "", end
 
 
 def removal(text: str, attribute: Attribute, reason: str) -> Edit:
