@@ -11,6 +11,7 @@ from signpost.core.page.markup import Markup
 from signpost.core.page.regions import read_regions, selector_of
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.text.source import read_source
+from soup import SOUP
 from strategies import EXAMPLES, pages
 
 
@@ -33,17 +34,6 @@ def test_every_element_stands_where_it_says_and_within_its_parent(data):
             assert around.index < node.index < around.until
         assert list(nodes.children(node)) == [other for other in nodes.all if other.parent == node.index]
         assert all(other.index < node.until for other in nodes.below(node))
-
-
-SOUP = st.lists(
-    st.sampled_from(
-        """<a href=x>|</a>|<b>|</B>|<i>|</i>|<p>|</p>|<div>|</div>|<DIV class=">">|<ul>|<li>|</li>|</ul>|<table>|<tr>|<td>|</td>
-        </table>|<form>|</form>|<br>|<br/>|<h2>|</h3>|</h2 >|<svg>|<svg/>|</svg>|<code/>|</code>|<option>|<select>|</select>
-        words|a < b|&lt;|<!-- </b> -->|<script>"</p>"</script>|<title></title>|<body>|</body>|</html>|<button>|</button>
-        <nobr>|<em x='</em>'>|</em>|<template><b></template>|\r\n""".replace("\n        ", "|").split("|")
-    ),
-    max_size=24,
-).map("".join)
 
 
 @given(SOUP)

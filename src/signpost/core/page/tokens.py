@@ -21,7 +21,15 @@ from signpost.core.text.positions import Lines, Span
 RAW_TEXT = frozenset("script style textarea title xmp iframe noembed noframes".split())
 #: What the tokenizer takes for such: it reads as if scripts ran, the parser as if they did not.
 _RAW = RAW_TEXT | {"noscript"}
+_MARKUP = "markup"  # what the tokenizer takes for raw text and is none
 _DRAWINGS = frozenset(["svg", "math"])  # within which what is raw text elsewhere is markup, and CDATA is text
+#: Start tags that no drawing contains, and so end it (HTML 13.2.6.5).
+_NEVER_DRAWN = frozenset(
+    "b big blockquote body br center code dd div dl dt em embed h1 h2 h3 h4 h5 h6 head hr i img li listing menu meta "
+    "nobr ol p pre ruby s small span strong strike sub sup table tt u ul var".split()
+)
+#: Elements of drawings whose content is HTML again (HTML 13.2.6, HTML integration points).
+_HTML_AGAIN = frozenset(["title", "desc", "foreignobject"])
 _CDATA, _CDATA_END = "<![CDATA[", "]]>"
 #: How often at most a text is taken up again behind what is other than elsewhere in a drawing.
 _MOST_RESUMED = 200
@@ -49,7 +57,8 @@ class Tokens:
         self.ends: list[int] = []
         #: Comments (`<!-- -->`), CDATA in drawings and raw text, in order: where no tag is, however much like one.
         self.silent: list[Span] = []
-        self._depth = 0  # of drawings around the place that was read to
+        self._around: list[str] = []  # drawings around the place that was read to, and what in them is HTML again
+        self._drawn = False  # whether that place is right in a drawing
         self.doctype_end = -1  # behind the document type; -1 where there is none
         at, resumed = 1 if text.startswith("\ufeff") else 0, 0
         while at >= 0:
@@ -68,19 +77,19 @@ class Tokens:
                 continue
             start = begin + lines[token.line - 1] + token.col
             if raw:
-                self._pass_over(raw, start)
+                self._pass_over(start, is_markup=raw == _MARKUP)
                 raw = ""
             if kind is _START or kind is _END:
                 name: str = token.tag  # type: ignore[assignment]
                 names.append(name if kind is _START else "/" + name)
                 starts.append(start)
                 ends.append(start + len(token.source) if plain else self._end(begin, lines, token))  # type: ignore[arg-type]
-                if name in _DRAWINGS:
-                    self._draw(token, by=1 if kind is _START else -1)
-                elif kind is _START and name in _RAW:
-                    raw = name
-                    if self._depth and token.self_closing and may_resume:
+                if kind is _START and name in _RAW:
+                    raw = name if name in RAW_TEXT and not self._drawn else _MARKUP
+                    if self._drawn and token.self_closing and may_resume:
                         return ends[-1]
+                if self._around or name in _DRAWINGS:
+                    self._draw(name, is_end=kind is _END, is_empty=token.self_closing)
             elif kind is _COMMENT:
                 end = self._end(begin, lines, token)
                 if self._note_comment(start, end, behind) > end and may_resume:
@@ -88,31 +97,38 @@ class Tokens:
             elif kind is _DOCTYPE and self.doctype_end < 0:
                 self.doctype_end = self._end(begin, lines, token)
         if raw:
-            self._pass_over(raw, behind)
+            self._pass_over(behind, is_markup=raw == _MARKUP)
         return -1
 
     def _note_comment(self, start: int, end: int, behind: int) -> int:
         """Note a comment, or CDATA in a drawing; return where it ends, which of CDATA is not where tokens say."""
         if self.text.startswith("<!--", start):
             self.silent.append(Span(start, end))
-        elif self._depth and self.text.startswith(_CDATA, start):
+        elif self._drawn and self.text.startswith(_CDATA, start):
             found = self.text.find(_CDATA_END, start, behind)
             end = behind if found < 0 else found + len(_CDATA_END)
             self.silent.append(Span(start, end))
         return end
 
-    def _pass_over(self, raw: str, until: int) -> None:
-        """Note what an element contains that the tokenizer took for raw text, whatever it stands in."""
+    def _pass_over(self, until: int, *, is_markup: bool) -> None:
+        """Note what the last element contains that the tokenizer took for raw text."""
         begin = self.ends[-1]
-        if raw not in RAW_TEXT or self._depth:  # scripts do not run, and drawings have no raw text: it is markup
+        if is_markup:  # scripts do not run, and what is raw text elsewhere is markup in a drawing
             self._read(begin, until, may_resume=False)
         elif begin < until:
             self.silent.append(Span(begin, until))
 
-    def _draw(self, token: Token, by: int) -> None:
-        """Note that a drawing begins or ends."""
-        if by < 0 or not token.self_closing:
-            self._depth = max(0, self._depth + by)
+    def _draw(self, name: str, *, is_end: bool, is_empty: bool) -> None:
+        """Note what a tag begins or ends of drawings."""
+        around = self._around
+        if is_end and name in around:
+            del around[len(around) - 1 - around[::-1].index(name) :]
+        elif self._drawn and name in _NEVER_DRAWN and (not is_end or name in ("br", "p")):
+            while around and around[-1] in _DRAWINGS:
+                around.pop()
+        elif not is_end and not is_empty and (name in _DRAWINGS or (around[-1] == "svg" and name in _HTML_AGAIN)):
+            around.append(name)
+        self._drawn = bool(around) and around[-1] in _DRAWINGS
 
     @staticmethod
     def _end(begin: int, lines: Sequence[int], token: Token) -> int:
