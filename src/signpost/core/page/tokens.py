@@ -10,7 +10,7 @@ import re
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterable, Iterator, Sequence
 from functools import cached_property
-from itertools import chain, islice
+from itertools import chain, islice, takewhile
 from typing import NamedTuple
 
 from turbohtml import Token, TokenType, tokenize
@@ -126,9 +126,14 @@ class Tokens:
         elif self._drawn and name in _NEVER_DRAWN and (not is_end or name in ("br", "p")):
             while around and around[-1] in _DRAWINGS:
                 around.pop()
-        elif not is_end and not is_empty and (name in _DRAWINGS or (around[-1] == "svg" and name in _HTML_AGAIN)):
+        elif not is_end and not is_empty and (name in _DRAWINGS or (name in _HTML_AGAIN and self._is_in_svg())):
             around.append(name)
         self._drawn = bool(around) and around[-1] in _DRAWINGS
+
+    def _is_in_svg(self) -> bool:
+        """Return whether the place is right in a drawing whose outermost element is `svg`."""
+        outermost = list(takewhile(_DRAWINGS.__contains__, reversed(self._around)))[-1:]
+        return outermost == ["svg"]
 
     @staticmethod
     def _end(begin: int, lines: Sequence[int], token: Token) -> int:
