@@ -15,7 +15,7 @@ from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.outline import section_marked
 from signpost.core.page.placing import block_end
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import start_tag_end, without_markup
+from signpost.core.text.tags import COMMENT, start_tag_end, without_markup
 
 #: Scripts in an address that scroll to the top.
 _SCROLLS = re.compile(r"javascript:\s*(?:window\s*\.\s*)?scroll(?:To)?\s*\(\s*0\s*,\s*0\s*\)", re.IGNORECASE)
@@ -26,7 +26,6 @@ _UP = re.compile(
     re.IGNORECASE,
 )
 _SOLID = re.compile(r"\S")
-_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 #: Words before a place that is still near the page's top, and how long they are with their markup.
 _NEAR = 30
 _LONGEST_WORD = 60
@@ -140,7 +139,7 @@ def is_top_mark(page: Page, target: Target) -> bool:
     if target.element not in ("a", "span") or page.body_start is None or target.start < page.body_start:
         return False
     between = page.text[start_tag_end(page.text, page.body_start) : target.start]
-    return not _COMMENT.sub("", between).strip()
+    return not COMMENT.sub("", between).strip()
 
 
 def heads_list(page: Page, target: Target) -> bool:

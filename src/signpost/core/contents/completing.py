@@ -17,9 +17,8 @@ from signpost.core.contents.writing import Item, ListStyle, read_list_style, wri
 from signpost.core.page import Node, read_markup
 from signpost.core.page.habits import Habits
 from signpost.core.text.positions import Span, end_before, indent_before, line_indent
-from signpost.core.text.tags import SPACE, scan_attributes, start_tag_end
+from signpost.core.text.tags import MARKUP, SPACE, scan_attributes, start_tag_end, without_markup
 
-_TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 _WORDY = re.compile(r"&(?!#?\w+;)|&(?:amp|lt|gt|quot);|[^\W_]")
 _REFERENCE = re.compile(r"&#?\w+;")
 _DIGITS = re.compile(r"\d+(?=\D*$)")
@@ -221,9 +220,9 @@ def _own_markup(listing: Listing, model: int, new: NewEntry, *, is_last: bool) -
 
 def _wordless(markup: str) -> str:
     """Return a stretch of markup without its words; tags that contain nothing then go as well."""
-    if not _WORDY.search(_TOKEN.sub("", markup)):
-        return markup if _TOKEN.sub("", markup).strip() or "<" in markup else markup.strip() and markup
-    return "".join(found[0] for found in _TOKEN.finditer(markup) if not found[0].startswith("<!--"))
+    if not _WORDY.search(without_markup(markup)):
+        return markup if without_markup(markup).strip() or "<" in markup else markup.strip() and markup
+    return "".join(found[0] for found in MARKUP.finditer(markup) if not found[0].startswith("<!--"))
 
 
 def _label(listing: Listing, model: int, new: NewEntry) -> str:
@@ -364,7 +363,7 @@ def _in_row(filed: Filed, new: NewEntry, levels: Sequence[int], _habits: Habits)
 def _gap(text: str, one: Entry, other: Entry) -> str | None:
     """Return what is between two entries, an identifier left out; None where it contains words."""
     gap = text[one.own.end : other.own.start]
-    if _WORDY.search(_REFERENCE.sub(_blank_reference, _TOKEN.sub("", gap))):
+    if _WORDY.search(_REFERENCE.sub(_blank_reference, without_markup(gap))):
         return None
     if re.search(r"\sid\s*=|\sname\s*=", gap, re.IGNORECASE) or "<!--" in gap:
         return None

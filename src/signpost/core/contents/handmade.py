@@ -12,7 +12,6 @@ from bisect import bisect_left, bisect_right
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from html import unescape
 from itertools import accumulate, chain, pairwise
 
 from signpost.core.addresses.links import LinkKind, classify_link
@@ -22,7 +21,7 @@ from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
 from signpost.core.page.outline import Section, read_outline
-from signpost.core.page.phrasing import PHRASING, collapse
+from signpost.core.page.phrasing import PHRASING, words_of
 from signpost.core.text.positions import Span
 
 #: Elements that authors put such lists into.
@@ -31,7 +30,6 @@ _HOLDERS = LISTS | frozenset("dl table td th p div center nav aside blockquote".
 _BOXES = frozenset("body div td th center section article main".split())
 _INLINE = PHRASING | {"img", "br", "wbr"}
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
-_TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 _WORD = re.compile(r"\w+")
 _LETTERS = re.compile(r"[^\W\d_]")
 #: What may be beside an entry: its number or letter, and the page that it is on in print.
@@ -285,7 +283,7 @@ class _Search:
                 Span(entry.label.end, entry.own.end).of(listing.text),
                 entry.behind,
             )
-            if not all(_BESIDE.fullmatch(_words(markup)) for markup in around):
+            if not all(_BESIDE.fullmatch(words_of(markup)) for markup in around):
                 return False
         return self._is_jump(entry.href)
 
@@ -313,12 +311,12 @@ def _words_outside(listing: Listing) -> bool:
     """Return whether words are between a row's entries or around a list, other than a short line that heads it."""
     text, entries = listing.text, listing.entries
     if listing.form is Form.LIST:
-        inside = sum(len(_words(Span(entry.own.start, entry.own.end).of(text)).split()) for entry in entries)
-        outside = len(_words(text).split()) - inside
+        inside = sum(len(words_of(Span(entry.own.start, entry.own.end).of(text)).split()) for entry in entries)
+        outside = len(words_of(text).split()) - inside
         return outside > _LABEL_WORDS
-    before = _words(text[: entries[0].own.start])
-    between = [_words(text[one.own.end : other.own.start]) for one, other in pairwise(entries)]
-    after = _words(text[entries[-1].own.end :])
+    before = words_of(text[: entries[0].own.start])
+    between = [words_of(text[one.own.end : other.own.start]) for one, other in pairwise(entries)]
+    after = words_of(text[entries[-1].own.end :])
     heads = not _LETTERS.search(before) or heads_contents(before.rstrip(" :"))
     label = len(before.split()) <= _LABEL_WORDS and (before.endswith((":", "»", ">", "→")) or _numbers(before))
     commas = any("," in gap or ";" in gap for gap in between)
@@ -329,11 +327,6 @@ def _words_outside(listing: Listing) -> bool:
 def _numbers(words: str) -> bool:
     """Return whether a stretch contains nothing but separators, and the numbers of the entries beside it."""
     return _BESIDE.fullmatch(words) is not None
-
-
-def _words(markup: str) -> str:
-    """Return the words of a stretch of markup; tags stand for room."""
-    return collapse(unescape(_TOKEN.sub(" ", markup)))
 
 
 def _without_breaks(text: str, span: Span) -> Span:

@@ -6,12 +6,12 @@ import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from enum import StrEnum
-from html import unescape
 
 from signpost.core.contents.remark import read_remark, without_remark
 from signpost.core.page import Element, Node, read_markup
-from signpost.core.page.phrasing import collapse, count_words
+from signpost.core.page.phrasing import count_words, words_of
 from signpost.core.text.positions import Span
+from signpost.core.text.tags import COMMENT, MARKUP
 
 #: Whether plain words are the title of a section.
 IsTitle = Callable[[str], bool]
@@ -22,8 +22,6 @@ LISTS = frozenset("ul ol menu dir".split())
 _NUMBER = re.compile(r"\(?(\d{1,3}(?:\.\d{1,3})*)[.):]?(?=\s|&nbsp;|$)(?:\s|&nbsp;)*")
 _NUMBER_BEFORE = re.compile(r"(?<![\w.])\(?(\d{1,3}(?:\.\d{1,3})*)[.):]?(?:\s|&nbsp;)*$")
 _LEADERS = re.compile(r"\s*(?:(?:\.{2,}|…|_{2,}|(?:\.\s){2,}\.?)\s*\d+|\.{4,})$")
-_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
-_TOKEN = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Words between separators, some of which are written as character references.
 _PIECE = re.compile(r"(?:&(?!(?:middot|bull|raquo|rarr|#183|#8226);)#?\w+;|&(?!#?\w+;)|[^&|·•;/►▸→])+")
 
@@ -83,10 +81,10 @@ def read_listing(text: str, is_title: IsTitle | None = None) -> Listing:
         nested = next((node.element for node in lists[1:] if node.start < lists[0].element.end), None)
         closed = 2 * sum(item.element.close is not None for item in items) >= len(items)
         own = sum(count_words(entry.words) for entry in entries)
-        prose = count_words(_plain(text)) - own
+        prose = count_words(words_of(text)) - own
         return Listing(text, Form.LIST, entries, lists[0].element, nested, closed, prose)
     entries = tuple(_read_row(text, nodes, is_title))
-    prose = count_words(_plain(text)) - sum(count_words(entry.words) for entry in entries)
+    prose = count_words(words_of(text)) - sum(count_words(entry.words) for entry in entries)
     return Listing(text, Form.ROW, entries, None, None, True, prose)
 
 
@@ -104,7 +102,7 @@ def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iter
         between = without_remark(text[at : item.start])
         for behind in kept:
             between = between.replace(behind, "")
-        ahead = " ".join(_COMMENT.findall(between))
+        ahead = " ".join(COMMENT.findall(between))
         if entry is not None:
             behind = _behind(text, nodes, item)
             kept += [behind] if behind else []
@@ -138,7 +136,7 @@ def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
     link = next((node for node in nodes[item.index + 1 : item.until] if node.tag == "a" and node.start < end), None)
     if link is not None and ("href" in link.attributes or not _names(link)):
         label = Span(link.start, link.element.end)
-        number = _NUMBER.match(_plain(text[start : link.start]).strip())
+        number = _NUMBER.match(words_of(text[start : link.start]).strip())
         href = link.attributes.get("href")
         return Entry(link.text, depth, Span(start, end), label, href, True, number[1] if number else "", opening)
     label, words, typed = _bare_label(text, Span(start, end))
@@ -170,7 +168,7 @@ def _read_row(text: str, nodes: Sequence[Node], is_title: IsTitle | None) -> Ite
 
 def _read_words(text: str, span: Span, is_title: Callable[[str], bool]) -> Iterator[Entry]:
     at = span.start
-    for token in (*_TOKEN.finditer(text, span.start, span.end), None):
+    for token in (*MARKUP.finditer(text, span.start, span.end), None):
         run_end = token.start() if token else span.end
         for piece in _PIECE.finditer(text, at, run_end):
             label, words, typed = _bare_label(text, Span(piece.start(), piece.end()))
@@ -185,7 +183,7 @@ def _bare_label(text: str, span: Span) -> tuple[Span, str, str]:
     inner = span.of(text)
     start = span.start + len(inner) - len(inner.lstrip())
     end = max(start, span.start + len(inner.rstrip()))
-    words, typed = _without_number(_plain(text[start:end]))
+    words, typed = _without_number(words_of(text[start:end]))
     written = _NUMBER.match(text, start) if typed else None
     start = written.end() if written else start
     return Span(start, end), words, typed
@@ -198,8 +196,3 @@ def _without_number(words: str) -> tuple[str, str]:
     if number and number.end() < len(words) and not words[: number.end()].strip().isdigit():
         return words[number.end() :], number[1]
     return words, ""
-
-
-def _plain(markup: str) -> str:
-    """Return the words of a stretch of markup; tags stand for room."""
-    return collapse(unescape(_TOKEN.sub(" ", markup)))

@@ -19,7 +19,7 @@ from signpost.core.jumps.words import check_words
 from signpost.core.page import Link, Node, Nodes, Page, Target, read_nodes
 from signpost.core.page.habits import Habits, read_habits
 from signpost.core.page.outline import section_of_place
-from signpost.core.page.phrasing import PHRASING, collapse
+from signpost.core.page.phrasing import PHRASING, collapse, words_of
 from signpost.core.page.shown import shown_characters
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
@@ -106,7 +106,7 @@ def read_origin(page: Page, span: Span) -> Origin:
         return Origin(whole, link.text, link.start, link.href)
     span = _trimmed(page.text, span)
     inner = span.of(page.text)
-    words = collapse(unescape(without_markup(inner, " "))) or _alternative(nodes, span)
+    words = words_of(inner) or _alternative(nodes, span)
     if not words:
         raise RequestError("Select the words or the picture to link.")
     holder = nodes.at(span.start)

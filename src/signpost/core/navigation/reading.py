@@ -11,9 +11,11 @@ from signpost.core.addresses.links import path_of
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
 from signpost.core.site.site import Site
 from signpost.core.text.positions import Span
+from signpost.core.text.tags import without_markup
 
 _LISTS = frozenset(["ul", "ol", "menu", "dir"])
 _BARE = frozenset(["b", "strong", "span", "em"])
+_REFERENCE = re.compile(r"&\w+;")
 _WORD = re.compile(r"[^\W_]")
 #: Of how many entries a menu consists at least.
 FEWEST = 2
@@ -106,7 +108,7 @@ def _of_row(site: Site, nodes: Nodes, block: Node) -> Menu | None:
 
 
 def _between(page: Page, one: MenuEntry, other: MenuEntry) -> str:
-    return re.sub(r"<[^>]*>|&\w+;", "", page.text[one.span.end : other.span.start])
+    return _REFERENCE.sub("", without_markup(page.text[one.span.end : other.span.start]))
 
 
 def _leads(site: Site, page: Page, link: Node) -> str | None:

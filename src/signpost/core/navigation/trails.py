@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from html import escape, unescape
+from html import escape
 from itertools import pairwise
 
 from signpost.core.addresses.links import path_of
 from signpost.core.page import Node, Page, read_nodes
-from signpost.core.page.phrasing import collapse
+from signpost.core.page.phrasing import collapse, words_of
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit, EditSet, edit_set, splice
 from signpost.core.text.errors import RequestError
@@ -72,20 +72,15 @@ def _read(site: Site, page: Page, node: Node, above: set[str]) -> Trail | None:
     gaps = [page.text[one.element.end : other.start] for one, other in pairwise(links)]
     last = page.text[links[-1].element.end : node.element.end]
     if not named:
-        first = _plain(page.text[node.element.open.end : links[0].start])
+        first = words_of(page.text[node.element.open.end : links[0].start])
         ours = not set(led) - above and (not first or first.endswith(":"))
-        arrows = all(_ARROW.search(_plain(gap)) for gap in (*gaps, last))
-        if not ours or not arrows or not _names(page, _plain(last).strip("›»>→/\\: ")):
+        arrows = all(_ARROW.search(words_of(gap)) for gap in (*gaps, last))
+        if not ours or not arrows or not _names(page, words_of(last).strip("›»>→/\\: ")):
             return None
     if not all(_GAP.fullmatch(gap) for gap in gaps):
         return None
     items = [_item(nodes.above(link), node) or link for link in links]
     return Trail(node, tuple(items), tuple(links), tuple(led))
-
-
-def _plain(markup: str) -> str:
-    """Return what a reader sees of a little markup."""
-    return collapse(unescape(re.sub(r"<[^>]*>", " ", markup))).strip()
 
 
 def _names(page: Page, words: str) -> bool:

@@ -10,6 +10,7 @@ from turbohtml import Element as Parsed
 
 from signpost.core.page.furniture import CONTENT_WORDS
 from signpost.core.page.phrasing import PHRASING
+from signpost.core.text.tags import without_markup
 
 HEADINGS = {"h1": 1, "h2": 2, "h3": 3, "h4": 4, "h5": 5, "h6": 6}
 
@@ -158,7 +159,7 @@ def follows_block(text: Node) -> bool:
 
 def shows(markup: str) -> bool:
     """Return whether there is anything but tags, comments and white space in a stretch between two elements."""
-    return bool(re.sub(r"<!--.*?-->|<[^>]*>", "", markup, flags=re.DOTALL).strip())
+    return bool(without_markup(markup).strip())
 
 
 def holds(markup: str) -> bool:

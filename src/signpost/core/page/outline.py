@@ -9,8 +9,8 @@ from dataclasses import dataclass
 
 from signpost.core.page import Heading, Page
 from signpost.core.page.kept import kept_with_page
+from signpost.core.text.tags import without_markup
 
-_MARKUP = re.compile(r"<!--.*?-->|<[^>]*>", re.DOTALL)
 #: Elements that a reader sees though they have no words.
 _SEEN = re.compile(r"<(?:img|hr|input|iframe|object|embed|video|audio|svg|canvas|select|textarea)\b", re.IGNORECASE)
 _FAR = 2000  # characters of markup beyond which a place is not right before a heading
@@ -103,7 +103,7 @@ def section_marked(page: Page, offset: int) -> int | None:
     following = headings[index + 1].element.open.start if index + 1 < len(headings) else offset + _FAR
     if following - offset < _FAR:
         between = page.text[offset:following]
-        if not _SEEN.search(between) and not _MARKUP.sub("", between).strip():
+        if not _SEEN.search(between) and not without_markup(between).strip():
             return index + 1
     return None
 

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from html import escape
+from html import escape, unescape
 
 from turbohtml import Element as Parsed
 from turbohtml import Node, Text
+
+from signpost.core.text.tags import without_markup
 
 #: Elements that do not begin a line of their own.
 PHRASING = frozenset(
@@ -31,6 +33,11 @@ _ICONS = frozenset("img svg i span".split())
 def collapse(text: str) -> str:
     """Return `text` with each run of white space made one space, none at its ends."""
     return " ".join(text.split())
+
+
+def words_of(markup: str) -> str:
+    """Return the words of a stretch of markup; tags stand for room, comments for nothing else."""
+    return collapse(unescape(without_markup(markup, " ")))
 
 
 def shorten(text: str, most: int) -> str:

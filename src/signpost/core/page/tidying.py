@@ -12,13 +12,13 @@ from signpost.core.page.nodes import Node, Nodes
 from signpost.core.page.phrasing import PHRASING
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import RequestError
+from signpost.core.text.tags import COMMENT
 
 #: Elements whose text is kept as it is written (HTML 13.1.2, 15.5.12), or is not text of the page.
 _KEPT = frozenset("listing plaintext pre script style svg math textarea title xmp".split())
 #: Elements whose lines stay below their start tag, as lines of a paragraph do.
 _FLAT = PHRASING | frozenset("body dd dt h1 h2 h3 h4 h5 h6 html p".split())
 _INDENT = re.compile(r"[ \t]*")
-_COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 _STEP = "  "  # where the author indents nothing
 
 
@@ -33,7 +33,7 @@ def plan_tidied(page: Page, first: int, last: int) -> EditSet:
     first, last = max(first, 1), min(last, len(starts) - 1)
     nodes = read_nodes(page)
     step = read_habits(page).indent or _STEP
-    comments = [found.span() for found in _COMMENT.finditer(page.text)]
+    comments = [found.span() for found in COMMENT.finditer(page.text)]
     edits: list[Edit] = []
     base: tuple[int, str] | None = None
     for begin, end in list(pairwise(starts))[first - 1 : last]:

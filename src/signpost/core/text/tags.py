@@ -236,8 +236,13 @@ def start_tag_end(text: str, start: int) -> int:
     return len(text) if close < 0 else close + 1
 
 
-#: A tag or a comment, as far as markup that was written whole goes.
-MARKUP = re.compile(r"<!--.*?-->|<(/?)([A-Za-z][^\s/>]*)[^>]*>|<[^>]*>", re.DOTALL)
+#: A comment or a tag in a stretch of markup that is too short to be read by itself, as the tokenizer takes them (HTML
+#: 13.2.5.6 to 13.2.5.41): quotation marks count only behind "=". With its slash and its name, where it is a tag.
+MARKUP = re.compile(
+    r"""<!--.*?-->|<(/?)([A-Za-z][^\s/>]*)(?:>|(?>[^>"'=]++|=\s*(?>"[^"]*"|'[^']*'|[^\s>"'][^\s>]*|)|["'])*+>)|<[!?/][^>]*>""",
+    re.DOTALL,
+)
+COMMENT = re.compile(r"<!--.*?-->", re.DOTALL)
 
 
 def without_markup(markup: str, stand_in: str = "") -> str:
