@@ -183,6 +183,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/arriving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Arriving
+         * @description List pages of a site that is being read, from the one at `start` on, as far as they are known by now.
+         */
+        get: operations["list_arriving_api_sites__site_id__arriving_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/aside": {
         parameters: {
             query?: never;
@@ -1852,6 +1872,38 @@ export interface components {
             operation: "apart";
             /** Page */
             page: string;
+        };
+        /**
+         * ArrivingPage
+         * @description A page of a site that is being read.
+         */
+        ArrivingPage: {
+            /** Findings */
+            findings: number | null;
+            /** Path */
+            path: string;
+            /** Size */
+            size: number;
+            /** Title */
+            title: string | null;
+            /** Unreadable */
+            unreadable: string | null;
+            /** Words */
+            words: number | null;
+        };
+        /**
+         * ArrivingView
+         * @description Some of the pages of a site that is being read.
+         */
+        ArrivingView: {
+            /** Base */
+            base: string | null;
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: components["schemas"]["ArrivingPage"][];
+            /** Total */
+            total: number;
         };
         /**
          * AsideBody
@@ -4195,6 +4247,11 @@ export interface components {
             has_contents: boolean;
             /** Height */
             height: number;
+            /**
+             * Is Arriving
+             * @default false
+             */
+            is_arriving: boolean;
             /** Lead Words */
             lead_words: number;
             /** Lines */
@@ -7938,6 +7995,157 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Intake"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    list_arriving_api_sites__site_id__arriving_get: {
+        parameters: {
+            query?: {
+                start?: number;
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivingView"];
                 };
             };
             /** @description Bad Request */

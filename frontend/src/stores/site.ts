@@ -16,6 +16,7 @@ export interface Progress {
 export const useSite = defineStore("site", () => {
   const siteId = ref("");
   const view = shallowRef<SiteView | null>(null);
+  const name = ref("");
   /** Goes up whenever the site is loaded again, so that what shows a stretch of it fetches that anew. */
   const turn = ref(0);
   const status = ref<Status>("loading");
@@ -23,17 +24,24 @@ export const useSite = defineStore("site", () => {
   const progress = ref<Progress | null>(null);
   /** How far the reading had come when its author stopped it. */
   const stopped = ref<Progress | null>(null);
+  /** Whether so many pages are still to be read that the desk is shown as they come. */
+  const arriving = ref(false);
   let source: EventSource | null = null;
+  let reading: Promise<void> | null = null; // the one that is followed
   let leave = () => {};
 
-  /** Open a site: its pages are read first, with progress, then shown. */
+  /** Open a site: its pages are read first, with progress; `ArrivingPages` shows those of a large one meanwhile. */
   async function load(id: string): Promise<void> {
     stopped.value = null;
     if (id !== siteId.value) {
       siteId.value = id;
       view.value = null;
+      name.value = "";
       status.value = "loading";
       await read(id);
+      if (stopped.value) return;
+    } else if (reading) {
+      await reading;
       if (stopped.value) return;
     }
     const params = { params: { path: { site_id: id } } };
@@ -46,6 +54,7 @@ export const useSite = defineStore("site", () => {
       }
       if (id !== siteId.value) return;
       view.value = found;
+      name.value = found.name;
       turn.value++;
       status.value = "ready";
     } catch (error) {
@@ -57,22 +66,28 @@ export const useSite = defineStore("site", () => {
 
   /** Have the server read all pages, and follow how far that has come. */
   function read(id: string): Promise<void> {
-    return new Promise((resolve) => {
-      source?.close();
+    source?.close();
+    const mine = new Promise<void>((resolve) => {
       source = new EventSource(`/api/sites/${encodeURIComponent(id)}/reading`);
       const finish = () => {
         source?.close();
         progress.value = null;
+        arriving.value = false;
+        if (reading === mine) reading = null;
         resolve();
       };
       leave = finish;
       source.addEventListener("progress", (event) => {
-        progress.value = JSON.parse(event.data);
+        const now: Progress = JSON.parse(event.data);
+        progress.value = now;
+        arriving.value ||= now.total > FEW;
       });
       source.addEventListener("done", finish);
       source.addEventListener("problem", finish);
       source.onerror = finish;
     });
+    reading = mine;
+    return mine;
   }
 
   /** Stop the reading, until the site is opened again. */
@@ -105,5 +120,19 @@ export const useSite = defineStore("site", () => {
     siteId.value = "";
   }
 
-  return { siteId, view, turn, status, problem, progress, stopped, load, stop, rename, forget };
+  return {
+    siteId,
+    view,
+    name,
+    turn,
+    status,
+    problem,
+    progress,
+    stopped,
+    arriving,
+    load,
+    stop,
+    rename,
+    forget,
+  };
 });

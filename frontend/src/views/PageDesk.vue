@@ -88,10 +88,18 @@ watch(
   },
   { immediate: true },
 );
+// what needs other pages is known once they are read
+watch(
+  () => [page.saved?.is_arriving, site.progress, site.turn],
+  () => {
+    if (page.saved?.is_arriving && site.view && !site.progress) void page.reload();
+  },
+  { immediate: true },
+);
 watch(
   () => [page.saved, page.looks],
   () => {
-    if (page.saved?.path === page.path) void measures.load(page.siteId, page.path);
+    if (page.saved?.path === page.path && !page.saved.is_arriving) void measures.load(page.siteId, page.path);
   },
 );
 watch(
@@ -198,6 +206,13 @@ onBeforeUnmount(() => {
 
     <template v-else>
       <StageStrip />
+      <p v-if="page.saved?.is_arriving" class="arriving soft small" role="status">
+        The site is still being read{{
+          site.progress
+            ? `: ${site.progress.done.toLocaleString("en")} of ${site.progress.total.toLocaleString("en")} pages`
+            : ""
+        }}. What leads to other pages and from them is judged when it is.
+      </p>
       <main class="panes" :style="{ '--road': `${bench.road}px`, '--ledger': `${bench.ledger}px` }">
         <aside class="pane road-pane" data-pane="road" aria-label="Road">
           <RoadMap
@@ -298,6 +313,13 @@ onBeforeUnmount(() => {
   height: 100%;
   min-width: 1000px;
   overflow: hidden;
+}
+
+.arriving {
+  margin: 0;
+  padding: 4px 16px;
+  background: var(--sheet);
+  border-bottom: 1px solid var(--line);
 }
 
 .panes {

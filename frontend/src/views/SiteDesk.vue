@@ -3,6 +3,7 @@
 import { computed, ref, watch } from "vue";
 import { useRouter } from "vue-router";
 import { api, data, detailOf, type FindingView } from "../api/client";
+import ArrivingPages from "../components/ArrivingPages.vue";
 import AppBar from "../components/AppBar.vue";
 import FolderBar from "../components/FolderBar.vue";
 import IntakePanel from "../components/IntakePanel.vue";
@@ -112,7 +113,7 @@ function write(): void {
   <div class="screen">
     <AppBar>
       <template #trail
-        ><h1 class="name">{{ site.view?.name ?? "Site" }}</h1>
+        ><h1 class="name">{{ site.name || "Site" }}</h1>
         <span v-if="site.view?.base" class="soft small">{{ site.view.base }}</span></template
       >
       <LinkButton v-if="site.view?.first[1]" text :to="{ name: 'map', params: { siteId } }">Link map</LinkButton>
@@ -140,6 +141,19 @@ function write(): void {
       <el-button type="primary" @click="site.load(siteId)">Go on reading</el-button>
       <LinkButton to="/">All sites</LinkButton>
     </StateNote>
+    <main v-else-if="!site.view && site.arriving">
+      <section class="pages" aria-labelledby="arriving-title">
+        <div class="head"><h2 id="arriving-title">Pages</h2></div>
+        <ArrivingPages :site-id="siteId" />
+      </section>
+      <section class="wrong-list" aria-labelledby="arriving-wrong">
+        <div class="head"><h2 id="arriving-wrong">Findings</h2></div>
+        <p class="soft later">
+          What is wrong is listed here when all pages are read and checked. Until then, each page tells what it has by
+          itself.
+        </p>
+      </section>
+    </main>
     <StateNote
       v-else-if="!site.view"
       kind="loading"
@@ -306,6 +320,11 @@ h2 {
 
 .reading {
   width: 260px;
+}
+
+.later {
+  padding: 0 16px;
+  max-width: 44ch;
 }
 
 @media (max-width: 1120px) {

@@ -88,6 +88,14 @@ def is_indexed(known: Known) -> bool:
     return known.record.is_indexed and known.record.indexed_by == index_digest(known)
 
 
+def count_unindexed(session: Session, known: Known) -> int:
+    """Return how many pages of a site its index does not know as they are."""
+    site_id = known.record.site_id
+    if known.record.indexed_by != index_digest(known):
+        return store.count_pages_there(session, site_id)
+    return store.count_unread(session, site_id, "")
+
+
 def bring_up_to_date(
     session: Session, site_id: UUID, most: int | None = None, *, at_hand: Iterable[bytes] = ()
 ) -> Known:

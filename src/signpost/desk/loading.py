@@ -11,12 +11,13 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
+from signpost.core.addresses.links import is_page_path
 from signpost.core.findings.site_file import SiteFile, read_site_file
 from signpost.core.page import Page
 from signpost.core.site.site import SITE_FILE, Site
 from signpost.core.text.errors import InputError
 from signpost.desk.errors import NotThereError
-from signpost.desk.reading import read_revision
+from signpost.desk.reading import read_all, read_revision
 from signpost.desk.settings import Settings, read_settings
 from signpost.desk.stored import StoredIndex, StoredPages, StoredTexts, may_be_text
 from signpost.store import index as kept_index
@@ -39,6 +40,7 @@ class LoadedSite:
     site_file: SiteFile
     has_site_file: bool
     site_file_problem: str  # why the site's own file is passed over; "" where it is read, or not there
+    is_arriving: bool = False  # whether other pages are not read yet, so that nothing they tell is known
 
     def page(self, path: str) -> Page:
         """Return a page. Raises NotThereError where the site has none of that path, or none that can be read."""
@@ -102,6 +104,36 @@ def load_indexed(session: Session, known: Known, *, recalls: bool = True, commit
     )
 
 
+def load_arriving(session: Session, known: Known, path: str) -> LoadedSite:
+    """Return a site most of whose pages are not read yet, with the one page at `path`, which is read now."""
+    record, site_id, settings = known.record, known.record.site_id, known.settings
+    there = _load_files(session, record, keep=False)
+    file = there.by_path.get(path)
+    unreadable: dict[str, str] = {}
+    if file is not None and is_page_path(path):
+        reading = settings.read_options(path)
+        for _, outcome in read_all(session, site_id, {path: file.sha256 or ""}, {path: reading}):
+            if not isinstance(outcome, Page):
+                unreadable[path] = str(outcome)
+    pages = StoredPages(session, site_id, {} if file is None else {path: file}, settings, unreadable)
+    texts = StoredTexts(session, site_id, there.by_path, there.texts)
+    site = Site(pages, there.paths, record.base, texts)
+    return LoadedSite(
+        session=session,
+        record=record,
+        files=there.by_path,
+        pages=pages,
+        index=StoredIndex(session, site_id),
+        site=site,
+        unreadable=unreadable,
+        settings=settings,
+        site_file=known.site_file,
+        has_site_file=SITE_FILE in there.by_path,
+        site_file_problem=known.site_file_problem,
+        is_arriving=True,
+    )
+
+
 @dataclass(frozen=True, slots=True)
 class _Files:
     """The files of a site that are there, as they were at a revision of them."""
@@ -146,6 +178,11 @@ def _load_files(session: Session, record: SiteRecord, *, keep: bool) -> _Files:
             while len(_opened) > _MOST_OPENED:
                 _opened.popitem(last=False)
     return files
+
+
+def load_files_there(session: Session, record: SiteRecord) -> Mapping[str, FileRecord]:
+    """Return the files of a site that are there, in the order of their paths."""
+    return _load_files(session, record, keep=False).by_path
 
 
 def _load_site_file(session: Session, record: SiteRecord) -> tuple[SiteFile, str]:

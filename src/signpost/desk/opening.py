@@ -10,14 +10,16 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.desk.found import find_unchecked, keep_findings
-from signpost.desk.indexing import AT_ONCE, bring_up_to_date, is_indexed
-from signpost.desk.loading import LoadedSite, load_indexed, load_known, load_record
+from signpost.desk.indexing import AT_ONCE, bring_up_to_date, count_unindexed, is_indexed
+from signpost.desk.loading import LoadedSite, load_arriving, load_indexed, load_known, load_record
 from signpost.store.database import Database
 
 #: Stands for all pages of a site.
 EVERY_PAGE = None
 #: How many pages are checked at a time, while nobody else can change the site.
 _CHECKED_AT_ONCE = 20
+#: Up to how many pages that are not read yet are read before anything is shown.
+FEW_UNREAD = 40
 #: How many files of a change are looked at next.
 _LOOKED_AT = 3
 #: Characters of a page beyond which its check takes seconds.
@@ -27,15 +29,21 @@ _log = logging.getLogger(__name__)
 
 
 @contextmanager
-def opened(database: Database, site_id: UUID, *, checked: Collection[str] | None = ()) -> Iterator[LoadedSite]:
+def opened(
+    database: Database, site_id: UUID, *, checked: Collection[str] | None = (), at_once: str | None = None
+) -> Iterator[LoadedSite]:
     """Give a site as it is at this moment, for as long as the block lasts; whoever changes it meanwhile is not seen.
 
     Its index is brought up to date first where it is not, and so are the findings of the pages that are `checked`.
-    Raises NotThereError.
+    Who wants one page `at_once` gets it as it is alone where many others are not read yet: the site `is_arriving`
+    then. Raises NotThereError.
     """
     while True:
         with database.snapshot() as session:
             known = load_known(session, site_id)
+            if at_once is not None and not is_indexed(known) and count_unindexed(session, known) > FEW_UNREAD:
+                yield load_arriving(session, known, at_once)
+                return
             if is_indexed(known):
                 loaded = load_indexed(session, known, committed=True)
                 if checked == () or not find_unchecked(loaded, checked):

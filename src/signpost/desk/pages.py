@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from uuid import UUID
 
-from signpost.core.findings.check import check_page
+from signpost.core.findings.check import check_alone, check_page
+from signpost.core.page import Page
 from signpost.core.site.addresses import SectionAddresses, section_addresses
 from signpost.core.text.edits import shown_text
 from signpost.core.text.errors import RequestError
@@ -13,7 +15,7 @@ from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.finding_views import view_finding
 from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
-from signpost.desk.loading import load_record
+from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.site_views import (
     FilesView,
@@ -84,26 +86,41 @@ def delete_site(database: Database, site_id: UUID) -> None:
 
 def open_page(database: Database, site_id: UUID, path: str) -> PageView:
     """Return a page as its desk shows it."""
-    with opened(database, site_id, checked=[path]) as loaded:
+    with opened(database, site_id, checked=[path], at_once=path) as loaded:
         page = loaded.page(path)
+        if loaded.is_arriving:
+            return replace(_view_alone(loaded, page), is_arriving=True)
         loaded.pages.fetch(linked_pages(loaded, [path]))
         return view_page(loaded.site, page, loaded.settings, findings_on(loaded, path))
 
 
 def open_source(database: Database, site_id: UUID, path: str) -> tuple[str, str]:
     """Return a page's text with a line feed at every line end, and its revision."""
-    with opened(database, site_id) as loaded:
+    with opened(database, site_id, at_once=path) as loaded:
         source = loaded.page(path).source
     return shown_text(source), source.sha256
 
 
 def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageView:
     """Return a page as its desk would show it with the text its author is typing; nothing is kept."""
-    with opened(database, site_id) as loaded:
+    with opened(database, site_id, at_once=path) as loaded:
         draft = read_draft(loaded, path, text)
+        if loaded.is_arriving:
+            return replace(_view_alone(loaded, draft), is_arriving=True)
         site = loaded.site.replaced({path: draft})
         found = check_page(site, path, loaded.settings.check_options)
         return view_page(site, draft, loaded.settings, tuple(view_finding(one, draft) for one in found))
+
+
+def _view_alone(loaded: LoadedSite, page: Page) -> PageView:
+    """Return a page whose site is not read yet: what is wrong is what the page alone tells."""
+    found = check_alone(page, loaded.settings.check_options)
+    return view_page(
+        loaded.site.replaced({page.path: page}),
+        page,
+        loaded.settings,
+        tuple(view_finding(one, page) for one in found),
+    )
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:

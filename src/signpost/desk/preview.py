@@ -39,7 +39,7 @@ def load_preview(
     A page is prepared as `prepare_page` says.
     """
     if is_page_path(path):
-        with opened(database, site_id) as loaded:
+        with opened(database, site_id, at_once=path) as loaded:
             page = load_revision(loaded, path, revision)
         if page is not None:
             return _page_preview(page, additions, mark)
@@ -58,7 +58,7 @@ def load_preview(
 
 def load_draft_preview(database: Database, site_id: UUID, path: str, additions: str, mark: str, text: str) -> Preview:
     """Return a page with the text its author is typing, as `load_preview` returns a page. Raises NotThereError."""
-    with opened(database, site_id) as loaded:
+    with opened(database, site_id, at_once=path) as loaded:
         return _page_preview(read_draft(loaded, path, text), additions, mark)
 
 

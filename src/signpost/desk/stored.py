@@ -71,8 +71,9 @@ class StoredPages(Mapping[str, Page]):
         if not wanted:
             return
         known = store.load_pages(self._session, self._site_id, wanted)
-        hashes = {path: known[path].sha256 for path in wanted}
-        readings = {path: self._settings.read_options(path, frozenset(known[path].repeated)) for path in wanted}
+        hashes = {path: self._files[path].sha256 or "" for path in wanted}
+        repeated = {path: frozenset(known[path].repeated if path in known else ()) for path in wanted}
+        readings = {path: self._settings.read_options(path, repeated[path]) for path in wanted}
         for path, page in read_all(self._session, self._site_id, hashes, readings):
             if isinstance(page, Page):
                 self._read[path] = page

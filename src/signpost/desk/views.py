@@ -109,6 +109,9 @@ class PageView:
     structure: StructureView
     navigation: NavigationView
     stages: tuple[StageView, ...]  # those that a measured page tells are in its MeasureView
+    is_arriving: bool = (
+        False  # whether the site is still being read, so that what needs other pages is not judged yet
+    )
 
 
 def view_page(site: Site, page: Page, settings: Settings, findings: tuple[FindingView, ...]) -> PageView:

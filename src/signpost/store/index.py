@@ -72,6 +72,19 @@ _COUNT_UNREAD = (
 )
 
 
+def count_pages_there(session: Session, site_id: UUID) -> int:
+    """Return how many pages a site has."""
+    found: int = session.execute(_COUNT_PAGES, {"site_id": site_id}).scalar_one()
+    return found
+
+
+_COUNT_PAGES = (
+    select(func.count())
+    .select_from(FILES)
+    .where(FILES.c.site_id == SITE, FILES.c.sha256.is_not(None), FILES.c.path.regexp_match(_PAGE_PATHS, "i"))
+)
+
+
 def forget_indexed(session: Session, site_id: UUID, digest: str) -> None:
     """Note that the index has to look at all files of a site again, but for what `note_told` noted by a digest."""
     others = FILES.c.indexed_sha256.is_distinct_from(digest)

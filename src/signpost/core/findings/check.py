@@ -46,6 +46,11 @@ def check_page(site: Site, path: str, options: CheckOptions = USUAL) -> list[Fin
     return [finding for finding, aside in check_all(site, path, options) if not aside]
 
 
+def check_alone(page: Page, options: CheckOptions = USUAL) -> list[Finding]:
+    """Return what a page alone tells is wrong on it, whatever its site has; what is set aside is left out."""
+    return [finding for finding, aside in settle(page, _find_in_page(page), options) if not aside]
+
+
 def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tuple[Finding, bool]]:
     """Return what is wrong on one page, in the order of the places, each with whether it is set aside."""
     if not options.checks(path):

@@ -30,6 +30,7 @@ from signpost.desk import (
     targets,
     working,
 )
+from signpost.desk.arriving import ArrivingView, view_arriving
 from signpost.desk.errors import TooMuchError
 from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
@@ -203,6 +204,14 @@ async def list_pages(
 ) -> PagesView:
     """List pages whose path or title contains some words, in an order, from the one at `start` on."""
     return await desk.run(pages.pages_of_site, site_id, query, order, down=down, start=start, limit=limit)
+
+
+@router.get("/{site_id}/arriving")
+async def list_arriving(
+    desk: Asked, site_id: SiteId, start: Annotated[int, Query(ge=0)] = 0, limit: Limit = 100
+) -> ArrivingView:
+    """List pages of a site that is being read, from the one at `start` on, as far as they are known by now."""
+    return await desk.run(view_arriving, site_id, start, limit)
 
 
 @router.get("/{site_id}/files")
