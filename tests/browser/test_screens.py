@@ -1,9 +1,12 @@
 """Each screen in each of its states; no serious fault for those who do not see or point."""
 
+import threading
+
 import pytest
 from playwright.sync_api import expect
 
 from screens import RENDERED, apply, bring, bring_demo, faults, open_page, show_bench
+from signpost.desk import intake, working
 
 pytestmark = pytest.mark.browser
 
@@ -501,6 +504,37 @@ def test_a_block_is_chosen_by_a_click_and_a_section_is_removed(screen, served):
     expect(screen.locator("tr[data-row] th")).to_have_text(["T", "Between", "B"])
     screen.locator(".tray").get_by_role("button", name="Undo").click()
     expect(screen.locator("tr[data-row] th")).to_have_text(["T", "A", "Between", "B"])
+
+
+def test_a_site_is_shown_while_it_is_read(screen, served, monkeypatch):
+    may_go_on = threading.Event()
+    work_off = working.work_off
+
+    def wait(database, site_id):
+        may_go_on.wait()
+        return work_off(database, site_id)
+
+    monkeypatch.setattr(working, "work_off", wait)
+    page = b"<!DOCTYPE html><html lang=en><title>Page %d</title><main><h1>A</h1><h2 id=b>B</h2>words</b></main>"
+    try:
+        site = bring(served, {f"{number}.html": page % number for number in range(intake.INDEXED_AT_ONCE + 20)})
+        screen.goto(site, wait_until="commit")
+        expect(screen.get_by_text("0 of 120 read")).to_be_visible()
+        expect(screen.get_by_role("heading", name="Test", exact=True)).to_be_visible()
+        expect(screen.locator("tbody tr")).to_have_count(100)
+        assert faults(screen) == []
+        screen.get_by_role("link", name="11.html", exact=True).click()
+        expect(screen.get_by_text("Reading the site: 0 of 120 pages")).to_be_visible()
+        expect(screen.get_by_role("rowheader", name="B", exact=True)).to_be_visible()
+        expect(screen.frame_locator(RENDERED).get_by_role("heading", name="B")).to_be_visible()
+        expect(screen.get_by_role("tab", name="Findings")).to_contain_text("2 findings")
+        assert faults(screen) == []
+    finally:
+        may_go_on.set()
+    expect(screen.get_by_text("Reading the site")).to_be_hidden()
+    expect(screen.get_by_role("tab", name="Findings")).not_to_contain_text("2 findings")
+    screen.get_by_role("link", name="Test", exact=True).click()
+    expect(screen.locator("tbody tr").first).to_contain_text("Page 0")
 
 
 def test_the_reading_of_a_site_is_stopped_and_goes_on(screen, served):

@@ -25,9 +25,7 @@ const listing = ref(false);
   <AppBar>
     <template #trail>
       <el-breadcrumb>
-        <el-breadcrumb-item :to="{ name: 'site', params: { siteId } }">{{
-          site.view?.name ?? "Site"
-        }}</el-breadcrumb-item>
+        <el-breadcrumb-item :to="{ name: 'site', params: { siteId } }">{{ site.name || "Site" }}</el-breadcrumb-item>
         <el-breadcrumb-item
           ><h1>{{ path }}</h1></el-breadcrumb-item
         >

@@ -27,7 +27,7 @@ const stages = useStages();
       @click="stages.goNext()"
       >Next: {{ stages.next[1].toLowerCase() }}</el-button
     >
-    <span v-else class="soft small next">Everything is done.</span>
+    <span v-else-if="!page.view?.is_arriving" class="soft small next">Everything is done.</span>
   </nav>
 </template>
 

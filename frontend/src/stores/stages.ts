@@ -52,11 +52,12 @@ export const useStages = defineStore("stages", () => {
     const found = new Map<string, StageView>();
     for (const one of [...(page.view?.stages ?? []), ...(measured.value?.stages ?? [])]) found.set(one.stage, one);
     const count = findings.value.length;
+    const arriving = page.view?.is_arriving ?? false;
     const has = (severity: string) => findings.value.some((one) => one.severity === severity);
     found.set("findings", {
       stage: "findings",
-      progress: has("error") ? "wrong" : has("warning") ? "todo" : count ? "optional" : "done",
-      words: count ? counted(count, "finding") : "none",
+      progress: has("error") ? "wrong" : has("warning") ? "todo" : count || arriving ? "optional" : "done",
+      words: count ? counted(count, "finding") : arriving ? "not looked for yet" : "none",
     });
     return found;
   });

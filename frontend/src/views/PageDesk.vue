@@ -1,5 +1,6 @@
 <script setup lang="ts">
 /** The desk of one page: the strip of stages, road, ledger, bench, tray. */
+import { useIntervalFn } from "@vueuse/core";
 import { computed, onBeforeUnmount, ref, watch } from "vue";
 import { useRoute } from "vue-router";
 import { type ChangeEntry, type FindingView, type SectionView } from "../api/client";
@@ -88,11 +89,16 @@ watch(
   },
   { immediate: true },
 );
-// what needs other pages is known once they are read
+/** How often it is looked whether the other pages are read, in milliseconds. */
+const EVERY = 2000;
+// what needs other pages is known once they are read; the one that is open is checked first
+useIntervalFn(() => {
+  if (page.saved?.is_arriving && !site.stopped && site.progress?.what !== "read") void page.reload();
+}, EVERY);
 watch(
-  () => [page.saved?.is_arriving, site.progress, site.turn],
+  () => site.turn,
   () => {
-    if (page.saved?.is_arriving && site.view && !site.progress) void page.reload();
+    if (page.saved?.is_arriving) void page.reload();
   },
   { immediate: true },
 );
@@ -207,11 +213,11 @@ onBeforeUnmount(() => {
     <template v-else>
       <StageStrip />
       <p v-if="page.saved?.is_arriving" class="arriving soft small" role="status">
-        The site is still being read{{
+        Reading the site{{
           site.progress
             ? `: ${site.progress.done.toLocaleString("en")} of ${site.progress.total.toLocaleString("en")} pages`
             : ""
-        }}. What leads to other pages and from them is judged when it is.
+        }}. What leads to other pages and from them is judged then, and this page can be edited.
       </p>
       <main class="panes" :style="{ '--road': `${bench.road}px`, '--ledger': `${bench.ledger}px` }">
         <aside class="pane road-pane" data-pane="road" aria-label="Road">

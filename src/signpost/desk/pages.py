@@ -89,7 +89,7 @@ def open_page(database: Database, site_id: UUID, path: str) -> PageView:
     with opened(database, site_id, checked=[path], at_once=path) as loaded:
         page = loaded.page(path)
         if loaded.is_arriving:
-            return replace(_view_alone(loaded, page), is_arriving=True)
+            return _view_alone(loaded, page)
         loaded.pages.fetch(linked_pages(loaded, [path]))
         return view_page(loaded.site, page, loaded.settings, findings_on(loaded, path))
 
@@ -106,21 +106,21 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
     with opened(database, site_id, at_once=path) as loaded:
         draft = read_draft(loaded, path, text)
         if loaded.is_arriving:
-            return replace(_view_alone(loaded, draft), is_arriving=True)
+            return _view_alone(loaded, draft)
         site = loaded.site.replaced({path: draft})
         found = check_page(site, path, loaded.settings.check_options)
         return view_page(site, draft, loaded.settings, tuple(view_finding(one, draft) for one in found))
 
 
 def _view_alone(loaded: LoadedSite, page: Page) -> PageView:
-    """Return a page whose site is not read yet: what is wrong is what the page alone tells."""
+    """Return a page whose site is not read yet: what is wrong is what the page alone tells, and it waits for edits."""
+    site = loaded.site.replaced({page.path: page})
     found = check_alone(page, loaded.settings.check_options)
-    return view_page(
-        loaded.site.replaced({page.path: page}),
-        page,
-        loaded.settings,
-        tuple(view_finding(one, page) for one in found),
-    )
+    view = view_page(site, page, loaded.settings, tuple(view_finding(one, page) for one in found))
+    return replace(view, is_arriving=True, locked=view.locked or _ARRIVING)
+
+
+_ARRIVING = "Pages can be edited when the site is read."
 
 
 def give_addresses(database: Database, site_id: UUID, path: str, section: int) -> SectionAddresses:
