@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from screens import bring, faults
+from screens import bring, faults, pick
 
 FILES = {
     "a.html": b"<!DOCTYPE html><html lang=en><title>A</title><h1>A</h1>\n<p><a href=b.html>to b</a>\n<p><a href='b.html#no'>nowhere</a>\n",
@@ -57,7 +57,15 @@ def test_a_thousand_pages_are_drawn(screen, served):
         f"part{at % 20}/p{at}.html": f"<title>{at}</title><a href='p{(at + 20) % 1000}.html'>on</a><a href='../part0/p0.html'>home</a>".encode()
         for at in range(1000)
     }
+    warned = []
+    screen.on("console", lambda message: warned.append(message.text) if message.type == "warning" else None)
     screen.goto(f"{bring(served, files)}/map")
-    expect(screen.get_by_role("img", name="The link map of 1,000 pages")).to_be_visible(timeout=60_000)
+    expect(screen.get_by_role("img", name="The link map of 1,000 pages")).to_be_visible()
+    assert faults(screen, [".trail"]) == []
+    pick(screen, "Open a folder", "part7/")
+    expect(screen.get_by_label("Folder that is drawn").get_by_role("button", name="part7")).to_be_visible()
+    assert warned == []
+    screen.get_by_label("Folder that is drawn").get_by_role("button", name="All pages").click()
+    expect(screen.get_by_label("Folder that is drawn")).to_be_hidden()
     screen.get_by_label("Find a page").fill("p999")
     expect(screen.get_by_role("region", name="Table").get_by_role("row")).to_have_count(2)

@@ -842,9 +842,29 @@ export interface paths {
         };
         /**
          * Show Map
-         * @description Show the pages of the site and the links between them; with `focus`, those around one page.
+         * @description Show the pages of the site, and what is drawn of them: the folder `at`, or what is around the page `focus`.
          */
         get: operations["show_map_api_sites__site_id__map_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/map/around": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Links Around
+         * @description List to which pages how many links lead from a page, and from which to it.
+         */
+        get: operations["list_links_around_api_sites__site_id__map_around_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3599,6 +3619,18 @@ export interface components {
             text: string;
         };
         /**
+         * MapDrawing
+         * @description Nodes, and the links between them.
+         */
+        MapDrawing: {
+            /** At */
+            at: string;
+            /** Lines */
+            lines: components["schemas"]["MapLinks"][];
+            /** Nodes */
+            nodes: components["schemas"]["MapNode"][];
+        };
+        /**
          * MapLinks
          * @description All links from one page to another.
          */
@@ -3613,6 +3645,25 @@ export interface components {
             links: number;
             /** Source */
             source: string;
+        };
+        /**
+         * MapNode
+         * @description What is drawn as one.
+         */
+        MapNode: {
+            /** Folder */
+            folder: string;
+            /** Is Hub */
+            is_hub: boolean;
+            /** Is Orphan */
+            is_orphan: boolean;
+            kind: components["schemas"]["NodeKind"];
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: number;
+            /** Pages In */
+            pages_in: number;
         };
         /**
          * MapPage
@@ -3653,6 +3704,15 @@ export interface components {
             links_out: number;
             /** Text */
             text: string;
+        };
+        /**
+         * MapView
+         * @description All pages of a site, or those around one of them, and what is drawn of them at once.
+         */
+        MapView: {
+            drawing: components["schemas"]["MapDrawing"];
+            /** Pages */
+            pages: components["schemas"]["MapPage"][];
         };
         /**
          * MarkPlace
@@ -4073,6 +4133,12 @@ export interface components {
             /** Page */
             page: string;
         };
+        /**
+         * NodeKind
+         * @description What a node stands for.
+         * @enum {string}
+         */
+        NodeKind: "page" | "missing" | "folder" | "more" | "elsewhere";
         /**
          * OfferView
          * @description Words that may want to be a jump link.
@@ -5461,18 +5527,6 @@ export interface components {
              * Format: uuid
              */
             site_id: string;
-        };
-        /**
-         * SiteMap
-         * @description Pages, and the links between them.
-         */
-        SiteMap: {
-            /** Left Out */
-            left_out: number;
-            /** Links */
-            links: components["schemas"]["MapLinks"][];
-            /** Pages */
-            pages: components["schemas"]["MapPage"][];
         };
         /**
          * SiteNames
@@ -13708,6 +13762,7 @@ export interface operations {
         parameters: {
             query?: {
                 focus?: string;
+                at?: string;
             };
             header?: never;
             path: {
@@ -13723,7 +13778,157 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SiteMap"];
+                    "application/json": components["schemas"]["MapView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    list_links_around_api_sites__site_id__map_around_get: {
+        parameters: {
+            query: {
+                path: string;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MapLinks"][];
                 };
             };
             /** @description Bad Request */

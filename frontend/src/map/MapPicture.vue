@@ -1,37 +1,40 @@
 <script setup lang="ts">
 /** The link map drawn: pages by folder, thicker lines for more links; a page or a line is chosen by a click. */
 import { useResizeObserver } from "@vueuse/core";
-import cytoscape, { type Core, type StylesheetJson } from "cytoscape";
+import cytoscape, { type Core, type NodeDefinition, type StylesheetJson } from "cytoscape";
 import fcose from "cytoscape-fcose";
 import { onBeforeUnmount, onMounted, ref, watch } from "vue";
 import { useTheme } from "../composables/useTheme";
+import { movedApart, type Box } from "./apart";
 import type { Drawing } from "./elements";
 
 cytoscape.use(fcose);
 
-/** From how many pages on names are shown only of those that many lead to, until one looks closer. */
-const MANY = 120;
 const props = defineProps<{ drawing: Drawing; chosen: string }>();
-const emit = defineEmits<{ page: [path: string]; line: [source: string, goal: string] }>();
+const emit = defineEmits<{ page: [path: string]; line: [source: string, goal: string]; open: [name: string] }>();
 const at = ref<HTMLElement>();
 const theme = useTheme();
+/** From how many lines on they are drawn fainter. */
+const DENSE = 250;
+/** Around all that is drawn, in pixels. */
+const ROOM = 44;
+/** How much a map of few pages is enlarged at first. */
+const CLOSEST = 1.2;
 let graph: Core | null = null;
 
 const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 
 function styles(): StylesheetJson {
-  const many = props.drawing.nodes.length > MANY;
   const ink = colour("--ink");
   return [
+    { selector: "node[size]", style: { width: "data(size)", height: "data(size)" } },
     {
       selector: "node",
       style: {
-        width: "data(size)",
-        height: "data(size)",
         "background-color": colour("--road-2"),
         "border-width": 1.5,
         "border-color": colour("--post"),
-        label: many ? "" : "data(label)",
+        label: "data(label)",
         color: ink,
         "font-family": "Figtree Variable",
         "font-size": 11,
@@ -57,6 +60,15 @@ function styles(): StylesheetJson {
       },
     },
     {
+      selector: "node.gathered",
+      style: {
+        shape: "round-rectangle",
+        "background-color": colour("--sheet-sunk"),
+        "border-color": colour("--line-strong"),
+        color: colour("--ink-soft"),
+      },
+    },
+    {
       selector: "node.folder",
       style: {
         shape: "round-rectangle",
@@ -75,8 +87,8 @@ function styles(): StylesheetJson {
         "line-color": colour("--line-strong"),
         "target-arrow-color": colour("--line-strong"),
         "target-arrow-shape": "triangle",
-        "curve-style": many ? "straight" : "bezier",
-        opacity: many ? 0.35 : 0.6,
+        "curve-style": "bezier",
+        opacity: props.drawing.edges.length > DENSE ? 0.25 : 0.6,
         "arrow-scale": 0.8,
       },
     },
@@ -98,18 +110,22 @@ function styles(): StylesheetJson {
   ];
 }
 
+/** Give a node a place of its own to begin with: lines between nodes at one place cannot be drawn. */
+function somewhere(node: NodeDefinition, index: number): NodeDefinition {
+  return { ...node, position: { x: 150 * (index % 8), y: 150 * Math.floor(index / 8) } };
+}
+
 function draw(): void {
   graph?.destroy();
   graph = cytoscape({
     container: at.value,
-    elements: { nodes: props.drawing.nodes, edges: props.drawing.edges },
+    elements: { nodes: props.drawing.nodes.map(somewhere), edges: props.drawing.edges },
     style: styles(),
     minZoom: 0.05,
     maxZoom: 3,
-    wheelSensitivity: 0.4,
     layout: {
       name: "fcose",
-      quality: props.drawing.nodes.length > MANY ? "draft" : "default",
+      quality: "default",
       animate: false,
       nodeDimensionsIncludeLabels: true,
       nodeSeparation: 90,
@@ -117,9 +133,13 @@ function draw(): void {
       padding: 44,
     } as cytoscape.LayoutOptions,
   });
+  part(graph);
+  graph.fit(undefined, ROOM);
+  if (graph.zoom() > CLOSEST) graph.zoom(CLOSEST).center();
   graph.on("tap", "node", (event) => {
     const node = event.target as cytoscape.NodeSingular;
-    if (!node.hasClass("folder")) emit("page", node.id());
+    if (node.hasClass("gathered")) emit("open", node.id());
+    else if (!node.hasClass("folder")) emit("page", node.id());
   });
   graph.on("tap", "edge", (event) => {
     const edge = event.target as cytoscape.EdgeSingular;
@@ -129,6 +149,48 @@ function draw(): void {
     if (event.target === graph) emit("page", "");
   });
   mark();
+}
+
+/** Move nodes apart with their names, those of a folder first, then folders and what is in none. */
+function part(drawn: Core): void {
+  for (const folder of drawn.nodes(".folder")) moveApart(folder.children());
+  moveApart(drawn.nodes().orphans());
+}
+
+function moveApart(nodes: cytoscape.NodeCollection): void {
+  const before = nodes.map(boxOf);
+  const after = movedApart(before);
+  nodes.forEach((node, at) => {
+    const [was, is] = [before[at], after[at]];
+    if (was && is) node.shift({ x: is.x - was.x, y: is.y - was.y });
+  });
+}
+
+const NAME_FONT = '11px "Figtree Variable"';
+const LINE = 20; // of a name, in pixels
+const AROUND = 14; // what is in a folder, in pixels
+
+/** Return how much room a node takes with its name below, or a folder with what is in it and its name above. */
+function boxOf(node: cytoscape.NodeSingular): Box {
+  const name = widthOf(node.data("label") as string);
+  if (!node.hasClass("folder")) {
+    const { x, y } = node.position();
+    const size = node.data("size") as number;
+    return { x, y: y + LINE / 2, width: Math.max(size, name), height: size + LINE };
+  }
+  const boxes = node.children().map(boxOf);
+  const left = Math.min(...boxes.map((box) => box.x - box.width / 2)) - AROUND;
+  const right = Math.max(...boxes.map((box) => box.x + box.width / 2)) + AROUND;
+  const top = Math.min(...boxes.map((box) => box.y - box.height / 2)) - AROUND - LINE;
+  const bottom = Math.max(...boxes.map((box) => box.y + box.height / 2)) + AROUND;
+  return { x: (left + right) / 2, y: (top + bottom) / 2, width: Math.max(right - left, name), height: bottom - top };
+}
+
+function widthOf(name: string): number {
+  const pen = document.createElement("canvas").getContext("2d");
+  if (!pen) return name.length * 7;
+  pen.font = NAME_FONT;
+  return pen.measureText(name).width + 4;
 }
 
 /** Show what is around the page that is chosen, the rest faint. */

@@ -1,26 +1,24 @@
 import { describe, expect, it } from "vitest";
-import type { SectionMap, SiteMap } from "../api/client";
-import { elementsOf, sectionElementsOf } from "./elements";
+import type { MapDrawing, SectionMap } from "../api/client";
+import { elementsOf, sectionElementsOf, shortened } from "./elements";
 
-const page = (path: string, more = {}) => ({
-  path,
-  folder: path.includes("/") ? path.slice(0, path.lastIndexOf("/")) : "",
-  there: true,
+const node = (name: string, more = {}) => ({
+  name,
+  kind: "page" as MapDrawing["nodes"][number]["kind"],
+  folder: name.includes("/") ? name.slice(0, name.lastIndexOf("/")) : "",
+  pages: 1,
   pages_in: 0,
-  links_in: 0,
-  links_out: 0,
-  broken: 0,
   is_orphan: false,
   is_hub: false,
   ...more,
 });
-const map: SiteMap = {
-  pages: [page("index.html"), page("deep/a.html"), page("deep/gone.html", { there: false })],
-  links: [
+const map: MapDrawing = {
+  at: "",
+  nodes: [node("index.html"), node("deep/a.html"), node("deep/gone.html", { kind: "missing" })],
+  lines: [
     { source: "index.html", goal: "deep/a.html", links: 9, jumps: 2, broken: 0 },
     { source: "index.html", goal: "deep/gone.html", links: 1, jumps: 0, broken: 1 },
   ],
-  left_out: 0,
 };
 
 describe("the elements of the map", () => {
@@ -41,9 +39,32 @@ describe("the elements of the map", () => {
   });
 
   it("tells missing pages and orphans by their classes", () => {
-    const { nodes } = elementsOf({ ...map, pages: [...map.pages, page("lone.html", { is_orphan: true })] });
+    const { nodes } = elementsOf({ ...map, nodes: [...map.nodes, node("lone.html", { is_orphan: true })] });
     expect(nodes.find((one) => one.data.id === "deep/gone.html")!.classes).toBe("missing");
     expect(nodes.find((one) => one.data.id === "lone.html")!.classes).toBe("orphan");
+  });
+});
+
+describe("the elements of a map of many pages", () => {
+  it("call folders and the rest by what they stand for, and say how many pages that are", () => {
+    const { nodes, label } = elementsOf({
+      at: "docs",
+      nodes: [
+        node("docs/start.html"),
+        node("docs/api/", { kind: "folder", folder: "", pages: 1200 }),
+        node("\nmore", { kind: "more", folder: "", pages: 30 }),
+        node("\nelsewhere", { kind: "elsewhere", folder: "", pages: 7 }),
+      ],
+      lines: [],
+    });
+    expect(nodes.map((one) => one.data["label"])).toEqual(["start.html", "api/ (1,200)", "30 more", "elsewhere (7)"]);
+    expect(nodes.map((one) => one.data.parent)).toEqual([undefined, undefined, undefined, undefined]);
+    expect(label).toBe("The link map of 1,238 pages");
+  });
+
+  it("keep the beginning and the end of a long name", () => {
+    expect(shortened("a-very-long-name-of-a-page-that-is-19.html")).toBe("a-very-long-name-…is-19.html");
+    expect(shortened("short.html")).toBe("short.html");
   });
 });
 

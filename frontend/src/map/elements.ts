@@ -1,12 +1,14 @@
 /** The link map as the graph library takes it: a box for each folder, a node for each page, a line for its links. */
 import type { EdgeDefinition, NodeDefinition } from "cytoscape";
-import type { SectionMap, SiteMap } from "../api/client";
+import type { MapDrawing, MapNode, SectionMap } from "../api/client";
 import { counted } from "../text/count";
 
 const THINNEST = 1;
 const THICKEST = 9;
-/** Of a section's words, in characters. */
+/** Of a name or a section's words, in characters. */
 const LONGEST = 28;
+/** Nodes that stand for one page; others for several. */
+const ALONE = new Set<string>(["page", "missing"]);
 
 export interface Drawing {
   nodes: NodeDefinition[];
@@ -17,19 +19,42 @@ export interface Drawing {
 const sizeOf = (linking: number) => Math.min(14 + 5 * Math.sqrt(linking), 60);
 const widthOf = (links: number) => Math.min(THINNEST + Math.log2(links), THICKEST);
 
-export function elementsOf(map: SiteMap): Drawing {
-  const folders = [...new Set(map.pages.map((page) => page.folder).filter(Boolean))];
+/** What a node is called, by what it stands for. */
+function labelOf(node: MapNode, at: string): string {
+  if (node.kind === "more") return `${node.pages.toLocaleString("en")} more`;
+  if (node.kind === "elsewhere") return `elsewhere (${node.pages.toLocaleString("en")})`;
+  const folder = node.kind === "folder" ? at : node.folder;
+  const name = shortened(node.name.slice(folder ? folder.length + 1 : 0));
+  return node.kind === "folder" ? `${name} (${node.pages.toLocaleString("en")})` : name;
+}
+
+/** A name that fits, its beginning and its end kept, by which names are told apart. */
+export function shortened(name: string): string {
+  return name.length > LONGEST ? `${name.slice(0, LONGEST - 11)}…${name.slice(-10)}` : name;
+}
+
+export function elementsOf({ at, nodes, lines }: MapDrawing): Drawing {
+  const grouped = nodes.some((node) => !ALONE.has(node.kind));
+  const folderOf = (node: MapNode) => (grouped ? "" : node.folder);
+  const folders = [...new Set(nodes.map(folderOf).filter(Boolean))];
   const boxes = folders.map((folder) => ({ data: { id: `${folder}/`, label: `${folder}/` }, classes: "folder" }));
-  const pages = map.pages.map((page) => ({
+  const drawn = nodes.map((node) => ({
     data: {
-      id: page.path,
-      label: page.path.slice(page.folder ? page.folder.length + 1 : 0),
-      parent: page.folder ? `${page.folder}/` : undefined,
-      size: sizeOf(page.pages_in),
+      id: node.name,
+      label: labelOf(node, at),
+      parent: folderOf(node) ? `${node.folder}/` : undefined,
+      size: ALONE.has(node.kind) ? sizeOf(node.pages_in) : sizeOf(node.pages / 4),
     },
-    classes: [!page.there && "missing", page.is_orphan && "orphan", page.is_hub && "hub"].filter(Boolean).join(" "),
+    classes: [
+      node.kind === "missing" && "missing",
+      !ALONE.has(node.kind) && "gathered",
+      node.is_orphan && "orphan",
+      node.is_hub && "hub",
+    ]
+      .filter(Boolean)
+      .join(" "),
   }));
-  const edges = map.links.map((one) => ({
+  const edges = lines.map((one) => ({
     data: {
       id: `${one.source} → ${one.goal}`,
       source: one.source,
@@ -38,7 +63,8 @@ export function elementsOf(map: SiteMap): Drawing {
     },
     classes: one.broken ? "broken" : "",
   }));
-  return { nodes: [...boxes, ...pages], edges, label: `The link map of ${counted(map.pages.length, "page")}` };
+  const pages = nodes.reduce((sum, node) => sum + node.pages, 0);
+  return { nodes: [...boxes, ...drawn], edges, label: `The link map of ${counted(pages, "page")}` };
 }
 
 /** A page's sections in a box, and around it the pages that lead to them or that they lead to. */

@@ -10,7 +10,7 @@ import {
   type MapLinks,
   type MapPage,
   type SectionMap,
-  type SiteMap,
+  type MapView,
 } from "../api/client";
 import AppBar from "../components/AppBar.vue";
 import StateNote from "../components/StateNote.vue";
@@ -30,7 +30,12 @@ const SHOWN: { value: Show; label: string }[] = [
 ];
 const site = useSite();
 const router = useRouter();
-const map = shallowRef<SiteMap | null>(null);
+/** How many pages are listed at once. */
+const AT_ONCE = 100;
+const map = shallowRef<MapView | null>(null);
+const at = ref(""); // the folder that is drawn, of a site with many pages
+const leaf = ref(1); // of the table
+const nearby = shallowRef<MapLinks[]>([]); // links from and to the page that is chosen
 const problem = ref("");
 const show = ref<Show>("all");
 const filter = ref("");
@@ -46,7 +51,7 @@ async function load(): Promise<void> {
   const mine = ++asked;
   const params = {
     path: { site_id: props.siteId },
-    query: { focus: around.value ? chosen.value : "" },
+    query: { focus: around.value ? chosen.value : "", at: at.value },
   };
   try {
     const found = await data(api.GET("/api/sites/{site_id}/map", { params }));
@@ -55,7 +60,34 @@ async function load(): Promise<void> {
     if (mine === asked) problem.value = detailOf(error);
   }
 }
-watch([() => props.siteId, around], load, { immediate: true });
+watch([() => props.siteId, around, at], load, { immediate: true });
+watch(
+  chosen,
+  async (path) => {
+    nearby.value = [];
+    if (!path) return;
+    try {
+      const params = { path: { site_id: props.siteId }, query: { path } };
+      const found = await data(api.GET("/api/sites/{site_id}/map/around", { params }));
+      if (chosen.value === path) nearby.value = found;
+    } catch (error) {
+      problem.value = detailOf(error);
+    }
+  },
+  { immediate: true },
+);
+
+/** The folders down to the one that is drawn. */
+const trail = computed(() => {
+  const parts = map.value?.drawing.at ? map.value.drawing.at.split("/") : [];
+  return parts.map((name, index) => ({ name, path: parts.slice(0, index + 1).join("/") }));
+});
+
+/** Draw what a node stands for: a folder; of what there was no room for, the table tells. */
+function openNode(name: string): void {
+  if (name.endsWith("/")) at.value = name.slice(0, -1);
+  else if (name.includes("elsewhere")) at.value = "";
+}
 watch(
   () => props.siteId,
   (id) => {
@@ -71,7 +103,7 @@ watch(
 
 const drawing = computed(() => {
   if (sections.value) return sectionElementsOf(sections.value);
-  return map.value ? elementsOf(map.value) : null;
+  return map.value ? elementsOf(map.value.drawing) : null;
 });
 
 /** Draw the sections of a page, and what leads to them and away. */
@@ -94,14 +126,23 @@ const rows = computed(() =>
       return show.value === "hubs" ? page.is_hub : true;
     }),
 );
-const out = computed(() => map.value?.links.filter((one) => one.source === chosen.value) ?? []);
-const into = computed(() => map.value?.links.filter((one) => one.goal === chosen.value) ?? []);
+const listed = computed(() => rows.value.slice((leaf.value - 1) * AT_ONCE, leaf.value * AT_ONCE));
+watch(rows, () => (leaf.value = 1));
+const out = computed(() => nearby.value.filter((one) => one.source === chosen.value));
+const into = computed(() => nearby.value.filter((one) => one.goal === chosen.value));
+const isPage = (name: string) => map.value?.pages.some((page) => page.path === name) ?? false;
 const known = computed(() => map.value?.pages.find((page) => page.path === chosen.value));
 
 function pick(path: string): void {
   chosen.value = path;
   pair.value = null;
   if (!path) around.value = false;
+}
+
+/** List the links of a line; one that leads to or from several pages opens them. */
+function listBetween(source: string, goal: string): void {
+  if (isPage(source) && isPage(goal)) void list(source, goal);
+  else openNode(isPage(source) ? goal : source);
 }
 
 async function list(source: string, goal: string): Promise<void> {
@@ -125,6 +166,8 @@ function openLink(link: LinkRowView): void {
   });
 }
 
+const folders = computed(() => map.value?.drawing.nodes.filter((node) => node.kind === "folder") ?? []);
+const gathered = computed(() => map.value?.drawing.nodes.some((node) => node.pages > 1) ?? false);
 const stateOf = (page: MapPage) =>
   !page.there ? "missing" : page.is_orphan ? "not linked" : page.is_hub ? "hub" : "";
 const weightOf = (one: MapLinks) =>
@@ -135,7 +178,7 @@ const weightOf = (one: MapLinks) =>
   <div class="screen">
     <AppBar>
       <template #trail>
-        <RouterLink class="up" :to="{ name: 'site', params: { siteId } }">{{ site.view?.name ?? "Site" }}</RouterLink>
+        <RouterLink class="up" :to="{ name: 'site', params: { siteId } }">{{ site.name || "Site" }}</RouterLink>
         <span aria-hidden="true">/</span>
         <h1 class="name">Link map</h1>
       </template>
@@ -151,8 +194,31 @@ const weightOf = (one: MapLinks) =>
           :drawing="drawing"
           :chosen="sections ? section : chosen"
           @page="(id) => (sections ? (section = id) : pick(id))"
-          @line="(source, goal) => (sections ? (section = source) : list(source, goal))"
+          @line="(source, goal) => (sections ? (section = source) : listBetween(source, goal))"
+          @open="openNode"
         />
+        <div v-if="!sections && (trail.length || folders.length)" class="trail small">
+          <el-breadcrumb v-if="trail.length" aria-label="Folder that is drawn">
+            <el-breadcrumb-item
+              ><el-button text size="small" @click="at = ''">All pages</el-button></el-breadcrumb-item
+            >
+            <el-breadcrumb-item v-for="step in trail" :key="step.path"
+              ><el-button text size="small" @click="at = step.path">{{ step.name }}</el-button></el-breadcrumb-item
+            >
+          </el-breadcrumb>
+          <el-select
+            v-if="folders.length"
+            model-value=""
+            size="small"
+            filterable
+            class="opener"
+            placeholder="Open a folder"
+            aria-label="Open a folder"
+            @change="openNode"
+          >
+            <el-option v-for="folder in folders" :key="folder.name" :value="folder.name" :label="folder.name" />
+          </el-select>
+        </div>
         <ul v-if="sections" class="legend soft small">
           <li><i class="dot" /> section, larger with more links to it</li>
           <li><i class="dot lone" /> no link leads to it</li>
@@ -162,6 +228,7 @@ const weightOf = (one: MapLinks) =>
           <li><i class="dot lone" /> no page links to it</li>
           <li><i class="dot gone" /> missing</li>
           <li><i class="dash" /> with broken links</li>
+          <li v-if="gathered"><i class="several" /> several pages: a press on a folder opens it</li>
         </ul>
       </section>
       <section v-if="sections" class="listed" aria-label="Sections">
@@ -173,10 +240,7 @@ const weightOf = (one: MapLinks) =>
           <el-input v-model="filter" size="small" clearable placeholder="Find a page" aria-label="Find a page" />
         </div>
         <el-alert v-if="problem" :title="problem" type="error" :closable="false" />
-        <p v-if="map.left_out" class="soft small note">
-          {{ counted(map.left_out, "page") }} with few links {{ map.left_out === 1 ? "is" : "are" }} not drawn.
-        </p>
-        <el-table :data="rows" row-key="path" size="small" :height="chosen ? '42%' : '100%'" class="table">
+        <el-table :data="listed" row-key="path" size="small" :height="chosen ? '42%' : '100%'" class="table">
           <el-table-column label="Page" prop="path" sortable min-width="150">
             <template #default="{ row }: { row: MapPage }">
               <el-button
@@ -200,6 +264,16 @@ const weightOf = (one: MapLinks) =>
           </el-table-column>
           <template #empty>No page is like that.</template>
         </el-table>
+        <el-pagination
+          v-if="rows.length > AT_ONCE"
+          v-model:current-page="leaf"
+          layout="prev, pager, next, total"
+          :page-size="AT_ONCE"
+          :pager-count="5"
+          :total="rows.length"
+          size="small"
+          class="pager"
+        />
 
         <div v-if="known" class="around">
           <h2>{{ known.path }}</h2>
@@ -329,6 +403,34 @@ section {
   scale: 0.8;
   background: var(--wrong-wash);
   border-color: var(--wrong);
+}
+
+.several {
+  width: 13px;
+  height: 11px;
+  border-radius: 3px;
+  background: var(--sheet-sunk);
+  border: 1.5px solid var(--line-strong);
+}
+
+.opener {
+  width: 180px;
+}
+
+.trail {
+  display: flex;
+  align-items: center;
+  gap: 12px;
+  position: absolute;
+  left: 12px;
+  top: 8px;
+  padding: 2px 8px;
+  background: var(--sheet);
+  border-radius: var(--radius);
+}
+
+.pager {
+  padding: 6px 12px;
 }
 
 .dash {

@@ -2,23 +2,40 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from itertools import islice
 from uuid import UUID
 
 from signpost.core.references.link_list import LinkRow, list_links_between
-from signpost.core.references.link_map import SiteMap, map_site
+from signpost.core.references.link_map import MapLinks, MapPage, map_site
+from signpost.core.references.map_drawing import MapDrawing, draw_map
 from signpost.core.references.section_map import SectionMap, map_sections
 from signpost.desk.opening import opened
 from signpost.store.database import Database
 
-#: How many pages are drawn, and how many links between two pages are listed.
-_PAGES, _LINKS = 1_500, 500
+#: How many links between two pages are listed.
+_LINKS = 500
 
 
-def map_of_site(database: Database, site_id: UUID, focus: str) -> SiteMap:
-    """Return the pages of a site and the links between them; with `focus`, those around one page."""
+@dataclass(frozen=True, slots=True)
+class MapView:
+    """All pages of a site, or those around one of them, and what is drawn of them at once."""
+
+    pages: tuple[MapPage, ...]
+    drawing: MapDrawing
+
+
+def map_of_site(database: Database, site_id: UUID, focus: str, at: str) -> MapView:
+    """Return the pages of a site and what is drawn of them in a folder; with `focus`, those around one page."""
     with opened(database, site_id) as loaded:
-        return map_site(loaded.site, focus, _PAGES)
+        found = map_site(loaded.site, focus)
+        return MapView(found.pages, draw_map(found, at, focus))
+
+
+def links_around(database: Database, site_id: UUID, path: str) -> list[MapLinks]:
+    """Return how many links lead from a page to each other one, and from each other one to it."""
+    with opened(database, site_id) as loaded:
+        return list(map_site(loaded.site, path).links)
 
 
 def map_of_sections(database: Database, site_id: UUID, path: str) -> SectionMap:

@@ -113,7 +113,7 @@ def view_draft(database: Database, site_id: UUID, path: str, text: str) -> PageV
 
 
 def _view_alone(loaded: LoadedSite, page: Page) -> PageView:
-    """Return a page whose site is not read yet: what is wrong is what the page alone tells, and it waits for edits."""
+    """Return a page whose site is not read yet: what is wrong is what it alone tells, and it waits for edits."""
     site = loaded.site.replaced({page.path: page})
     found = check_alone(page, loaded.settings.check_options)
     view = view_page(site, page, loaded.settings, tuple(view_finding(one, page) for one in found))

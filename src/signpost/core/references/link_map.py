@@ -50,11 +50,10 @@ class SiteMap:
 
     pages: tuple[MapPage, ...]
     links: tuple[MapLinks, ...]
-    left_out: int  # pages that there was no room for
 
 
-def map_site(site: Site, focus: str = "", most: int | None = None) -> SiteMap:
-    """Return the pages of a site and the links between them, those with most links first where there are too many.
+def map_site(site: Site, focus: str = "") -> SiteMap:
+    """Return the pages of a site and the links between them.
 
     With `focus`, only that page, the pages that it leads to and those that lead to it. Links of a page to itself
     count where they are broken.
@@ -85,7 +84,7 @@ def map_site(site: Site, focus: str = "", most: int | None = None) -> SiteMap:
         near |= {one.source for one in links if one.goal == focus}
         pages = [page for page in pages if page.path in near]
         links = [one for one in links if focus in (one.source, one.goal)]
-    return _bounded(pages, links, most)
+    return SiteMap(tuple(pages), tuple(links))
 
 
 def _is_there(names: Mapping[str, Answers], page: str, fragment: str) -> bool:
@@ -117,16 +116,6 @@ def _pages(site: Site, links: Sequence[MapLinks], broken: Counter[str]) -> list[
         )
         for path in sorted({*site.pages, *pages_in})
     ]
-
-
-def _bounded(pages: Sequence[MapPage], links: Iterable[MapLinks], most: int | None) -> SiteMap:
-    shown = sorted(pages, key=lambda page: (-(page.links_in + page.links_out), page.path))[:most]
-    kept = {page.path for page in shown}
-    return SiteMap(
-        tuple(sorted(shown, key=lambda page: page.path)),
-        tuple(one for one in links if one.source in kept and one.goal in kept),
-        len(pages) - len(kept),
-    )
 
 
 # ---------------------------------------------------------------- GraphML

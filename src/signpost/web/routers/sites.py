@@ -13,7 +13,7 @@ from sse_starlette import EventSourceResponse
 
 from signpost.core.forms.writing import FORMS
 from signpost.core.references.link_list import LinkRow
-from signpost.core.references.link_map import SiteMap
+from signpost.core.references.link_map import MapLinks
 from signpost.core.references.section_map import SectionMap
 from signpost.desk import (
     deeds,
@@ -36,6 +36,7 @@ from signpost.desk.found import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
 from signpost.desk.intake import Choices, Intake
 from signpost.desk.keeping import Kept, Shortening
+from signpost.desk.mapping import MapView
 from signpost.desk.navigating import SiteNavigation
 from signpost.desk.recipes import KeptRecipe
 from signpost.desk.shared import SharedView
@@ -259,9 +260,15 @@ async def forget_recipe(desk: Asked, site_id: SiteId, name: Words) -> list[KeptR
 
 
 @router.get("/{site_id}/map")
-async def show_map(desk: Asked, site_id: SiteId, focus: Words = "") -> SiteMap:
-    """Show the pages of the site and the links between them; with `focus`, those around one page."""
-    return await desk.run(mapping.map_of_site, site_id, focus)
+async def show_map(desk: Asked, site_id: SiteId, focus: Words = "", at: Words = "") -> MapView:
+    """Show the pages of the site, and what is drawn of them: the folder `at`, or what is around the page `focus`."""
+    return await desk.run(mapping.map_of_site, site_id, focus, at)
+
+
+@router.get("/{site_id}/map/around")
+async def list_links_around(desk: Asked, site_id: SiteId, path: Words) -> list[MapLinks]:
+    """List to which pages how many links lead from a page, and from which to it."""
+    return await desk.run(mapping.links_around, site_id, path)
 
 
 @router.get("/{site_id}/map/sections")
