@@ -4,7 +4,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from signpost.core.addresses.nearness import NameIndex, _distance, find_near
+from signpost.core.addresses.nearness import NameIndex, _distance
 
 NAMES = st.lists(
     st.text("abcdeABC123-_ ", min_size=1, max_size=12) | st.sampled_from(["boiler-care", "Boiler_Care", "section-2"]),
@@ -34,4 +34,4 @@ def test_names_that_sound_alike(fragment, alike):
 
 
 def test_nearest_first():
-    assert find_near("boiler-car", ["coal", "boiler", "boiler-care"])[0] == "boiler-care"
+    assert NameIndex(["coal", "boiler", "boiler-care"]).near("boiler-car")[0] == "boiler-care"

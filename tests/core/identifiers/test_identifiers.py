@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pages import edited, page_of, site_of, text_after
-from signpost.core.addresses.nearness import find_near
+from signpost.core.addresses.nearness import NameIndex
 from signpost.core.identifiers.anchors import find_twice, plan_anchors, plan_apart
 from signpost.core.identifiers.naming import Digits, IdentifierRule, Named, choose_identifiers, name_from
 from signpost.core.identifiers.places import find_places, plan_bottom, plan_place, plan_top
@@ -376,7 +376,7 @@ def test_what_is_used_twice_is_shown_with_its_links_and_told_apart():
 )
 def test_what_a_broken_link_may_have_meant(fragment, near):
     names = ["coal", "chapter-12", "chapter-2", "boiler-care", "café", "water", "signals-and-tokens"]
-    assert find_near(fragment, names) == near
+    assert NameIndex(names).near(fragment) == near
 
 
 def test_a_piece_of_text_that_stands_alone_gets_a_name():

@@ -79,11 +79,6 @@ class NameIndex:
         return found
 
 
-def find_near(fragment: str, names: Iterable[str]) -> list[str]:
-    """Return the names that a fragment (without "#") may have meant, nearest first, as `NameIndex.near` does."""
-    return NameIndex(names).near(fragment)
-
-
 def _distance(wanted: str, name: str) -> float | None:
     """Return how far a name is from what was wanted, 0 to 4; None for too far."""
     if name == wanted:

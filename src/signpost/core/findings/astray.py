@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 from urllib.parse import unquote
 
 from signpost.core.addresses.links import LinkKind, is_page_path
-from signpost.core.addresses.nearness import NameIndex, find_near
+from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.findings.addresses import is_explained
 from signpost.core.findings.catalogue import Choice, Finding
@@ -192,13 +192,28 @@ def _files_like(site: Site, path: str) -> list[str]:
     found = sorted(same, key=lambda one: (posixpath.dirname(one) != folder, one.count("/"), one))
     if found:
         return list(dict.fromkeys(found))
-    kind = posixpath.splitext(name)[1]
-    beside = {
-        posixpath.splitext(posixpath.basename(one))[0]: one
-        for one in sorted(site.files)
-        if posixpath.dirname(one) == folder and one.endswith(kind)
-    }
-    return [beside[one] for one in find_near(stem, beside)]
+    extension = posixpath.splitext(name)[1]
+    beside, names = site.remember(
+        (f"names of files {extension}", folder), lambda: _names_in(site, folder, extension)
+    )
+    return [beside[one] for one in names.near(stem)]
+
+
+def _names_in(site: Site, folder: str, extension: str) -> tuple[dict[str, str], NameIndex]:
+    """Return the files of a folder with an extension, by their names without it, and those names as an index."""
+    inside = _files_by_folder(site).get(folder, ())
+    beside = {posixpath.splitext(posixpath.basename(one))[0]: one for one in inside if one.endswith(extension)}
+    return beside, NameIndex(beside)
+
+
+def _files_by_folder(site: Site) -> dict[str, list[str]]:
+    def find() -> dict[str, list[str]]:
+        found: dict[str, list[str]] = {}
+        for path in sorted(site.files):
+            found.setdefault(posixpath.dirname(path), []).append(path)
+        return found
+
+    return site.remember(("files by folder", ""), find)
 
 
 def _files_by_name(site: Site) -> dict[str, list[str]]:
