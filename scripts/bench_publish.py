@@ -16,7 +16,7 @@ from pathlib import Path
 from urllib.parse import urlsplit
 
 from signpost.desk import intake, publication_plans, publishing, targets
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.store.database import Database
 from signpost.store.records import TargetRecord
 
@@ -63,7 +63,7 @@ def main() -> None:
             [sys.executable, "-c", HOST, str(www)], stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True
         ) as host:
             address = (host.stdout.readline() if host.stdout else "").strip()
-            reach = Reach((room,), "", "", f"{room}/secrets.json")
+            reach = Surroundings((room,), "", "", f"{room}/secrets.json")
             target = TargetRecord("there", "webdav", address, USER)
             targets.save_target(database, site_id, target, PASSWORD, reach)
             plain = put_plainly(address, USER, PASSWORD, files)

@@ -6,9 +6,9 @@ from playwright.sync_api import expect
 
 from screens import FOLDER_PAGE as PAGE
 from screens import apply, bring, faults, open_page, picked, save_elsewhere
-from signpost.desk import linked, syncing
+from signpost.desk import linked_folders, syncing
 from signpost.desk.changes import apply_change, plan_change
-from signpost.desk.holding import held
+from signpost.desk.leases import held
 
 
 def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
@@ -34,7 +34,7 @@ def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
 
 
 def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder, database):
-    site = linked.link_folder(database, str(folder), [str(folder.parent)])
+    site = linked_folders.link_folder(database, str(folder), [str(folder.parent)])
     typed = {"text": PAGE.replace("one", "at the desk")}
     tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
     with held(database, site.site_id, "folder"):  # both edit before anybody looks

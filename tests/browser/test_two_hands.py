@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import expect
 
 from screens import apply, faults, open_page, save_elsewhere
-from signpost.desk import linked
+from signpost.desk import linked_folders
 from signpost.desk.changes import list_changes, undo_change
 from sites import change, new_site
 
@@ -20,7 +20,7 @@ PAGE = (
 def linked_page(screen, beside, folder, database):
     """A page of a linked folder, open with its source."""
     (folder / "a.html").write_text(PAGE)
-    site = linked.link_folder(database, str(folder), [str(folder.parent)])
+    site = linked_folders.link_folder(database, str(folder), [str(folder.parent)])
     open_page(screen, f"{beside}/sites/{site.site_id}", "a.html", "Headings")
     screen.get_by_label("Bench", exact=True).get_by_text("Source", exact=True).click()
     return folder / "a.html", site.site_id

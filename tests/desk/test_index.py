@@ -21,9 +21,9 @@ from signpost.core.site.site import Site
 from signpost.core.site.told import Kind
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
-from signpost.desk import changes, found, indexing, intake, opening, pages, stored, working
+from signpost.desk import changes, findings, indexing, intake, opening, pages, stored, working
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.found import findings_on, group_findings
+from signpost.desk.findings import findings_on, group_findings
 from signpost.desk.intake import Choices
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.store import repositories as store
@@ -252,7 +252,7 @@ def test_what_other_rules_found_is_found_anew(database, monkeypatch):
     with database.transaction() as session:
         for table in (ToldRow, FindingRow, FindingCountRow):
             session.execute(delete(table).where(table.site_id == site_id))
-    for module in (indexing, found):
+    for module in (indexing, findings):
         monkeypatch.setattr(module, "core_digest", lambda: "a later release")
     compare(database, site_id)
     pages.delete_site(database, site_id)

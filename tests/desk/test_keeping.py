@@ -4,7 +4,7 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
-from signpost.desk import intake, keeping, pages
+from signpost.desk import history, intake, pages
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, show_changes, undo_change
 from signpost.desk.errors import ConflictError
 from signpost.store import limits
@@ -57,33 +57,33 @@ def test_what_is_kept_is_counted_in_every_way_in_which_a_site_grows(database, si
         lambda: intake.remove_file(database, site_id, "c.png"),
     ):
         work()
-        assert keeping.view_kept(database, site_id).stored_bytes == kept_bytes(database, site_id) > 0
+        assert history.view_kept(database, site_id).stored_bytes == kept_bytes(database, site_id) > 0
 
 
 def test_a_full_site_takes_nothing_in_and_says_what_to_do(database, site_id, monkeypatch):
     monkeypatch.setattr(limits, "SITE_BYTES", kept_bytes(database, site_id) + 100)
-    monkeypatch.setattr(keeping, "SITE_BYTES", limits.SITE_BYTES)
+    monkeypatch.setattr(history, "SITE_BYTES", limits.SITE_BYTES)
     said = {"text": PAGE % ("word " * 100)}
     tag = plan_change(database, site_id, "a.html", "type", said).tag
     with pytest.raises(SiteFullError, match="Shorten its history"):
         apply_change(database, site_id, "a.html", "type", said, tag)
     assert list_changes(database, site_id) == []
     type_in(database, site_id, "less")
-    plan = keeping.plan_shortening(database, site_id, 0, None, first_states=False)
-    keeping.shorten(database, site_id, plan.first, plan.changes, first_states=False)
+    plan = history.plan_shortening(database, site_id, 0, None, first_states=False)
+    history.shorten(database, site_id, plan.first, plan.changes, first_states=False)
     assert kept_bytes(database, site_id) < limits.SITE_BYTES - 100
 
 
 def test_the_last_changes_stay_and_can_be_undone(database, site_id):
     for words in ("second", "third", "fourth"):
         type_in(database, site_id, words)
-    plan = keeping.plan_shortening(database, site_id, 1, None, first_states=True)
+    plan = history.plan_shortening(database, site_id, 1, None, first_states=True)
     assert (plan.first, plan.changes) == (3, 2)
     assert plan.freed_bytes == len(
         PAGE % "second"
     )  # “first” is as it was brought in, “third” what the last began from
     before = kept_bytes(database, site_id)
-    kept = keeping.shorten(database, site_id, plan.first, plan.changes, first_states=True)
+    kept = history.shorten(database, site_id, plan.first, plan.changes, first_states=True)
     assert (kept.changes, kept.stored_bytes) == (1, before - plan.freed_bytes)
     assert kept_bytes(database, site_id) == kept.stored_bytes
     undo_change(database, site_id, 3)
@@ -95,9 +95,9 @@ def test_the_last_changes_stay_and_can_be_undone(database, site_id):
 def test_without_the_first_states_files_count_as_they_were_when_the_history_begins(database, site_id):
     for words in ("second", "third"):
         type_in(database, site_id, words)
-    plan = keeping.plan_shortening(database, site_id, 1, None, first_states=False)
+    plan = history.plan_shortening(database, site_id, 1, None, first_states=False)
     assert plan.freed_bytes == len(PAGE % "first")
-    keeping.shorten(database, site_id, plan.first, plan.changes, first_states=False)
+    history.shorten(database, site_id, plan.first, plan.changes, first_states=False)
     with database.transaction() as session:
         file = store.load_file(session, site_id, "a.html")
         assert store.load_blobs(session, site_id, [file.brought_sha256]) == {
@@ -114,7 +114,7 @@ def test_by_days_and_with_both_what_either_keeps_stays(database, site_id):
             {"s": site_id},
         )
     firsts = {
-        (last, days): keeping.plan_shortening(database, site_id, last, days, first_states=True).first
+        (last, days): history.plan_shortening(database, site_id, last, days, first_states=True).first
         for last, days in [(None, 30), (None, 50), (1, 50), (2, 30), (0, 30), (10, 30), (0, None), (None, 0)]
     }
     assert firsts == {
@@ -125,20 +125,20 @@ def test_by_days_and_with_both_what_either_keeps_stays(database, site_id):
 def test_where_files_went_stays_known(database, site_id):
     apply(database, site_id, "a.html", "move-files", moves={"b.html": "c.html"}, forward=False)
     type_in(database, site_id, "second")
-    plan = keeping.plan_shortening(database, site_id, 0, None, first_states=True)
+    plan = history.plan_shortening(database, site_id, 0, None, first_states=True)
     assert plan.changes == 1
-    keeping.shorten(database, site_id, plan.first, plan.changes, first_states=True)
+    history.shorten(database, site_id, plan.first, plan.changes, first_states=True)
     assert [change.number for change, _ in list_changes(database, site_id)] == [1]
 
 
 def test_what_was_shown_is_let_go_and_nothing_else(database, site_id):
     type_in(database, site_id, "second")
-    plan = keeping.plan_shortening(database, site_id, 0, None, first_states=True)
+    plan = history.plan_shortening(database, site_id, 0, None, first_states=True)
     apply(database, site_id, "a.html", "identify", levels=[1])
-    keeping.shorten(database, site_id, plan.first, plan.changes, first_states=True)  # what came after it stays
+    history.shorten(database, site_id, plan.first, plan.changes, first_states=True)  # what came after it stays
     assert [change.number for change, _ in list_changes(database, site_id)] == [2]
     with pytest.raises(ConflictError, match="Look once more"):
-        keeping.shorten(database, site_id, 3, 7, first_states=True)
+        history.shorten(database, site_id, 3, 7, first_states=True)
 
 
 def test_bytes_cannot_go_while_a_file_or_a_change_has_them(database, site_id):
@@ -167,10 +167,10 @@ def test_what_nothing_needs_goes_by_itself(database, site_id):
         )  # fmt: skip
         before = session.scalar(text("SELECT count(*) FROM analyses WHERE site_id = :s"), {"s": site_id})
     held = kept_bytes(database, site_id)
-    keeping.tidy(database, site_id)
+    history.tidy(database, site_id)
     assert kept_bytes(database, site_id) == held, "it was asked for just now"
     let_an_hour_pass(database, site_id)
-    while keeping.tidy(database, site_id):
+    while history.tidy(database, site_id):
         pass
     assert kept_bytes(database, site_id) == held - len(b"compared once")
     with database.transaction() as session:

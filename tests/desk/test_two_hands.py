@@ -22,7 +22,7 @@ from hypothesis.stateful import (
 )
 
 from signpost.core.text.errors import SignpostError
-from signpost.desk import drafts, folder_writing, linked, pages, syncing
+from signpost.desk import drafts, folder_writing, linked_folders, pages, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.errors import ConflictError, DeskError
 from signpost.desk.intake import FILE_BYTES
@@ -66,7 +66,7 @@ class TwoHands(RuleBasedStateMachine):
         (self.root / "kept.txt").write_text("so that the folder is never empty")
         for path in PATHS:
             (self.root / path).write_text(TEXT)
-        self.site_id = linked.link_folder(self.database, str(self.root), [str(self.root.parent)]).site_id
+        self.site_id = linked_folders.link_folder(self.database, str(self.root), [str(self.root.parent)]).site_id
         self.windows = {}  # which page each has open, on which revision, with which text
         self.editor = {}  # the texts that the editor has open
         self.marks = 0
@@ -275,13 +275,13 @@ class TwoHands(RuleBasedStateMachine):
 
     @rule(side=st.sampled_from(["desk", "folder", "text"]))
     def decide(self, side):
-        for one in linked.view_folder(self.database, self.site_id).conflicts:
+        for one in linked_folders.view_folder(self.database, self.site_id).conflicts:
             text = "".join(
                 piece.ours + piece.theirs if piece.merged is None else piece.merged for piece in one.pieces
             )
             if side == "text" and not one.pieces:
                 side = "desk"
-            linked.decide(self.database, self.site_id, one.path, side, text)
+            linked_folders.decide(self.database, self.site_id, one.path, side, text)
             return
 
     def follow(self):
@@ -335,7 +335,7 @@ class TwoHands(RuleBasedStateMachine):
             mark for mark in self.saved | {one for some in self.outside.values() for one in some} if mark not in found
         }
         assert not lost, lost
-        view = linked.view_folder(self.database, self.site_id)
+        view = linked_folders.view_folder(self.database, self.site_id)
         told = {one.path for one in view.waits} | {one.path for one in view.conflicts}
         with self.database.transaction() as session:
             files = {file.path: file.sha256 for file in store.load_files(session, self.site_id) if file.sha256}

@@ -11,11 +11,11 @@ from sqlalchemy import event, inspect
 from signpost.core.landings.geometry import Window
 from signpost.desk import (
     changes,
-    checking,
+    check_settings,
     destinations,
     intake,
     measuring,
-    navigation,
+    page_navigation,
     pages,
     parts,
     places,
@@ -24,7 +24,7 @@ from signpost.desk import (
     takeout,
     working,
 )
-from signpost.desk.checking import ReportForm
+from signpost.desk.check_settings import ReportForm
 from signpost.desk.demo import demo_files
 from signpost.desk.errors import ConflictError
 from signpost.store.models import Base
@@ -68,10 +68,10 @@ def work(database):
     pages.findings_of_rule(database, site, "fragment-missing", "", ("a.html", 0), 5)
     destinations.find_goals(database, site, "handbook.html", "boil wat", 20)
     destinations.complete_address(database, site, "handbook.html", "ros", 20)
-    navigation.pointers_of(database, site, "handbook.html", 1)
+    page_navigation.pointers_of(database, site, "handbook.html", 1)
     places.judge(database, site, "handbook.html", "lamps")
-    checking.checks_of(database, site)
-    checking.report(database, site, ReportForm.CSV)
+    check_settings.checks_of(database, site)
+    check_settings.report(database, site, ReportForm.CSV)
     measuring.walk_site(database, site, Window(1280, 720))
     parts.view_parts(database, site, "handbook.html", Window(1280, 720))
     preview.load_preview(database, site, "handbook.html", "", "")

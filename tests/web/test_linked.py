@@ -8,7 +8,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from signpost.desk import folder_writing, linked, syncing
+from signpost.desk import folder_writing, linked_folders, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.intake import remove_file
 from signpost.folders import writing
@@ -46,7 +46,7 @@ def root(tmp_path):
 
 @pytest.fixture
 def site_id(database, root):
-    found = linked.link_folder(database, str(root), [str(root.parent)]).site_id
+    found = linked_folders.link_folder(database, str(root), [str(root.parent)]).site_id
     yield found
     with database.transaction() as session:
         store.delete_site(session, found)
@@ -65,7 +65,9 @@ def titles(database, site_id) -> list[str]:
 def test_a_folder_is_taken_in_as_it_is(database, root, site_id):
     assert in_store(database, site_id) == on_disk(root)
     assert titles(database, site_id) == []
-    assert linked.link_folder(database, str(root), [str(root)]).site_id == site_id  # opened once more, it is the same
+    assert (
+        linked_folders.link_folder(database, str(root), [str(root)]).site_id == site_id
+    )  # opened once more, it is the same
 
 
 def test_what_is_edited_outside_is_a_change_that_can_be_undone(database, root, site_id):
@@ -111,11 +113,11 @@ def test_edits_of_the_same_line_are_the_authors_to_decide(database, root, site_i
     (root / "a.html").write_bytes(theirs)
     assert syncing.sync_folder(database, site_id).conflicts == 1
     assert (in_store(database, site_id)["a.html"], on_disk(root)["a.html"]) == (ours, theirs)
-    (conflict,) = linked.view_folder(database, site_id).conflicts
+    (conflict,) = linked_folders.view_folder(database, site_id).conflicts
     assert (conflict.base, conflict.desk, conflict.folder) == (A.decode(), ours.decode(), theirs.decode())
-    linked.decide(database, site_id, "a.html", side)
+    linked_folders.decide(database, site_id, "a.html", side)
     assert on_disk(root)["a.html"] == in_store(database, site_id)["a.html"] == (ours if side == "desk" else theirs)
-    assert linked.view_folder(database, site_id).conflicts == ()
+    assert linked_folders.view_folder(database, site_id).conflicts == ()
     bytes_kept = {
         data for change, _ in list_changes(database, site_id) for data in _states(database, site_id, change)
     }
@@ -157,12 +159,12 @@ def test_a_folder_that_is_away_loses_nothing_and_comes_back(database, root, site
     root.mkdir()  # as where a disk is put in, when it is not
     assert "is empty" in syncing.sync_folder(database, site_id).away
     assert in_store(database, site_id) == before
-    assert "is empty" in linked.view_folder(database, site_id).away
+    assert "is empty" in linked_folders.view_folder(database, site_id).away
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     shutil.rmtree(root)
     away.rename(root)
     assert syncing.sync_folder(database, site_id) == syncing.Synced(written=1)
-    assert linked.view_folder(database, site_id).away == ""
+    assert linked_folders.view_folder(database, site_id).away == ""
 
 
 def test_what_tools_leave_and_what_is_ignored_is_no_part_of_the_site(database, root, site_id):
@@ -196,12 +198,12 @@ def test_folders_that_are_not_allowed_are_refused(database, root, site_id):
         ("relative", [str(root)], "not a folder"),
         (str(root), [], "opens no folders"),
     ]:
-        with pytest.raises(linked.RequestError, match=words):
-            linked.link_folder(database, path, allowed)
+        with pytest.raises(linked_folders.RequestError, match=words):
+            linked_folders.link_folder(database, path, allowed)
 
 
 def test_unlinked_both_sides_stay_as_they_are(database, root, site_id):
-    linked.unlink_folder(database, site_id)
+    linked_folders.unlink_folder(database, site_id)
     (root / "a.html").write_bytes(b"other")
     assert syncing.sync_folder(database, site_id) == syncing.Synced()
     assert in_store(database, site_id)["a.html"] == A
@@ -251,10 +253,10 @@ def tree(root):
 def test_each_change_is_committed_by_its_name_where_the_author_wants_that(tree, database, site_id):
     edit(database, site_id, "a.html", A.decode().replace("one", "1"))
     syncing.sync_folder(database, site_id)
-    view = linked.view_folder(database, site_id)
+    view = linked_folders.view_folder(database, site_id)
     assert (view.is_work_tree, view.commits, view.differing) == (True, False, ("a.html",))
     git(tree, "commit", "--quiet", "-am", "By hand")
-    linked.set_commits(database, site_id, commits=True)
+    linked_folders.set_commits(database, site_id, commits=True)
     (tree / "notes.txt").write_text("not yet to be committed")
     git(tree, "add", "notes.txt")
     edit(database, site_id, "deep/b.html", "<h1>B2</h1>")
@@ -267,7 +269,7 @@ def test_each_change_is_committed_by_its_name_where_the_author_wants_that(tree, 
     remove_file(database, site_id, "a.html")
     syncing.sync_folder(database, site_id)
     assert git(tree, "log", "--format=%s", "-2") == "a.html removed\nUndid “Source edited by hand”"
-    assert linked.view_folder(database, site_id).differing == ("notes.txt",)
+    assert linked_folders.view_folder(database, site_id).differing == ("notes.txt",)
 
 
 def test_looking_runs_nothing_that_the_folder_names(tree, database, site_id, tmp_path):
@@ -295,18 +297,18 @@ def test_looking_runs_nothing_that_the_folder_names(tree, database, site_id, tmp
         (tree / ".git" / "hooks" / hook).chmod(0o755)
     ran.unlink(missing_ok=True)
     (tree / "a.html").write_bytes(A.replace(b"one", b"1"))
-    view = linked.view_folder(database, site_id)
+    view = linked_folders.view_folder(database, site_id)
     assert "a.html" in view.differing
     assert {"pre-commit", "filter.x", "filter.y", "core.fsmonitor"} <= {*view.runs}
     syncing.sync_folder(database, site_id)
-    (first,) = linked.commits_of(database, site_id, "a.html")
-    linked.bring_in_committed(database, site_id, "a.html", first.name)
-    linked.bring_in_committed(database, site_id, "a.html", "HEAD")
+    (first,) = linked_folders.commits_of(database, site_id, "a.html")
+    linked_folders.bring_in_committed(database, site_id, "a.html", first.name)
+    linked_folders.bring_in_committed(database, site_id, "a.html", "HEAD")
     assert not ran.exists(), ran.read_text()
     for name in ("core.fsmonitor", "filter.x.clean", "filter.x.smudge", "filter.y.process", "filter.x.required"):
         git(tree, "config", "--unset", name)
     git(tree, "config", "gpg.program", "gpg")
-    linked.set_commits(database, site_id, commits=True)
+    linked_folders.set_commits(database, site_id, commits=True)
     edit(database, site_id, "a.html", A.decode().replace("two", "2"))
     syncing.sync_folder(database, site_id)
     assert "pre-commit" in ran.read_text()
@@ -316,16 +318,16 @@ def test_a_page_is_compared_with_any_commit(tree, database, site_id):
     (tree / "a.html").write_bytes(A.replace(b"one", b"1"))
     git(tree, "commit", "--quiet", "-am", "Second")
     syncing.sync_folder(database, site_id)
-    second, first = linked.commits_of(database, site_id, "a.html")
+    second, first = linked_folders.commits_of(database, site_id, "a.html")
     assert (second.subject, first.subject) == ("Second", "First")
-    sha256 = linked.bring_in_committed(database, site_id, "a.html", first.name)
+    sha256 = linked_folders.bring_in_committed(database, site_id, "a.html", first.name)
     with database.transaction() as session:
         assert store.load_blobs(session, site_id, {sha256}) == {sha256: A}
     assert in_store(database, site_id)["a.html"] == A.replace(b"one", b"1")
-    with pytest.raises(linked.NotThereError):
-        linked.bring_in_committed(database, site_id, "none.html", first.name)
-    with pytest.raises(linked.InputError, match="names no commit"):
-        linked.bring_in_committed(database, site_id, "a.html", "--output=x")
+    with pytest.raises(linked_folders.NotThereError):
+        linked_folders.bring_in_committed(database, site_id, "none.html", first.name)
+    with pytest.raises(linked_folders.InputError, match="names no commit"):
+        linked_folders.bring_in_committed(database, site_id, "a.html", "--output=x")
 
 
 LINES = st.lists(st.sampled_from([b"<p>a\n", b"<p>b\n", b"<p>c\n", b"<h2>d</h2>\n", b"<p>e\r\n"]), max_size=8)
@@ -342,7 +344,7 @@ def test_after_quiet_both_hold_the_same_and_nothing_is_lost(database, tmp_path_f
     root = tmp_path_factory.mktemp("linked")
     (root / "a.html").write_bytes(A)
     (root / "other.txt").write_bytes(b"so that the folder is never empty, as one that is away is")
-    site_id = linked.link_folder(database, str(root), [str(root.parent)]).site_id
+    site_id = linked_folders.link_folder(database, str(root), [str(root.parent)]).site_id
     written, saved = {A}, {}  # what was applied at the desk, and what was saved in the folder last
     for who, path, lines in steps:
         text = b"".join(lines) or b"<p>\n"
@@ -362,8 +364,8 @@ def test_after_quiet_both_hold_the_same_and_nothing_is_lost(database, tmp_path_f
                 apply_change(database, site_id, path, "type", {"text": text.decode()}, planned.tag)
                 written.add(in_store(database, site_id)[path])
     syncing.sync_folder(database, site_id)
-    for one in linked.view_folder(database, site_id).conflicts:
-        linked.decide(database, site_id, one.path, "desk")
+    for one in linked_folders.view_folder(database, site_id).conflicts:
+        linked_folders.decide(database, site_id, one.path, "desk")
     assert on_disk(root) == in_store(database, site_id)
     states = {A}
     for change, _ in list_changes(database, site_id):

@@ -11,9 +11,9 @@ from sqlalchemy import text
 
 import dav
 from dav import dav_host
-from signpost.desk import intake, linked, publication_plans, publishing, syncing, targets
+from signpost.desk import intake, linked_folders, publication_plans, publishing, syncing, targets
 from signpost.desk.changes import apply_change, plan_change
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.store import repositories as store
 from signpost.store.records import TargetRecord
 
@@ -70,10 +70,10 @@ from uuid import UUID
 from signpost.core.text.errors import SignpostError
 from signpost.desk import publication_plans, publishing
 from signpost.desk.errors import DeskError
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.store.database import Database
 database, site_id = Database(sys.argv[1]), UUID(sys.argv[2])
-reach = Reach((sys.argv[3],), "", "", sys.argv[3] + "/secrets.json")
+reach = Surroundings((sys.argv[3],), "", "", sys.argv[3] + "/secrets.json")
 print("ready", flush=True)
 while True:
     try:
@@ -96,7 +96,7 @@ def test_a_publication_arrives_whole_whoever_is_killed(database, database_url, t
     seed = random.Random(11)
     known = {name: {b"<h1>first</h1>"} for name in names}
     with dav_host(www) as (address, _):
-        reach = Reach((str(tmp_path),), "", "", str(tmp_path / "secrets.json"))
+        reach = Surroundings((str(tmp_path),), "", "", str(tmp_path / "secrets.json"))
         place = str(www) if kind == "folder" else address
         target = TargetRecord("there", kind, place, dav.USER if kind == "webdav" else "")
         targets.save_target(database, site_id, target, dav.PASSWORD if kind == "webdav" else None, reach)
@@ -130,7 +130,7 @@ def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path
     names = ["a.html", "b.html", "c.html"]
     for name in names:
         (root / name).write_text(PAGE.format(name=name, text="first"))
-    site_id = linked.link_folder(database, str(root), [str(tmp_path)]).site_id
+    site_id = linked_folders.link_folder(database, str(root), [str(tmp_path)]).site_id
     seed = random.Random(7)
     known = {name: {(root / name).read_bytes()} for name in names}
     with start(WRITING, str(root), "3") as writer:

@@ -7,7 +7,7 @@ import threading
 
 import pytest
 
-from signpost.desk import linked, syncing
+from signpost.desk import linked_folders, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change
 from signpost.desk.intake import FILE_BYTES
 from signpost.folders import opened, writing
@@ -29,7 +29,7 @@ def root(tmp_path):
 
 @pytest.fixture
 def site_id(database, root):
-    found = linked.link_folder(database, str(root), [str(root.parent)]).site_id
+    found = linked_folders.link_folder(database, str(root), [str(root.parent)]).site_id
     yield found
     with database.transaction() as session:
         store.delete_site(session, found)
@@ -92,8 +92,8 @@ def test_saves_in_the_moment_of_a_write(database, root, site_id, where, turns, m
         found = states(database, site_id) + "".join(file.read_text() for file in root.glob("*.html"))
         assert f"editor {turn} " in found
         assert f"desk {turn} " in found
-        for one in linked.view_folder(database, site_id).conflicts:
-            linked.decide(database, site_id, one.path, "folder")
+        for one in linked_folders.view_folder(database, site_id).conflicts:
+            linked_folders.decide(database, site_id, one.path, "folder")
         edit(database, site_id, page, PAGE)
         syncing.sync_folder(database, site_id)
         assert (root / page).read_text() == PAGE
@@ -123,7 +123,7 @@ def test_what_was_brought_together_is_so_again_where_the_editor_saves_before_it_
     syncing.sync_folder(database, site_id)
     wanted = PAGE.replace("line 1", "desk").replace("line 6", "first").replace("line 4", "second")
     assert (root / "p0.html").read_text() == wanted
-    assert linked.view_folder(database, site_id).conflicts == ()
+    assert linked_folders.view_folder(database, site_id).conflicts == ()
 
 
 def test_an_editor_that_has_the_file_open_while_it_is_displaced_saves_into_it_and_is_heard(database, root, site_id):
@@ -185,7 +185,7 @@ def test_one_file_that_no_file_can_be_waits_alone_and_says_why(database, root, s
     assert (result.written, result.waiting, result.away) == (2, 1, "")
     assert "desk 0" in (root / "p0.html").read_text()
     assert "desk 2" in (root / "p2.html").read_text()
-    (wait,) = linked.view_folder(database, site_id).waits
+    (wait,) = linked_folders.view_folder(database, site_id).waits
     assert wait.path == "p1.html"
     assert wait.why
     assert wait.remedy
@@ -197,7 +197,7 @@ def test_one_file_that_no_file_can_be_waits_alone_and_says_why(database, root, s
     (root / "p1.html").write_text(PAGE)
     assert syncing.sync_folder(database, site_id).waiting == 0
     assert "desk 1" in (root / "p1.html").read_text()
-    assert linked.view_folder(database, site_id).waits == ()
+    assert linked_folders.view_folder(database, site_id).waits == ()
 
 
 def test_a_change_of_the_same_size_and_time_is_seen_when_it_is_written_over(database, root, site_id):
@@ -271,11 +271,11 @@ def test_links_to_what_was_moved_outside_can_be_updated_as_long_as_they_lead_now
     (root / "first.html").rename(root / "one.html")
     syncing.sync_folder(database, site_id)
     edit(database, site_id, "p2.html", PAGE)
-    assert linked.view_folder(database, site_id).moves == {"p0.html": "one.html"}
+    assert linked_folders.view_folder(database, site_id).moves == {"p0.html": "one.html"}
     said = {"moves": {"p0.html": "one.html"}, "without": []}
     tag = plan_change(database, site_id, "index.html", "follow-moves", said).tag
     apply_change(database, site_id, "index.html", "follow-moves", said, tag)
-    assert linked.view_folder(database, site_id).moves == {}
+    assert linked_folders.view_folder(database, site_id).moves == {}
 
 
 @pytest.mark.parametrize("number", [38, 22, 95])

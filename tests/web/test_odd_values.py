@@ -7,7 +7,7 @@ import zipfile
 import pytest
 from sqlalchemy import text
 
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.web.errors import explain
 from sites import demo_site, new_site, taken_out
 
@@ -70,7 +70,7 @@ ADDRESSES = [
 def send(client, tmp_path):
     """Send a value as JSON, lone halves of pairs and all; return the status."""
     secrets = str(tmp_path / "secrets.json")
-    client.app.state.reach = Reach((str(tmp_path),), str(tmp_path / "host"), "http://127.0.0.1:9", secrets)
+    client.app.state.reach = Surroundings((str(tmp_path),), str(tmp_path / "host"), "http://127.0.0.1:9", secrets)
     client.app.state.folders = (str(tmp_path),)
 
     def send(method, address, body):

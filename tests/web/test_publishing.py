@@ -16,9 +16,9 @@ from starlette.testclient import TestClient
 from sftp import PASSWORD, USER, sftp_host
 from signpost.core.text.errors import InputError, RequestError
 from signpost.desk import live, publication_plans, publishing, targets
+from signpost.desk.progress import TELLER
 from signpost.desk.publication_plans import Does
-from signpost.desk.targets import Reach
-from signpost.desk.telling import TELLER
+from signpost.desk.targets import Surroundings
 from signpost.hosting.dav import DavTarget
 from signpost.hosting.practice import DAV_USER, address_of, create_host
 from signpost.hosting.practice_settings import Way, dav_password, is_label, label_of, write_way
@@ -55,7 +55,7 @@ def host(tmp_path):
 @pytest.fixture
 def reach(tmp_path, host):
     root, address = host
-    return Reach((str(tmp_path),), str(root), address, str(tmp_path / "config" / "secrets.json"))
+    return Surroundings((str(tmp_path),), str(root), address, str(tmp_path / "config" / "secrets.json"))
 
 
 @pytest.fixture
@@ -433,7 +433,7 @@ def test_what_a_deleted_site_had_on_the_practice_host_goes_whatever_it_is_called
 
 
 def test_the_routes_answer(client, database, site):
-    client.app.state.reach = Reach((), "", "", "/nonexistent/secrets.json")
+    client.app.state.reach = Surroundings((), "", "", "/nonexistent/secrets.json")
     targets = f"{site}/targets"
     assert client.get(targets).json() == []
     for kind, words in [("practice", "does not run here"), ("webdav", "publishes nowhere")]:

@@ -14,7 +14,7 @@ from signpost.core.text.errors import SignpostError
 from signpost.desk import publication_plans, publishing, targets
 from signpost.desk.errors import ConflictError
 from signpost.desk.publication_plans import Does, Seen
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.hosting.dav import DavTarget
 from signpost.hosting.sftp import SftpTarget
 from signpost.hosting.targets import FolderTarget
@@ -33,7 +33,7 @@ EVERY = 1 if os.environ.get("SIGNPOST_LONG") else 4
 
 @pytest.fixture
 def reach(tmp_path):
-    return Reach((str(tmp_path),), "", "", str(tmp_path / "config" / "secrets.json"))
+    return Surroundings((str(tmp_path),), "", "", str(tmp_path / "config" / "secrets.json"))
 
 
 @pytest.fixture

@@ -15,7 +15,7 @@ import pytest
 from starlette.testclient import TestClient
 
 from signpost.desk import changes, intake, live, pages, publication_plans, publishing, syncing, working
-from signpost.desk.telling import Told, tell
+from signpost.desk.progress import Told, tell
 from signpost.web import background, workers
 from signpost.web.app import create_app
 from signpost.web.errors import RefusedError

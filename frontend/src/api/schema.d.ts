@@ -1830,7 +1830,7 @@ export interface components {
              * @default {}
              */
             sections: {
-                [key: string]: number | components["schemas"]["Choice"];
+                [key: string]: number | components["schemas"]["Unplaced"];
             };
             /** Start */
             start: number;
@@ -2245,12 +2245,6 @@ export interface components {
             /** Rules */
             rules: components["schemas"]["RuleView"][];
         };
-        /**
-         * Choice
-         * @description What becomes of an entry for which the author chooses no section.
-         * @enum {string}
-         */
-        Choice: "keep" | "drop";
         /**
          * Commit
          * @description A commit.
@@ -4691,12 +4685,6 @@ export interface components {
             wrong: string;
         };
         /**
-         * Progress
-         * @description What a stage asks for.
-         * @enum {string}
-         */
-        Progress: "done" | "optional" | "todo" | "wrong";
-        /**
          * Promote
          * @description Look-alike headings made real: their levels by index.
          */
@@ -5767,11 +5755,17 @@ export interface components {
             without?: string[] | null;
         };
         /**
+         * StageProgress
+         * @description What a stage asks for.
+         * @enum {string}
+         */
+        StageProgress: "done" | "optional" | "todo" | "wrong";
+        /**
          * StageView
          * @description A stage of the work on a page.
          */
         StageView: {
-            progress: components["schemas"]["Progress"];
+            progress: components["schemas"]["StageProgress"];
             /** Stage */
             stage: string;
             /** Words */
@@ -6147,6 +6141,12 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * Unplaced
+         * @description What becomes of an entry for which the author chooses no section.
+         * @enum {string}
+         */
+        Unplaced: "keep" | "drop";
         /**
          * Unwrap
          * @description Section elements removed.

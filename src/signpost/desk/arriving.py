@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from signpost.core.addresses.links import is_page_path
-from signpost.desk.found import asked
+from signpost.desk.findings import asked
 from signpost.desk.indexing import index_digest
 from signpost.desk.loading import load_files_there, load_known
 from signpost.store import index as store
-from signpost.store import looking
+from signpost.store import queries
 from signpost.store.database import Database
 
 
@@ -47,9 +47,9 @@ def view_arriving(database: Database, site_id: UUID, start: int, limit: int) -> 
         paths = [path for path in files if is_page_path(path)]
         shown = paths[start : start + limit]
         hashes = {path: files[path].sha256 or "" for path in shown}
-        sizes = looking.load_sizes(session, site_id, list(hashes.values()))
+        sizes = queries.load_sizes(session, site_id, list(hashes.values()))
         records = store.load_pages(session, site_id, shown)
-        counts = looking.count_findings(session, site_id, asked(known.settings, pages=shown))
+        counts = queries.count_findings(session, site_id, asked(known.settings, pages=shown))
         wrong = dict.fromkeys(shown, 0)
         for (path, _), number in counts.items():
             wrong[path] += number

@@ -23,7 +23,7 @@ from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.drafts import brought_up
 from signpost.desk.errors import ConflictError, NotThereError, UnsureError
-from signpost.desk.found import faulty_pages, find_unchecked, keep_findings
+from signpost.desk.findings import faulty_pages, find_unchecked, keep_findings
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
 from signpost.desk.opening import EVERY_PAGE, follow_change, load_locked, opened

@@ -8,10 +8,10 @@ from uuid import UUID
 from signpost.core.addresses.links import relative_address
 from signpost.core.jumps.planning import Edge
 from signpost.core.page import Page
-from signpost.desk.leading import folded, read_destinations
+from signpost.desk.destination_rows import folded, read_destinations
 from signpost.desk.loading import LoadedSite
 from signpost.desk.opening import opened
-from signpost.store import looking
+from signpost.store import queries
 from signpost.store.database import Database
 from signpost.store.records import DestinationRecord
 
@@ -58,7 +58,7 @@ def find_goals(database: Database, site_id: UUID, path: str, query: str, limit: 
         if words:
             here.sort(key=lambda one: not one[1].words.startswith(words[0]))
         here = here[: limit + 1]
-        others = looking.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
+        others = queries.find_destinations(loaded.session, site_id, words, path, limit + 1 - len(here))
         found = [*here, *others]
         goals = [_goal(loaded, asking, path, *one) for one in found[:limit]]
     if asking is not None:
@@ -90,7 +90,7 @@ def complete_address(database: Database, site_id: UUID, page: str, typed: str, l
             if path != page and path in loaded.files:
                 found.append(PageIndex(path, head, _names(loaded, path)))
         else:
-            paths = looking.find_paths(loaded.session, site_id, head.rpartition("/")[2], limit)
+            paths = queries.find_paths(loaded.session, site_id, head.rpartition("/")[2], limit)
             found += [PageIndex(path, relative_address(page, path), ()) for path in paths if path != page]
     return found
 

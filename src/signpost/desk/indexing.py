@@ -25,7 +25,7 @@ from signpost.core.site.index import EVERY, Matter, Need, file_keys
 from signpost.core.site.repeats import find_repeated, repeats_on
 from signpost.core.site.told import Kind, tell
 from signpost.core.text.errors import SignpostError
-from signpost.desk.leading import read_destinations
+from signpost.desk.destination_rows import read_destinations
 from signpost.desk.loading import Known, LoadedSite, load_indexed, load_known
 from signpost.desk.reading import BATCH, read_all
 from signpost.desk.stored import need_digests
@@ -47,7 +47,7 @@ _FEW = 20
 
 
 @dataclass(frozen=True, slots=True)
-class Summary:
+class PageFigures:
     """A page as a row of the site's desk, in what it alone tells."""
 
     title: str | None = None
@@ -63,8 +63,8 @@ class Summary:
     links_out: int = 0  # to other pages of the site
 
 
-def _summarise(page: Page) -> Summary:
-    return Summary(
+def _summarise(page: Page) -> PageFigures:
+    return PageFigures(
         title=page.title,
         words=page.words,
         windows=windows(estimate_page(page)),

@@ -22,11 +22,11 @@ from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH
 from signpost.core.site.site import Site
 from signpost.core.text.errors import RequestError, SignpostError
 from signpost.core.text.source import read_source
-from signpost.desk.holding import held
+from signpost.desk.leases import held
 from signpost.desk.loading import load_record
 from signpost.desk.opening import opened
-from signpost.desk.targets import Reach, load_target, wanted_files
-from signpost.desk.telling import tell
+from signpost.desk.progress import tell
+from signpost.desk.targets import Surroundings, load_target, wanted_files
 from signpost.hosting.landings import find_bad_landings, follow_jumps
 from signpost.hosting.walking import (
     Fetcher,
@@ -87,7 +87,7 @@ class _Walk:
             save_walked(session, self.site_id, self.name, kind, found)
 
 
-def walk_site(database: Database, site_id: UUID, name: str, reach: Reach) -> LiveView:
+def walk_site(database: Database, site_id: UUID, name: str, reach: Surroundings) -> LiveView:
     """Return what readers get at a target's address, compared with the site. Raises RequestError for no address.
 
     A walk that was stopped lately is gone on with.
@@ -111,7 +111,7 @@ def walk_site(database: Database, site_id: UUID, name: str, reach: Reach) -> Liv
     return view_walk(database, site_id, name, reach)
 
 
-def view_walk(database: Database, site_id: UUID, name: str, reach: Reach) -> LiveView:
+def view_walk(database: Database, site_id: UUID, name: str, reach: Surroundings) -> LiveView:
     """Return what the last walk found, or has found so far. Raises RequestError for no address."""
     walk = _begin(database, site_id, name, reach)
     files = {path: Heard(**said) for path, said in walk.load("file").items() if path in walk.hashes}
@@ -147,7 +147,7 @@ def view_walk(database: Database, site_id: UUID, name: str, reach: Reach) -> Liv
     )
 
 
-def _begin(database: Database, site_id: UUID, name: str, reach: Reach) -> _Walk:
+def _begin(database: Database, site_id: UUID, name: str, reach: Surroundings) -> _Walk:
     target, _ = load_target(database, site_id, name, reach)
     if not target.live.startswith(("http://", "https://")):
         raise RequestError("Say at which address readers find the pages first.")

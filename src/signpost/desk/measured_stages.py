@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
 from signpost.desk.measure_views import LandingView, StretchView
-from signpost.desk.stages import Progress, StageView
+from signpost.desk.stages import StageProgress, StageView
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,21 +40,23 @@ def _walk(landings: Sequence[LandingView]) -> StageView:
     }  # what leads nowhere is the business of the jump links
     for verdict, what in words.items():
         if counts[verdict]:
-            progress = Progress.WRONG if verdict is Verdict.UNSEEN else Progress.TODO
+            progress = StageProgress.WRONG if verdict is Verdict.UNSEEN else StageProgress.TODO
             return StageView("walk", progress, f"{counts[verdict]} {what}")
     if any(landing.verdict is Verdict.UNMEASURED for landing in landings):
-        return StageView("walk", Progress.OPTIONAL, "not measured yet")
-    return StageView("walk", Progress.DONE, "all land well" if landings else "no jumps yet")
+        return StageView("walk", StageProgress.OPTIONAL, "not measured yet")
+    return StageView("walk", StageProgress.DONE, "all land well" if landings else "no jumps yet")
 
 
 def _parts(stretches: Sequence[StretchView], windows: float, part: PartState | None) -> StageView:
     if part is not None:
         if "series-broken" in part.faults:
-            return StageView("parts", Progress.WRONG, "a part is missing")
+            return StageView("parts", StageProgress.WRONG, "a part is missing")
         if part.faults:
-            return StageView("parts", Progress.TODO, "parts out of date")
-        return StageView("parts", Progress.DONE, f"part {part.number} of {part.count}")
+            return StageView("parts", StageProgress.TODO, "parts out of date")
+        return StageView("parts", StageProgress.DONE, f"part {part.number} of {part.count}")
     beyond = sum(stretch.beyond is not Beyond.NONE for stretch in stretches)
     if beyond:
-        return StageView("parts", Progress.OPTIONAL, f"{beyond} beyond limits")
-    return StageView("parts", Progress.OPTIONAL, f"{windows:.0f} windows long" if windows > 1 else "one window long")
+        return StageView("parts", StageProgress.OPTIONAL, f"{beyond} beyond limits")
+    return StageView(
+        "parts", StageProgress.OPTIONAL, f"{windows:.0f} windows long" if windows > 1 else "one window long"
+    )

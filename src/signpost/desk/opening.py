@@ -9,7 +9,7 @@ from uuid import UUID
 
 from sqlalchemy.orm import Session
 
-from signpost.desk.found import find_unchecked, keep_findings
+from signpost.desk.findings import find_unchecked, keep_findings
 from signpost.desk.indexing import AT_ONCE, bring_up_to_date, count_unindexed, is_indexed
 from signpost.desk.loading import LoadedSite, load_arriving, load_indexed, load_known, load_record
 from signpost.store.database import Database

@@ -14,7 +14,7 @@ from signpost.desk.deeds import note_deed
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.finding_views import view_finding
-from signpost.desk.found import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
+from signpost.desk.findings import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.site_views import (

@@ -15,8 +15,8 @@ from signpost.core.addresses.links import is_page_path
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.desk.changes import readable
 from signpost.desk.intake import FILE_BYTES
-from signpost.desk.targets import Reach, load_target, wanted_files
-from signpost.desk.telling import tell
+from signpost.desk.progress import tell
+from signpost.desk.targets import Surroundings, load_target, wanted_files
 from signpost.hosting.targets import Remote, Target
 from signpost.store import publishing as kept
 from signpost.store import repositories as store
@@ -93,7 +93,7 @@ class Place:
 
 
 @dataclass(slots=True)
-class Planned:
+class PlannedPublication:
     """A plan, and what it was made of."""
 
     steps: list[PublishStep] = field(default_factory=list)
@@ -103,7 +103,7 @@ class Planned:
 
 
 def plan_publication(
-    database: Database, site_id: UUID, name: str, reach: Reach, *, anyway: bool = False, thorough: bool = False
+    database: Database, site_id: UUID, name: str, reach: Surroundings, *, anyway: bool = False, thorough: bool = False
 ) -> PublishPlan:
     """Return what publishing to a target would do; nothing is sent.
 
@@ -121,7 +121,7 @@ def plan_publication(
     return shown_plan(planned, wanted)
 
 
-def diff_publication(database: Database, site_id: UUID, name: str, path: str, reach: Reach) -> str:
+def diff_publication(database: Database, site_id: UUID, name: str, path: str, reach: Surroundings) -> str:
     """Return how a file at a target differs from the one here, as a unified diff; "" for files that are no text."""
     sha256 = wanted_files(database, site_id).get(path)
     with closing(load_target(database, site_id, name, reach)[1]) as place:
@@ -133,7 +133,7 @@ def diff_publication(database: Database, site_id: UUID, name: str, path: str, re
     return readable(unified_diff([FileDiff(path, there, here)]))
 
 
-def shown_plan(planned: Planned, wanted: Mapping[str, str | None]) -> PublishPlan:
+def shown_plan(planned: PlannedPublication, wanted: Mapping[str, str | None]) -> PublishPlan:
     """Return a plan as it is shown; its tag tells it from one that would do something else."""
     facts = [[step.path, step.does, wanted.get(step.path)] for step in planned.steps]
     return PublishPlan(tuple(planned.steps), hashlib.sha256(json.dumps(facts).encode()).hexdigest())
@@ -149,7 +149,7 @@ def plan_for(
     anyway: bool = False,
     thorough: bool = False,
     whole: bool = True,
-) -> Planned:
+) -> PlannedPublication:
     """Return what would bring a target to what is wanted: hashes by path, None for a file that goes.
 
     Where it is `whole`, what was put there and is not wanted goes too.
@@ -157,7 +157,7 @@ def plan_for(
     known = place.load()
     paths = sorted({*wanted, *known} if whole else wanted)
     tell("Asking what is there", 0, len(paths))
-    planned = Planned(found=dict(place.target.look(paths)))
+    planned = PlannedPublication(found=dict(place.target.look(paths)))
     unsure = {
         path
         for path, remote in planned.found.items()
@@ -206,7 +206,13 @@ def _read_hashes(place: Place, paths: list[str]) -> Iterator[tuple[str, str]]:
 
 
 def _decide(
-    planned: Planned, path: str, wanted: str | None, record: PublishedRecord | None, now: str | None, *, anyway: bool
+    planned: PlannedPublication,
+    path: str,
+    wanted: str | None,
+    record: PublishedRecord | None,
+    now: str | None,
+    *,
+    anyway: bool,
 ) -> None:
     """Decide what becomes of one file. `now` is the hash of what is there, None for nothing."""
     remote = planned.found.get(path)

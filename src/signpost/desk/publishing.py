@@ -16,10 +16,10 @@ from uuid import UUID
 from signpost.core.addresses.links import is_page_path
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError
-from signpost.desk.holding import held
-from signpost.desk.publication_plans import Does, Place, Planned, PublishStep, plan_for, shown_plan
-from signpost.desk.targets import Reach, load_target, wanted_files
-from signpost.desk.telling import tell
+from signpost.desk.leases import held
+from signpost.desk.progress import tell
+from signpost.desk.publication_plans import Does, Place, PlannedPublication, PublishStep, plan_for, shown_plan
+from signpost.desk.targets import Surroundings, load_target, wanted_files
 from signpost.hosting.targets import ChangedThereError
 from signpost.store import publishing as kept
 from signpost.store import repositories as store
@@ -47,7 +47,7 @@ def publish(
     site_id: UUID,
     name: str,
     tag: str,
-    reach: Reach,
+    reach: Surroundings,
     *,
     anyway: bool = False,
     thorough: bool = False,
@@ -74,7 +74,7 @@ def publish(
         return _send(place, planned, wanted, number)
 
 
-def undo_publication(database: Database, site_id: UUID, name: str, reach: Reach) -> Published:
+def undo_publication(database: Database, site_id: UUID, name: str, reach: Surroundings) -> Published:
     """Bring a target back to what it had before the last publication, to the byte, and return what was done.
 
     What was changed there since stays. Raises ConflictError where there is no publication to take back.
@@ -111,7 +111,9 @@ class _Sending:
     news: dict[str, PublishedRecord | None] = field(default_factory=dict)  # that are not kept yet
 
 
-def _send(place: Place, planned: Planned, wanted: Mapping[str, str | None], number: int | None) -> Published:
+def _send(
+    place: Place, planned: PlannedPublication, wanted: Mapping[str, str | None], number: int | None
+) -> Published:
     """Do the steps of a plan, pages last and deletions after them; with a `number`, what is replaced is kept."""
     known = place.load()
     steps = [step for step in planned.steps if step.does is not Does.FOREIGN]
@@ -160,7 +162,7 @@ def _batches(steps: list[PublishStep]) -> Iterator[list[PublishStep]]:
 def _begin(
     place: Place,
     steps: list[PublishStep],
-    planned: Planned,
+    planned: PlannedPublication,
     wanted: Mapping[str, str | None],
     known: Mapping[str, PublishedRecord],
     number: int | None,
@@ -190,7 +192,7 @@ def _is_foreign(record: PublishedRecord | None, before: str | None) -> bool:
     return before is not None and (record is None or record.sha256 != before)
 
 
-def _keep_foreign(place: Place, foreign: list[str], planned: Planned) -> None:
+def _keep_foreign(place: Place, foreign: list[str], planned: PlannedPublication) -> None:
     """Keep the bytes of files that were not put there from here, so that they can be put back.
 
     Raises ConflictError where they are too many.
@@ -208,7 +210,7 @@ def _keep_foreign(place: Place, foreign: list[str], planned: Planned) -> None:
             store.save_blobs(session, place.site_id, [data])
 
 
-def _do(place: Place, planned: Planned, step: PublishStep, data: bytes | None) -> bool | None:
+def _do(place: Place, planned: PlannedPublication, step: PublishStep, data: bytes | None) -> bool | None:
     """Do a step; return whether it came out right, None where somebody changed the file meanwhile."""
     seen = planned.found.get(step.path)
     try:

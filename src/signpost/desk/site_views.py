@@ -13,10 +13,10 @@ from signpost.core.addresses.links import is_page_path
 from signpost.core.parts.phrases import SUFFIX
 from signpost.core.parts.series import Series, find_series, marks_of
 from signpost.core.parts.whole import own_headings
-from signpost.desk.found import asked, count_severities, find_unchecked
-from signpost.desk.indexing import Summary
+from signpost.desk.findings import asked, count_severities, find_unchecked
+from signpost.desk.indexing import PageFigures
 from signpost.desk.loading import LoadedSite
-from signpost.store import looking
+from signpost.store import queries
 from signpost.store.limits import SITE_BYTES
 from signpost.store.records import PageRecord
 from signpost.store.repositories import count_bytes
@@ -156,12 +156,12 @@ def view_pages(loaded: LoadedSite, query: str, order: PageOrder, *, down: bool, 
     session, site_id = loaded.session, loaded.record.site_id
     words = query.strip()
     wanted = asked(loaded.settings)
-    found = looking.find_pages(session, site_id, words, order, start, limit, down=down, asked=wanted)
+    found = queries.find_pages(session, site_id, words, order, start, limit, down=down, asked=wanted)
     counts = count_severities(loaded, [record.path for record in found])
     return PagesView(
         tuple(_summary(loaded, record, counts.get(record.path, {})) for record in found),
-        looking.count_pages(session, site_id, words),
-        looking.longest_page(session, site_id),
+        queries.count_pages(session, site_id, words),
+        queries.longest_page(session, site_id),
     )
 
 
@@ -190,7 +190,7 @@ def _summary(loaded: LoadedSite, record: PageRecord, counts: dict[str, int]) -> 
     )
 
 
-_NOTHING = asdict(Summary())
+_NOTHING = asdict(PageFigures())
 
 
 def view_files(loaded: LoadedSite, after: str, limit: int) -> FilesView:

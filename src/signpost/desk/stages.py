@@ -8,8 +8,8 @@ from enum import StrEnum
 
 from signpost.core.page import Page
 from signpost.core.page.outline import read_outline
-from signpost.desk.navigation import NavigationView
 from signpost.desk.operations.asked import count_of
+from signpost.desk.page_navigation import NavigationView
 from signpost.desk.structure import StructureView
 
 #: The level whose sections are expected to have a link back to the top, and how many sections of it make a page long.
@@ -17,7 +17,7 @@ _BACK_LEVEL = 2
 _LONG = 3
 
 
-class Progress(StrEnum):
+class StageProgress(StrEnum):
     """What a stage asks for."""
 
     DONE = "done"
@@ -31,7 +31,7 @@ class StageView:
     """A stage of the work on a page."""
 
     stage: str
-    progress: Progress
+    progress: StageProgress
     words: str  # what is done or left, in a few words
 
 
@@ -51,16 +51,16 @@ def view_stages(
 def _headings(page: Page, structure: StructureView) -> StageView:
     count = len(page.headings)
     if structure.lookalikes:
-        return StageView("headings", Progress.TODO, count_of(len(structure.lookalikes), "look-alike"))
+        return StageView("headings", StageProgress.TODO, count_of(len(structure.lookalikes), "look-alike"))
     if structure.repairs:
         words = {"gaps": "levels skipped", "several-h1": "several h1", "no-h1": "no h1"}
-        return StageView("headings", Progress.WRONG, words[structure.repairs[0].code])
+        return StageView("headings", StageProgress.WRONG, words[structure.repairs[0].code])
     if structure.missing:
-        return StageView("headings", Progress.OPTIONAL, f"{len(structure.missing)} may be missing")
-    return StageView("headings", Progress.DONE, count_of(count, "heading")) if count else _NO_HEADINGS
+        return StageView("headings", StageProgress.OPTIONAL, f"{len(structure.missing)} may be missing")
+    return StageView("headings", StageProgress.DONE, count_of(count, "heading")) if count else _NO_HEADINGS
 
 
-_NO_HEADINGS = StageView("headings", Progress.TODO, "none")
+_NO_HEADINGS = StageView("headings", StageProgress.TODO, "none")
 
 
 def _identifiers(page: Page, structure: StructureView) -> StageView:
@@ -68,12 +68,14 @@ def _identifiers(page: Page, structure: StructureView) -> StageView:
     missing = sum(heading.identifier is None for heading in below)
     twice = len(structure.twice)
     if missing:
-        return StageView("identifiers", Progress.TODO, f"{missing:,} missing" + (f", {twice} twice" if twice else ""))
+        return StageView(
+            "identifiers", StageProgress.TODO, f"{missing:,} missing" + (f", {twice} twice" if twice else "")
+        )
     if twice:
-        return StageView("identifiers", Progress.WRONG, f"{twice} used twice")
+        return StageView("identifiers", StageProgress.WRONG, f"{twice} used twice")
     if structure.anchors:
-        return StageView("identifiers", Progress.OPTIONAL, count_of(structure.anchors, "old anchor"))
-    return StageView("identifiers", Progress.DONE, f"all {len(below):,}" if below else "no sections")
+        return StageView("identifiers", StageProgress.OPTIONAL, count_of(structure.anchors, "old anchor"))
+    return StageView("identifiers", StageProgress.DONE, f"all {len(below):,}" if below else "no sections")
 
 
 def _contents(page: Page, navigation: NavigationView) -> StageView:
@@ -82,33 +84,33 @@ def _contents(page: Page, navigation: NavigationView) -> StageView:
         for block in navigation.contents
     )
     if wrong:
-        return StageView("contents", Progress.WRONG, f"{wrong:,} out of date")
+        return StageView("contents", StageProgress.WRONG, f"{wrong:,} out of date")
     if navigation.contents:
         entries = sum(len(block.entries) for block in navigation.contents)
-        return StageView("contents", Progress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
+        return StageView("contents", StageProgress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
     if navigation.handmade:
         listed = len({guess.section for guess in navigation.handmade[0].guesses if guess.sure} - {None})
-        return StageView("contents", Progress.TODO, f"yours lists {listed} of {len(page.headings)}")
+        return StageView("contents", StageProgress.TODO, f"yours lists {listed} of {len(page.headings)}")
     long = sum(heading.level == _BACK_LEVEL for heading in page.headings) >= _LONG
-    return StageView("contents", Progress.TODO if long else Progress.OPTIONAL, "none yet")
+    return StageView("contents", StageProgress.TODO if long else StageProgress.OPTIONAL, "none yet")
 
 
 def _jumps(navigation: NavigationView, broken: int) -> StageView:
     if broken:
-        return StageView("jumps", Progress.WRONG, f"{broken} broken")
+        return StageView("jumps", StageProgress.WRONG, f"{broken} broken")
     offers = len(navigation.offers)
     if offers:
-        return StageView("jumps", Progress.OPTIONAL, count_of(offers, "suggestion"))
-    return StageView("jumps", Progress.DONE, "none broken")
+        return StageView("jumps", StageProgress.OPTIONAL, count_of(offers, "suggestion"))
+    return StageView("jumps", StageProgress.DONE, "none broken")
 
 
 def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
     sections = read_outline(page).flat()
     wanted = [has[section.index] for section in sections if section.level == _BACK_LEVEL]
     if not wanted:
-        return StageView("back-to-top", Progress.OPTIONAL, "no sections")
+        return StageView("back-to-top", StageProgress.OPTIONAL, "no sections")
     if not any(wanted):
-        progress = Progress.TODO if len(wanted) >= _LONG else Progress.OPTIONAL
+        progress = StageProgress.TODO if len(wanted) >= _LONG else StageProgress.OPTIONAL
         return StageView("back-to-top", progress, "none yet")
-    progress = Progress.DONE if all(wanted) else Progress.TODO
+    progress = StageProgress.DONE if all(wanted) else StageProgress.TODO
     return StageView("back-to-top", progress, f"{sum(wanted)} of {len(wanted)}")

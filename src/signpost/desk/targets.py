@@ -14,7 +14,7 @@ from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError, NotThereError
-from signpost.desk.linked import allowed_folder, named_folder
+from signpost.desk.linked_folders import allowed_folder, named_folder
 from signpost.desk.loading import load_record
 from signpost.hosting.addresses import read_address
 from signpost.hosting.dav import DavTarget
@@ -46,7 +46,7 @@ class TargetKind(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Reach:
+class Surroundings:
     """What of this machine publishing may use."""
 
     folders: tuple[str, ...]  # in which targets may be
@@ -81,7 +81,7 @@ class TargetView:
     publications: int
 
 
-def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[TargetView]:
+def list_targets(database: Database, site_id: UUID, reach: Surroundings) -> list[TargetView]:
     """Return the targets of a site."""
     secrets = _read_secrets(reach)
     with database.transaction() as session:
@@ -91,7 +91,9 @@ def list_targets(database: Database, site_id: UUID, reach: Reach) -> list[Target
     return [_view(one, done[one.name], reach, has_secret=_secret_key(site_id, one.name) in secrets) for one in found]
 
 
-def _view(target: TargetRecord, done: list[PublicationRecord], reach: Reach, *, has_secret: bool) -> TargetView:
+def _view(
+    target: TargetRecord, done: list[PublicationRecord], reach: Surroundings, *, has_secret: bool
+) -> TargetView:
     return TargetView(
         target.name,
         TargetKind(target.kind),
@@ -105,14 +107,14 @@ def _view(target: TargetRecord, done: list[PublicationRecord], reach: Reach, *, 
     )
 
 
-def _live(target: TargetRecord, reach: Reach) -> str:
+def _live(target: TargetRecord, reach: Surroundings) -> str:
     """Return the address that readers of a target use: the practice host's goes with its port."""
     if target.kind != TargetKind.PRACTICE:
         return target.live
     return address_of(reach.host_address, Path(target.address).name) if reach.host_address else ""
 
 
-def _practice(folder: Path, reach: Reach) -> PracticeView | None:
+def _practice(folder: Path, reach: Surroundings) -> PracticeView | None:
     if not reach.host_address:
         return None
     root, site = folder.parent, folder.name
@@ -128,7 +130,7 @@ def save_target(
     site_id: UUID,
     target: TargetRecord,
     secret: str | None,
-    reach: Reach,
+    reach: Surroundings,
     way: Way | None = None,
     was: str = "",
 ) -> list[TargetView]:
@@ -169,7 +171,7 @@ def save_target(
     return list_targets(database, site_id, reach)
 
 
-def _carry_secret(reach: Reach, site_id: UUID, before: TargetRecord, now: TargetRecord) -> None:
+def _carry_secret(reach: Surroundings, site_id: UUID, before: TargetRecord, now: TargetRecord) -> None:
     """Let a password follow its target's name; it does not go where it was not meant for."""
     old, new = _secret_key(site_id, before.name), _secret_key(site_id, now.name)
     said = _read_secrets(reach).get(old, "")
@@ -180,7 +182,7 @@ def _carry_secret(reach: Reach, site_id: UUID, before: TargetRecord, now: Target
         _write_secret(reach, new, said if same else "")
 
 
-def forget_targets(database: Database, site_id: UUID, reach: Reach) -> None:
+def forget_targets(database: Database, site_id: UUID, reach: Surroundings) -> None:
     """Forget the passwords of all targets of a site, and take what it has off the practice host.
 
     What was published elsewhere stays there.
@@ -195,7 +197,7 @@ def forget_targets(database: Database, site_id: UUID, reach: Reach) -> None:
             forget_folder(folder.parent, folder.name)
 
 
-def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) -> list[TargetView]:
+def delete_target(database: Database, site_id: UUID, name: str, reach: Surroundings) -> list[TargetView]:
     """Forget a target; what is there stays there."""
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
@@ -204,7 +206,7 @@ def delete_target(database: Database, site_id: UUID, name: str, reach: Reach) ->
     return list_targets(database, site_id, reach)
 
 
-def _practice_folder(database: Database, site_id: UUID, was: str, reach: Reach) -> Path:
+def _practice_folder(database: Database, site_id: UUID, was: str, reach: Surroundings) -> Path:
     """Return the folder of a site on the practice host: the one that it has, whatever it is called now."""
     with database.transaction() as session:
         name = load_record(session, site_id).name
@@ -215,7 +217,7 @@ def _practice_folder(database: Database, site_id: UUID, was: str, reach: Reach) 
     return Path(reach.host_folder) / label_of(name, str(site_id)[:8])
 
 
-def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
+def _connect(target: TargetRecord, secret: str, reach: Surroundings) -> Target:
     """Return the place that a target is. Raises RequestError for one that may not be used."""
     if not reach.folders:
         raise RequestError("This server publishes nowhere, since others can reach it. Export the files instead.")
@@ -232,7 +234,7 @@ def _connect(target: TargetRecord, secret: str, reach: Reach) -> Target:
             return SftpTarget(target.address, target.user_name, secret)
 
 
-def load_target(database: Database, site_id: UUID, name: str, reach: Reach) -> tuple[TargetRecord, Target]:
+def load_target(database: Database, site_id: UUID, name: str, reach: Surroundings) -> tuple[TargetRecord, Target]:
     """Return a target of a site and the place that it is. Raises NotThereError, or RequestError for one of no use."""
     with database.transaction() as session:
         load_record(session, site_id)
@@ -257,7 +259,7 @@ def _secret_key(site_id: UUID, name: str) -> str:
     return f"{site_id}/{name}"
 
 
-def _read_secrets(reach: Reach) -> dict[str, str]:
+def _read_secrets(reach: Surroundings) -> dict[str, str]:
     try:
         found: dict[str, str] = json.loads(Path(reach.secrets).read_text(encoding="utf-8"))
     except (OSError, ValueError):
@@ -265,7 +267,7 @@ def _read_secrets(reach: Reach) -> dict[str, str]:
     return found
 
 
-def _write_secret(reach: Reach, key: str, secret: str) -> None:
+def _write_secret(reach: Surroundings, key: str, secret: str) -> None:
     secrets = _read_secrets(reach)
     if not secret and key not in secrets:
         return

@@ -21,7 +21,7 @@ from signpost.core.site.site import Resolved, Site
 from signpost.core.text.errors import EncodingError
 from signpost.core.text.positions import Lines
 from signpost.desk.finding_views import FindingView
-from signpost.desk.navigation import NavigationView, view_navigation
+from signpost.desk.page_navigation import NavigationView, view_navigation
 from signpost.desk.settings import Settings
 from signpost.desk.stages import StageView, view_stages
 from signpost.desk.structure import StructureView, view_structure

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core import CORE_VERSION
 from signpost.core.page import Page
-from signpost.desk.found import checked_by, keep_findings
+from signpost.desk.findings import checked_by, keep_findings
 from signpost.desk.indexing import bring_up_to_date, index_digest, is_indexed, tell_ahead
 from signpost.desk.loading import load_indexed, load_known, load_record
 from signpost.desk.reading import BATCH, read_all

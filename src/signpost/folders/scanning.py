@@ -38,14 +38,14 @@ class Seen:
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class FolderEntry:
     """Something in a folder that no rule leaves out, and that is no folder."""
 
     path: str
     about: os.stat_result  # of a link itself
 
 
-def walk(folder: OpenedFolder, patterns: Sequence[str] = ()) -> Iterator[Entry]:
+def walk(folder: OpenedFolder, patterns: Sequence[str] = ()) -> Iterator[FolderEntry]:
     """Yield what is in a folder, and in those within; what its own files and `patterns` leave out is not there.
 
     Links are not followed. Raises OSError for a folder that cannot be read.
@@ -53,7 +53,7 @@ def walk(folder: OpenedFolder, patterns: Sequence[str] = ()) -> Iterator[Entry]:
     yield from _walk(folder, "", Ignored(patterns))
 
 
-def _walk(folder: OpenedFolder, at: str, ignored: Ignored) -> Iterator[Entry]:
+def _walk(folder: OpenedFolder, at: str, ignored: Ignored) -> Iterator[FolderEntry]:
     ignored.enter(folder, at)
     within = []
     with folder.folder(at) as handle, os.scandir(handle) as entries:
@@ -65,7 +65,7 @@ def _walk(folder: OpenedFolder, at: str, ignored: Ignored) -> Iterator[Entry]:
             if is_folder:
                 within.append(path)
             else:
-                yield Entry(path, entry.stat(follow_symlinks=False))
+                yield FolderEntry(path, entry.stat(follow_symlinks=False))
     for path in within:
         if path.count("/") < _DEEPEST:
             yield from _walk(folder, path, ignored)
@@ -104,7 +104,7 @@ def scan(
     return Seen(files, passed)
 
 
-def _objection(entry: Entry) -> str | None:
+def _objection(entry: FolderEntry) -> str | None:
     """Return why something cannot be a file of a site; None where it can."""
     if stat.S_ISLNK(entry.about.st_mode):
         return "a link to another place; links are not followed"

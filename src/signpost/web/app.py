@@ -12,7 +12,7 @@ from fastapi import FastAPI
 from fastapi.responses import FileResponse, Response
 from starlette.staticfiles import StaticFiles
 
-from signpost.desk.targets import Reach
+from signpost.desk.targets import Surroundings
 from signpost.store.database import Database
 from signpost.web.access import Access
 from signpost.web.background import work_in_background
@@ -74,7 +74,7 @@ def create_app(
         responses=REFUSALS,
     )
     app.state.folders = folders
-    app.state.reach = Reach(
+    app.state.reach = Surroundings(
         folders,
         str(Path(host[0]).resolve()) if host else "",
         f"http://127.0.0.1:{host[1]}" if host else "",

@@ -6,7 +6,7 @@ import asyncio
 import logging
 import time
 
-from signpost.desk import keeping, pages, working
+from signpost.desk import history, pages, working
 from signpost.web.workers import Runner
 
 #: How often it is looked whether there is work, in seconds.
@@ -43,7 +43,7 @@ async def _tidy(runner: Runner) -> None:
     """Let go what nothing needs any more on any site, a little at a time."""
     try:
         for site in await runner.run_in_background(pages.list_sites):
-            while await runner.run_in_background(keeping.tidy, site.site_id):
+            while await runner.run_in_background(history.tidy, site.site_id):
                 await asyncio.sleep(_PAUSE)
     except Exception as error:  # noqa: BLE001 - it comes again
         _log.warning("what nothing needs could not be let go: %s", error)

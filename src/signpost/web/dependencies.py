@@ -13,8 +13,8 @@ from fastapi.encoders import jsonable_encoder
 from fastapi.responses import StreamingResponse
 from pydantic import BaseModel
 
+from signpost.desk.progress import Told
 from signpost.desk.syncing import change_with_folder
-from signpost.desk.telling import Told
 from signpost.web.errors import explain
 from signpost.web.workers import Runner
 

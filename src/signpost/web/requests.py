@@ -12,7 +12,7 @@ from signpost.core.findings.options import PageLimits, SetAside
 from signpost.core.identifiers.naming import Digits, IdentifierRule
 from signpost.core.landings.geometry import Hold, Sized, Window
 from signpost.core.page.lengths import Limits
-from signpost.desk.checking import Scope
+from signpost.desk.check_settings import Scope
 from signpost.desk.measuring import Windows
 from signpost.desk.settings import SITE_NAME, NamedWindow, Settings
 from signpost.desk.targets import TargetKind

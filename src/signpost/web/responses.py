@@ -8,7 +8,7 @@ from datetime import datetime
 from uuid import UUID
 
 from signpost.desk.changes import Listed
-from signpost.desk.linked import WaitView
+from signpost.desk.linked_folders import WaitView
 from signpost.store.records import ChangeRecord, SiteRecord
 
 

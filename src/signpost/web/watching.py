@@ -9,7 +9,7 @@ from uuid import UUID
 
 from watchfiles import awatch
 
-from signpost.desk import linked, syncing
+from signpost.desk import linked_folders, syncing
 from signpost.folders.ignoring import is_leftover
 from signpost.web.workers import Runner
 
@@ -30,17 +30,17 @@ async def watch_folders(runner: Runner) -> None:
     try:
         while True:
             try:
-                here = {one.site_id: one for one in await runner.run_in_background(linked.folders_here)}
+                here = {one.site_id: one for one in await runner.run_in_background(linked_folders.folders_here)}
                 for site_id in [*watched]:
                     if site_id not in here or watched[site_id].done():
                         watched.pop(site_id).cancel()
                 for site_id, one in here.items():
                     if site_id not in watched and Path(one.folder).is_dir():
                         watched[site_id] = asyncio.create_task(_watch(runner, site_id, Path(one.folder)))
-                    revision = await runner.run_in_background(linked.files_revision, site_id)
+                    revision = await runner.run_in_background(linked_folders.files_revision, site_id)
                     if one.away or revisions.get(site_id) != revision:  # it may be back; or the site changed
                         await runner.run_in_background(syncing.sync_folder, site_id)
-                        revisions[site_id] = await runner.run_in_background(linked.files_revision, site_id)
+                        revisions[site_id] = await runner.run_in_background(linked_folders.files_revision, site_id)
             except Exception as error:  # noqa: BLE001 - whatever went wrong, it is tried again
                 _log.warning("a folder cannot be seen to, and will be tried again: %s", error)
             await asyncio.sleep(_EVERY)

@@ -11,11 +11,11 @@ from pages import edited, page_of
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.contents import (
     NEW,
-    Choice,
     ContentsOptions,
     Form,
     Spot,
     State,
+    Unplaced,
     find_blocks,
     find_handmade,
     find_outdated,
@@ -438,7 +438,7 @@ def test_doubtful_entries_wait_for_their_author():
     assert not plan_contents(kept, USUAL)
     led = edited(page, plan_adoption(page, handmade.start, USUAL, {2: 2}))
     assert entries(led)[2] == ("Care of the boilers", "#boilers")
-    dropped = edited(page, plan_adoption(page, handmade.start, USUAL, {2: Choice.DROP}))
+    dropped = edited(page, plan_adoption(page, handmade.start, USUAL, {2: Unplaced.DROP}))
     assert entries(dropped) == [("Lamps", "#lamps"), ("Boiler care", "#boilers"), ("Tea & cake", "#tea")]
     with pytest.raises(RequestError, match="not there any more"):
         plan_adoption(page, handmade.start + 1, USUAL)

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from pages import edited, page_of, site_of
 from signpost.core.parts.choosing import (
     LEVEL_PENALTY,
-    Choice,
+    CutReason,
     best_cuts,
     find_proposals,
     parts_for_length,
@@ -195,9 +195,9 @@ def test_the_choices_beside_the_best_are_told_with_their_cost():
     page = page_of("<h1>T</h1>" + "".join(f"<h{level}>S</h{level}><p>{'w ' * words}</p>" for level, words in
                    [(2, 100), (3, 100), (2, 20), (3, 180), (2, 200), (3, 20)]))  # fmt: skip
     found = {one.choice: one for one in find_proposals(page, 3)}
-    assert set(found) >= {Choice.BEST, Choice.FEWER, Choice.MORE}
-    assert found[Choice.BEST].cost <= min(
-        one.cost for one in found.values() if len(one.cuts) == len(found[Choice.BEST].cuts)
+    assert set(found) >= {CutReason.BEST, CutReason.FEWER, CutReason.MORE}
+    assert found[CutReason.BEST].cost <= min(
+        one.cost for one in found.values() if len(one.cuts) == len(found[CutReason.BEST].cuts)
     )
     assert all(
         len(one.cuts) == {"best": 2, "fewer": 1, "more": 3}.get(one.choice, len(one.cuts)) for one in found.values()

@@ -1,6 +1,6 @@
 """Tables of contents: made, refreshed, moved, removed, and adopted where an author made them by hand."""
 
-from signpost.core.contents.adopting import Choice, plan_adoption
+from signpost.core.contents.adopting import Unplaced, plan_adoption
 from signpost.core.contents.blocks import ContentsBlock, Listed, State, find_blocks, find_contents, listed_identifiers
 from signpost.core.contents.handmade import Handmade, find_handmade
 from signpost.core.contents.listing import Form
@@ -16,7 +16,6 @@ from signpost.core.contents.planning import (
 
 __all__ = [
     "NEW",
-    "Choice",
     "ContentsBlock",
     "ContentsOptions",
     "Form",
@@ -24,6 +23,7 @@ __all__ = [
     "Listed",
     "Spot",
     "State",
+    "Unplaced",
     "find_blocks",
     "find_contents",
     "find_handmade",

@@ -17,7 +17,7 @@ from signpost.core.contents.blocks import ContentsBlock, State, entry_words, jud
 from signpost.core.contents.completing import Filed, NewEntry, add_entries, remove_entry
 from signpost.core.contents.framing import frame_edits, unframe_edits
 from signpost.core.contents.handmade import Handmade, find_handmade
-from signpost.core.contents.listing import Entry, Form, Listing, read_listing
+from signpost.core.contents.listing import Form, ListEntry, Listing, read_listing
 from signpost.core.contents.options import ContentsOptions
 from signpost.core.contents.refreshing import entry_markup, relabelled
 from signpost.core.contents.remark import Adopted, Remark, identifier_digest, read_remark, word_digest
@@ -35,7 +35,7 @@ from signpost.core.text.tags import scan_attributes, value_edit
 _BOX = re.compile(r"(<(?:p|div)\b[^>]*>\s*)(.*?)(\s*</(?:p|div)\s*>)", re.IGNORECASE | re.DOTALL)
 
 
-class Choice(StrEnum):
+class Unplaced(StrEnum):
     """What becomes of an entry for which the author chooses no section."""
 
     KEEP = "keep"  # it stays as it is
@@ -43,7 +43,7 @@ class Choice(StrEnum):
 
 
 #: What the author says of entries, by their positions: the index of a section, or what becomes of it.
-Choices = Mapping[int, int | Choice]
+Choices = Mapping[int, int | Unplaced]
 
 
 def plan_adoption(
@@ -138,7 +138,7 @@ class _Adoption:
         elsewhere = tuple(self.names.of(section) for section in handmade.elsewhere)
         self.left_out = tuple(dict.fromkeys((*(options.left_out or ()), *elsewhere)))
         self.fates = [
-            choices.get(position, guess.section if guess.sure and guess.section is not None else Choice.KEEP)
+            choices.get(position, guess.section if guess.sure and guess.section is not None else Unplaced.KEEP)
             for position, guess in enumerate(handmade.guesses)
         ]
 
@@ -163,18 +163,18 @@ class _Adoption:
         handmade, listing = self.handmade, self.handmade.listing
         edits: list[Edit] = []
         for entry, guess, fate in zip(listing.entries, handmade.guesses, self.fates, strict=True):
-            if not isinstance(fate, Choice) and not (guess.leads and guess.section == fate):
+            if not isinstance(fate, Unplaced) and not (guess.leads and guess.section == fate):
                 edits += _led(listing, entry, _address(self.page, self.names.of(fate)), self.habits)
         after = read_listing(splice(listing.text, Span(0, len(listing.text)), edits))
         read_again = [
             fate
             for entry, fate in zip(listing.entries, self.fates, strict=True)
-            if listing.form is Form.LIST or entry.linked or not isinstance(fate, Choice)
+            if listing.form is Form.LIST or entry.linked or not isinstance(fate, Unplaced)
         ]
         if len(after.entries) != len(read_again):
             raise RequestError("Where the list begins and ends is unclear. Put it in an element of its own first.")
-        drops = [position for position, fate in enumerate(read_again) if fate is Choice.DROP]
-        return Filed(after, tuple(None if isinstance(fate, Choice) else fate for fate in read_again)), drops
+        drops = [position for position, fate in enumerate(read_again) if fate is Unplaced.DROP]
+        return Filed(after, tuple(None if isinstance(fate, Unplaced) else fate for fate in read_again)), drops
 
     def _edits(self, filed: Filed, there: set[int]) -> EditSet:
         page, handmade = self.page, self.handmade
@@ -299,7 +299,7 @@ class _Refreshing:
         return [digest for digest in found if digest in self.block.remark.added]
 
 
-def _is_added(entry: Entry, block: ContentsBlock) -> bool:
+def _is_added(entry: ListEntry, block: ContentsBlock) -> bool:
     """Return whether an entry is one that we added to a list made by hand."""
     return bool(block.remark.added) and identifier_digest((entry.href or "").removeprefix("#")) in block.remark.added
 
@@ -332,7 +332,7 @@ def _add(
     return add_entries(filed, new, [one.level for one in flat], habits)
 
 
-def _led(listing: Listing, entry: Entry, address: str, habits: Habits) -> list[Edit]:
+def _led(listing: Listing, entry: ListEntry, address: str, habits: Habits) -> list[Edit]:
     """Return the edits that make an entry's label a link to an address, or lead its link there."""
     text, label = listing.text, entry.label
     if entry.linked:

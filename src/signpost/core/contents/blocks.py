@@ -8,7 +8,7 @@ from enum import StrEnum
 from html import unescape
 
 from signpost.core.addresses.links import LinkKind, classify_link, read_address
-from signpost.core.contents.listing import Entry, Listing, read_listing
+from signpost.core.contents.listing import ListEntry, Listing, read_listing
 from signpost.core.contents.matching import Matcher, Meaning, is_shortening
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.contents.remark import Remark, read_remark
@@ -43,7 +43,7 @@ class State(StrEnum):
 class Listed:
     """An entry and its section."""
 
-    entry: Entry
+    entry: ListEntry
     position: int  # among the entries
     section: int | None  # index; None for an entry without one
     leads: bool  # whether its own address leads there
@@ -133,7 +133,9 @@ def _read_block(page: Page, flat: Sequence[Section], matcher: Matcher, index: in
     return ContentsBlock(index, made, span, listing, remark, written[1] if written else None, home, listed, missing)
 
 
-def _state(flat: Sequence[Section], entry: Entry, meaning: Meaning, remark: Remark, wanted: Collection[int]) -> State:
+def _state(
+    flat: Sequence[Section], entry: ListEntry, meaning: Meaning, remark: Remark, wanted: Collection[int]
+) -> State:
     if meaning.section is None:
         if meaning.leads:
             return State.EXTRA
@@ -144,7 +146,9 @@ def _state(flat: Sequence[Section], entry: Entry, meaning: Meaning, remark: Rema
     return State.STALE if state is State.RIGHT and not meaning.leads else state
 
 
-def _shared_out(entries: Sequence[Entry], meanings: Sequence[Meaning], wanted: Sequence[Section]) -> list[Meaning]:
+def _shared_out(
+    entries: Sequence[ListEntry], meanings: Sequence[Meaning], wanted: Sequence[Section]
+) -> list[Meaning]:
     """Return the meanings, each of another section where several have one identifier, in their order."""
     alike: dict[str, list[int]] = {}
     for section in wanted:
@@ -158,7 +162,7 @@ def _shared_out(entries: Sequence[Entry], meanings: Sequence[Meaning], wanted: S
     return shared
 
 
-def _meaning(matcher: Matcher, entry: Entry) -> Meaning:
+def _meaning(matcher: Matcher, entry: ListEntry) -> Meaning:
     """Return what an entry of contents means; what we would have to ask about means nothing."""
     found = matcher.meaning(entry)
     return found if found.sure else Meaning(None, leads=False, sure=False)

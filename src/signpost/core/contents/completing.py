@@ -12,7 +12,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
-from signpost.core.contents.listing import LISTS, Entry, Form, Listing, read_listing
+from signpost.core.contents.listing import LISTS, Form, ListEntry, Listing, read_listing
 from signpost.core.contents.writing import Item, ListStyle, read_list_style, write_list
 from signpost.core.page import Node, read_markup
 from signpost.core.page.habits import Habits
@@ -103,7 +103,7 @@ def _checked(filed: Filed, entry: NewEntry, at: int, text: str) -> Filed | None:
     return Filed(after, (*filed.sections[:position], entry.section, *filed.sections[position:]))
 
 
-def _told(entry: Entry) -> tuple[str, str | None, int]:
+def _told(entry: ListEntry) -> tuple[str, str | None, int]:
     return entry.words, entry.href, entry.depth
 
 
@@ -193,7 +193,7 @@ def _item(listing: Listing, model: int, item: Node, new: NewEntry, filed: Filed)
     return opening + _own_markup(listing, model, new, is_last=_is_last(filed, new)) + close
 
 
-def _opening(listing: Listing, like: Entry) -> str:
+def _opening(listing: Listing, like: ListEntry) -> str:
     """Return an item's start tag: one that several have, or else one without an identifier of its own."""
     usual = Counter(entry.opening for entry in listing.entries if entry.depth == like.depth).most_common(1)
     opening = usual[0][0] if usual and usual[0][1] > 1 else like.opening
@@ -242,7 +242,7 @@ def _label(listing: Listing, model: int, new: NewEntry) -> str:
     return start + opened + new.markup + closed + (end[0].strip() if end else "</a>")
 
 
-def _dress(listing: Listing, linked: Sequence[Entry]) -> tuple[str, str]:
+def _dress(listing: Listing, linked: Sequence[ListEntry]) -> tuple[str, str]:
     """Return the tags that are around the words of all links alike."""
     found = set()
     for entry in linked:
@@ -360,7 +360,7 @@ def _in_row(filed: Filed, new: NewEntry, levels: Sequence[int], _habits: Habits)
         yield entries[before].own.end, gap + markup
 
 
-def _gap(text: str, one: Entry, other: Entry) -> str | None:
+def _gap(text: str, one: ListEntry, other: ListEntry) -> str | None:
     """Return what is between two entries, an identifier left out; None where it contains words."""
     gap = text[one.own.end : other.own.start]
     if _WORDY.search(_REFERENCE.sub(_blank_reference, without_markup(gap))):

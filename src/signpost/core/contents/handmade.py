@@ -16,7 +16,7 @@ from itertools import accumulate, chain, pairwise
 
 from signpost.core.addresses.links import LinkKind, classify_link
 from signpost.core.contents.blocks import entry_words, find_blocks, wanted_sections, whole_block_span
-from signpost.core.contents.listing import LISTS, Entry, Form, IsTitle, Listing, read_listing
+from signpost.core.contents.listing import LISTS, Form, IsTitle, ListEntry, Listing, read_listing
 from signpost.core.contents.matching import SURE, Matcher, Meaning
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.page import Element, Node, Nodes, Page, read_nodes
@@ -274,7 +274,7 @@ class _Search:
         other = sum(not self._is_plain_entry(listing, entry) for entry in listing.entries)
         return other <= max(1 if len(listing.entries) > 2 else 0, (1 - _NEARLY_ALL) * len(listing.entries))  # noqa: PLR2004
 
-    def _is_plain_entry(self, listing: Listing, entry: Entry) -> bool:
+    def _is_plain_entry(self, listing: Listing, entry: ListEntry) -> bool:
         if not entry.linked:
             return self.is_title(entry.name)
         if listing.form is Form.LIST:

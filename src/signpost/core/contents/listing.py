@@ -34,7 +34,7 @@ class Form(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class ListEntry:
     """An entry; its offsets are those of the listing's text."""
 
     words: str  # of its label, white space collapsed
@@ -60,7 +60,7 @@ class Listing:
 
     text: str
     form: Form
-    entries: tuple[Entry, ...]
+    entries: tuple[ListEntry, ...]
     root: Element | None  # the outermost list; None in a row
     nested: Element | None  # the first list within it
     closed: bool  # whether items have end tags
@@ -94,7 +94,7 @@ def _above(nodes: Sequence[Node], node: Node) -> Iterator[Node]:
         yield node
 
 
-def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iterator[Entry]:
+def _read_items(text: str, nodes: Sequence[Node], items: Sequence[Node]) -> Iterator[ListEntry]:
     at = items[0].start
     kept: list[str] = []  # what is behind lists, and so is ahead of no item
     for item in items:
@@ -120,7 +120,7 @@ def _behind(text: str, nodes: Sequence[Node], item: Node) -> str:
     return without_remark(text[inner[-1].element.end : end]).strip()
 
 
-def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
+def _read_item(text: str, nodes: Sequence[Node], item: Node) -> ListEntry | None:
     """Return the entry that an item of a list is; None for one that only contains a list."""
     element = item.element
     end = element.close.start if element.close else element.end
@@ -138,16 +138,16 @@ def _read_item(text: str, nodes: Sequence[Node], item: Node) -> Entry | None:
         label = Span(link.start, link.element.end)
         number = _NUMBER.match(words_of(text[start : link.start]).strip())
         href = link.attributes.get("href")
-        return Entry(link.text, depth, Span(start, end), label, href, True, number[1] if number else "", opening)
+        return ListEntry(link.text, depth, Span(start, end), label, href, True, number[1] if number else "", opening)
     label, words, typed = _bare_label(text, Span(start, end))
-    return Entry(words, depth, Span(start, end), label, None, False, typed, opening) if words else None
+    return ListEntry(words, depth, Span(start, end), label, None, False, typed, opening) if words else None
 
 
 def _names(link: Node) -> bool:
     return bool(link.attributes.get("name") or link.attributes.get("id"))
 
 
-def _read_row(text: str, nodes: Sequence[Node], is_title: IsTitle | None) -> Iterator[Entry]:
+def _read_row(text: str, nodes: Sequence[Node], is_title: IsTitle | None) -> Iterator[ListEntry]:
     """Yield the entries of a row: its links, and between them words that are titles."""
     links = [node for node in nodes if node.tag == "a" and ("href" in node.attributes or not _names(node))]
     at = 0
@@ -161,12 +161,12 @@ def _read_row(text: str, nodes: Sequence[Node], is_title: IsTitle | None) -> Ite
         typed = _NUMBER_BEFORE.search(text, before, link.start)
         own = Span(typed.start(), at) if typed else label
         number = typed[1] if typed else ""
-        yield Entry(link.text, 0, own, label, link.attributes.get("href"), True, number, "")
+        yield ListEntry(link.text, 0, own, label, link.attributes.get("href"), True, number, "")
     if is_title is not None:
         yield from _read_words(text, Span(at, len(text)), is_title)
 
 
-def _read_words(text: str, span: Span, is_title: Callable[[str], bool]) -> Iterator[Entry]:
+def _read_words(text: str, span: Span, is_title: Callable[[str], bool]) -> Iterator[ListEntry]:
     at = span.start
     for token in (*MARKUP.finditer(text, span.start, span.end), None):
         run_end = token.start() if token else span.end
@@ -174,7 +174,7 @@ def _read_words(text: str, span: Span, is_title: Callable[[str], bool]) -> Itera
             label, words, typed = _bare_label(text, Span(piece.start(), piece.end()))
             if words and is_title(words):
                 start = piece.start() + len(piece[0]) - len(piece[0].lstrip())
-                yield Entry(words, 0, Span(start, label.end), label, None, False, typed, "")
+                yield ListEntry(words, 0, Span(start, label.end), label, None, False, typed, "")
         at = token.end() if token else span.end
 
 

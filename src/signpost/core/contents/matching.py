@@ -12,7 +12,7 @@ from slugify import slugify
 
 from signpost.core.addresses.fragments import TOP, find_indicated
 from signpost.core.addresses.links import LinkKind, classify_link
-from signpost.core.contents.listing import Entry
+from signpost.core.contents.listing import ListEntry
 from signpost.core.page import Page, Target
 from signpost.core.page.outline import Section, section_marked
 
@@ -91,7 +91,7 @@ class Matcher:
         group = self._groups.get(mine.numbers)
         return () if group is None or not mine.text else group.like(mine)
 
-    def meaning(self, entry: Entry) -> Meaning:
+    def meaning(self, entry: ListEntry) -> Meaning:
         """Return what an entry means, by its address or else by its words."""
         by_address = self.by_address(entry.href)
         if by_address.leads or by_address.section is not None:

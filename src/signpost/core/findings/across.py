@@ -8,7 +8,7 @@ from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import replace
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.habits import read_habits
 from signpost.core.references.shared import plan_alike

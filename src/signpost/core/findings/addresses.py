@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 from signpost.core.addresses.links import LinkKind, read_address
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Link
 from signpost.core.site.site import Elsewhere, NoFile, Resolved
 from signpost.core.text.edits import Edit

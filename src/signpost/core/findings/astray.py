@@ -11,7 +11,7 @@ from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.findings.addresses import is_explained
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Link, Resource
 from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
@@ -193,9 +193,7 @@ def _files_like(site: Site, path: str) -> list[str]:
     if found:
         return list(dict.fromkeys(found))
     extension = posixpath.splitext(name)[1]
-    beside, names = site.remember(
-        (f"names of files {extension}", folder), lambda: _names_in(site, folder, extension)
-    )
+    beside, names = site.remember((f"names of files {extension}", folder), lambda: _names_in(site, folder, extension))
     return [beside[one] for one in names.near(stem)]
 
 

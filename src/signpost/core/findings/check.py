@@ -9,7 +9,6 @@ from signpost.core.findings.across import find_differences
 from signpost.core.findings.addresses import find_unclear_addresses
 from signpost.core.findings.astray import find_astray
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
 from signpost.core.findings.contents import find_faulty_contents, find_last_separators
 from signpost.core.findings.copied import find_copied
 from signpost.core.findings.encodings import find_damage
@@ -17,6 +16,7 @@ from signpost.core.findings.headings import find_weak_headings
 from signpost.core.findings.identifiers import find_poor_identifiers
 from signpost.core.findings.markup import find_slips
 from signpost.core.findings.options import CheckOptions, words_at
+from signpost.core.findings.page_check import Check
 from signpost.core.findings.pages import find_lost_pages
 from signpost.core.findings.pairs import find_broken_pairs
 from signpost.core.findings.parts import find_faulty_parts

@@ -13,7 +13,7 @@ from signpost.core.contents import ContentsBlock, ContentsOptions, Listed, State
 from signpost.core.contents.blocks import entry_words
 from signpost.core.contents.handmade import Handmade
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
 from signpost.core.page.markup import tokens_of
 from signpost.core.page.outline import Section, read_outline

@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterator, Sequence
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.text.errors import EncodingError
 from signpost.core.text.prescan import declares_refused
 from signpost.core.text.source import find_conflict

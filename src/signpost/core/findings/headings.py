@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.headings.levels import level_edits, plan_closed_gaps
 from signpost.core.page import Heading, Page
 from signpost.core.page.marks import HEADINGS

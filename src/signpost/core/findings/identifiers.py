@@ -9,7 +9,7 @@ from functools import partial
 
 from signpost.core.addresses.fragments import find_indicated
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.identifiers.anchors import plan_anchors, plan_apart
 from signpost.core.identifiers.naming import name_from
 from signpost.core.identifiers.sections import find_objection, judge_existing, says_nothing

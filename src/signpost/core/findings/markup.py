@@ -7,7 +7,7 @@ from collections import Counter
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page.markup import tokens_of
 from signpost.core.page.slips import find_attributed
 from signpost.core.text.edits import Edit

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from signpost.core.addresses.paths import find_path_advice
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.site.answers import has_more_pages
 from signpost.core.site.site import INDEX_NAMES, Site
 from signpost.core.text.positions import Span

@@ -6,7 +6,7 @@ import json
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.site.site import Site
 from signpost.core.site.told import Kind, read_ways
 

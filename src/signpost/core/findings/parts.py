@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from statistics import median
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
 from signpost.core.page.lengths import estimate_page, windows
 from signpost.core.parts.planning import plan_refreshed_parts

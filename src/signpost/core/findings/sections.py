@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.headings.lookalikes import Lookalike, find_lookalikes
 from signpost.core.headings.promotions import plan_promotions
 from signpost.core.page import Page

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
 from signpost.core.references.selectors import StyleReader
 from signpost.core.site.answers import find_first_loader, pages_loading

@@ -7,7 +7,7 @@ from bisect import bisect_left
 from collections.abc import Callable, Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page.markup import tokens_of
 from signpost.core.page.slips import ParseError, read_parse_errors
 from signpost.core.page.tokens import Tag

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Sequence
 from itertools import islice
 
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.kept import kept_with_page

@@ -8,7 +8,7 @@ from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, find_contents, plan_contents
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
 from signpost.core.page.lengths import estimate_page, windows
 from signpost.core.text.edits import Edit

@@ -9,7 +9,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 
 from signpost.core.addresses.links import LinkKind
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import tokens_of

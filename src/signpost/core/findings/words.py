@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
-from signpost.core.findings.checks import Check
+from signpost.core.findings.page_check import Check
 from signpost.core.jumps.offers import UNTELLING
 from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits

@@ -15,13 +15,13 @@ from signpost.core.text.errors import RequestError
 
 
 @dataclass(frozen=True, slots=True)
-class Entry:
+class OutlineEntry:
     """A page, or a section of one."""
 
     words: str
     address: str  # relative to the site's folder, or in full
     level: int  # of the heading; 0 for a page
-    inner: tuple[Entry, ...] = ()
+    inner: tuple[OutlineEntry, ...] = ()
 
 
 def chosen_pages(site: Site, pages: Sequence[str]) -> list[Page]:
@@ -35,7 +35,7 @@ def chosen_pages(site: Site, pages: Sequence[str]) -> list[Page]:
     return fetched(site.pages, list(pages) or reading_order(site))
 
 
-def read_entries(site: Site, pages: Sequence[str] = (), *, full: bool = False) -> list[Entry]:
+def read_entries(site: Site, pages: Sequence[str] = (), *, full: bool = False) -> list[OutlineEntry]:
     """Return pages with their sections, in the order in which they are read.
 
     A heading that says what the page is called is the page. Addresses are in full with `full`, if the site's own is
@@ -44,19 +44,21 @@ def read_entries(site: Site, pages: Sequence[str] = (), *, full: bool = False) -
     return [_entry(site, page, full=full) for page in chosen_pages(site, pages)]
 
 
-def _entry(site: Site, page: Page, *, full: bool) -> Entry:
+def _entry(site: Site, page: Page, *, full: bool) -> OutlineEntry:
     name = page_name(page)
     sections: Sequence[Section] = read_outline(page).sections
     if len(sections) == 1 and sections[0].level == 1 and sections[0].text == name:
         sections = sections[0].sections
-    return Entry(name, _address(site, page, None, full=full), 0, tuple(_below(site, page, sections, full=full)))
+    return OutlineEntry(
+        name, _address(site, page, None, full=full), 0, tuple(_below(site, page, sections, full=full))
+    )
 
 
-def _below(site: Site, page: Page, sections: Sequence[Section], *, full: bool) -> Iterator[Entry]:
+def _below(site: Site, page: Page, sections: Sequence[Section], *, full: bool) -> Iterator[OutlineEntry]:
     for section in sections:
         inner = tuple(_below(site, page, section.sections, full=full))
         address = _address(site, page, section.identifier, full=full)
-        yield Entry(section.text, address, section.level, inner)
+        yield OutlineEntry(section.text, address, section.level, inner)
 
 
 def _address(site: Site, page: Page, name: str | None, *, full: bool) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 from xml.sax.saxutils import escape, quoteattr
 
 from signpost.core.addresses.links import full_address
-from signpost.core.forms.outlines import Entry, chosen_pages, read_entries
+from signpost.core.forms.outlines import OutlineEntry, chosen_pages, read_entries
 from signpost.core.page.outline import read_outline
 from signpost.core.site.site import Site
 from signpost.core.site.told import leads_on
@@ -28,7 +28,7 @@ def opml(site: Site, pages: Sequence[str] = ()) -> str:
     return "\n".join([*lines, "  </body>", "</opml>", ""])
 
 
-def _opml_lines(entries: Iterable[Entry], indent: str) -> list[str]:
+def _opml_lines(entries: Iterable[OutlineEntry], indent: str) -> list[str]:
     lines = []
     for entry in entries:
         said = f'<outline text={quoteattr(entry.words)} type="link" url={quoteattr(entry.address)}'
@@ -45,7 +45,7 @@ def outline_json(site: Site, pages: Sequence[str] = ()) -> str:
     return json.dumps(found, ensure_ascii=False, indent=2) + "\n"
 
 
-def _as_json(entry: Entry) -> dict[str, Any]:
+def _as_json(entry: OutlineEntry) -> dict[str, Any]:
     return {
         "text": entry.words,
         "address": entry.address,
@@ -59,7 +59,7 @@ def markdown(site: Site, pages: Sequence[str] = ()) -> str:
     return "".join(_markdown_lines(read_entries(site, pages), ""))
 
 
-def _markdown_lines(entries: Iterable[Entry], indent: str) -> list[str]:
+def _markdown_lines(entries: Iterable[OutlineEntry], indent: str) -> list[str]:
     lines = []
     for entry in entries:
         lines.append(f"{indent}- [{entry.words.translate(_MARKDOWN)}](<{entry.address}>)\n")
@@ -72,7 +72,7 @@ def html_list(site: Site, pages: Sequence[str] = ()) -> str:
     return "\n".join(_html_lines(read_entries(site, pages), "ul", "")) + "\n"
 
 
-def _html_lines(entries: Sequence[Entry], tag: str, indent: str) -> list[str]:
+def _html_lines(entries: Sequence[OutlineEntry], tag: str, indent: str) -> list[str]:
     lines = [f"{indent}<{tag}>"]
     for entry in entries:
         link = f"{indent}  <li><a href={quoteattr(entry.address)}>{escape(entry.words)}</a>"

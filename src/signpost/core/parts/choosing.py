@@ -29,7 +29,7 @@ def word_ruler(page: Page) -> Ruler:
     return Ruler(lambda cut: cut.words_before, page.words)
 
 
-class Choice(StrEnum):
+class CutReason(StrEnum):
     """Why a way to cut a page is offered."""
 
     BEST = "best"  # for the wanted number of parts
@@ -43,7 +43,7 @@ class Choice(StrEnum):
 class Proposal:
     """A way to cut a page."""
 
-    choice: Choice
+    choice: CutReason
     cuts: tuple[Cut, ...]
     unevenness: float  # how far the parts' lengths are from their mean, as a share of it (standard deviation)
     lower: int  # how many cuts are before headings below the highest level
@@ -81,12 +81,12 @@ def find_proposals(
     ruler = ruler or word_ruler(page)
     places = _places(page, fixed)
     highest = min((cut.level for cut in places if cut.level is not None), default=None)
-    ways: list[tuple[Choice, list[Cut] | None]] = [
-        (Choice.BEST, _optimum(page, parts, ruler, fixed, least, LEVEL_PENALTY)),
-        (Choice.FEWER, _optimum(page, parts - 1, ruler, fixed, least, LEVEL_PENALTY)),
-        (Choice.MORE, _optimum(page, parts + 1, ruler, fixed, least, LEVEL_PENALTY)),
-        (Choice.EVENEST, _optimum(page, parts, ruler, fixed, least, 0.0)),
-        (Choice.SECTIONS, [cut for cut in places if cut in fixed or cut.level == highest]),
+    ways: list[tuple[CutReason, list[Cut] | None]] = [
+        (CutReason.BEST, _optimum(page, parts, ruler, fixed, least, LEVEL_PENALTY)),
+        (CutReason.FEWER, _optimum(page, parts - 1, ruler, fixed, least, LEVEL_PENALTY)),
+        (CutReason.MORE, _optimum(page, parts + 1, ruler, fixed, least, LEVEL_PENALTY)),
+        (CutReason.EVENEST, _optimum(page, parts, ruler, fixed, least, 0.0)),
+        (CutReason.SECTIONS, [cut for cut in places if cut in fixed or cut.level == highest]),
     ]
     found: dict[tuple[int, ...], Proposal] = {}
     for choice, cuts in ways:
@@ -95,7 +95,7 @@ def find_proposals(
     return list(found.values())
 
 
-def _weigh(choice: Choice, cuts: Sequence[Cut], ruler: Ruler, highest: int | None) -> Proposal:
+def _weigh(choice: CutReason, cuts: Sequence[Cut], ruler: Ruler, highest: int | None) -> Proposal:
     at = [0.0, *map(ruler.before, cuts), ruler.total]
     wanted = max(ruler.total, 1.0) / (len(at) - 1)
     deviations = [((end - start - wanted) / wanted) ** 2 for start, end in pairwise(at)]

@@ -15,7 +15,7 @@ from signpost.core.references.shared import plan_alike
 from signpost.core.references.spreading import plan_spread
 from signpost.core.text.errors import RequestError
 from signpost.desk.operations.asked import Asked, Planned, Planner, count_of
-from signpost.desk.telling import tell
+from signpost.desk.progress import tell
 
 
 def _move_files(asked: Asked) -> Planned:

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from signpost.core.contents import Choice
+from signpost.core.contents import Unplaced
 from signpost.core.entries.planning import Bar
 from signpost.core.entries.terms import MOST_TERMS
 from signpost.web.operations.asked import OperationBody
@@ -39,7 +39,7 @@ class Adopt(OperationBody):
     operation: Literal["adopt"]
     start: int
     levels: Annotated[list[Level], Field(min_length=1)] | None = None
-    sections: dict[int, Annotated[int, Field(ge=0)] | Choice] = Field({})
+    sections: dict[int, Annotated[int, Field(ge=0)] | Unplaced] = Field({})
 
 
 class MoveContents(OperationBody):

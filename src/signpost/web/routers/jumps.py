@@ -7,10 +7,10 @@ from typing import Annotated, Literal
 from fastapi import APIRouter, Query
 
 from signpost.core.reading_style.style import PartLook, ReadingStyle, StylePart
-from signpost.desk import destinations, linking, navigation, style
+from signpost.desk import destinations, new_links, page_navigation, style
 from signpost.desk.destinations import GoalsView, PageIndex
-from signpost.desk.linking import AddressView, LinkedFile
-from signpost.desk.navigation import OriginView, PointerView
+from signpost.desk.new_links import AddressView, LinkedFile
+from signpost.desk.page_navigation import OriginView, PointerView
 from signpost.desk.style import StyleView
 from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
 
@@ -56,7 +56,7 @@ async def compose_address(
     words: Annotated[str, Query(max_length=4000)] = "",
 ) -> AddressView:
     """Put an address together from what was typed: of another site, a letter, a call, or a file."""
-    return await desk.run(linking.compose_address, site_id, path, kind, main, subject, words)
+    return await desk.run(new_links.compose_address, site_id, path, kind, main, subject, words)
 
 
 @router.get("/outside")
@@ -64,7 +64,7 @@ async def find_outside(
     desk: Asked, site_id: SiteId, query: Annotated[str, Query(max_length=400)] = "", limit: Limit = 20
 ) -> list[str]:
     """List addresses of other sites that links of this one lead to."""
-    return await desk.run(linking.find_outside, site_id, query, limit)
+    return await desk.run(new_links.find_outside, site_id, query, limit)
 
 
 @router.get("/linkable-files")
@@ -72,7 +72,7 @@ async def find_files(
     desk: Asked, site_id: SiteId, query: Annotated[str, Query(max_length=400)] = "", limit: Limit = 50
 ) -> list[LinkedFile]:
     """List files that are not pages and that a link may lead to."""
-    return await desk.run(linking.find_files, site_id, query, limit)
+    return await desk.run(new_links.find_files, site_id, query, limit)
 
 
 @router.get("/origin/words")
@@ -85,7 +85,9 @@ async def origin_of_words(
     occurrence: Count = 0,
 ) -> OriginView:
     """Find what a reader chose on the rendered page: words within an element, or the element itself."""
-    return await desk.run(navigation.origin_at, site_id, path, element=element, words=words, occurrence=occurrence)
+    return await desk.run(
+        page_navigation.origin_at, site_id, path, element=element, words=words, occurrence=occurrence
+    )
 
 
 @router.get("/origin/place")
@@ -93,7 +95,7 @@ async def origin_at_place(
     desk: Asked, site_id: SiteId, path: PathQuery, line: Row, column: Row, end_line: Row, end_column: Row
 ) -> OriginView:
     """Find what an author chose in the source."""
-    return await desk.run(navigation.origin_at, site_id, path, place=(line, column, end_line, end_column))
+    return await desk.run(page_navigation.origin_at, site_id, path, place=(line, column, end_line, end_column))
 
 
 @router.get("/pointers")
@@ -101,7 +103,7 @@ async def pointers_of(
     desk: Asked, site_id: SiteId, path: PathQuery, section: Annotated[int, Query(ge=-1)]
 ) -> list[PointerView]:
     """List the links of all pages that lead to a section; -1 stands for the page's top."""
-    return await desk.run(navigation.pointers_of, site_id, path, section)
+    return await desk.run(page_navigation.pointers_of, site_id, path, section)
 
 
 @router.get("/style")

@@ -10,7 +10,7 @@ from uuid import UUID, uuid4
 from fastapi import APIRouter, Body, Header, Path, Query, Request, Response
 
 from signpost.core.site.addresses import SectionAddresses
-from signpost.desk import changes, drafts, linked, pages
+from signpost.desk import changes, drafts, linked_folders, pages
 from signpost.desk.changes import PlannedChange
 from signpost.desk.drafts import MergedDraft
 from signpost.desk.errors import ConflictError, NotThereError
@@ -95,7 +95,7 @@ async def apply_change(
     key = idempotency_key or uuid4()
     asked = (body.page, body.operation, body.parameters(), tag, key)
     record = await _surely(desk, changes.apply_change, site_id, key, *asked)
-    waits = await desk.run(linked.waiting_of, site_id, [file.path for file in record.files])
+    waits = await desk.run(linked_folders.waiting_of, site_id, [file.path for file in record.files])
     return ChangeEntry.of(record, can_turn=True, waits=waits)
 
 

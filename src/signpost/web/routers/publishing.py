@@ -11,7 +11,7 @@ from signpost.desk import live, publication_plans, publishing, targets
 from signpost.desk.live import LiveView
 from signpost.desk.publication_plans import PublishPlan
 from signpost.desk.publishing import Published
-from signpost.desk.targets import Reach, TargetView
+from signpost.desk.targets import Surroundings, TargetView
 from signpost.hosting.practice_settings import Way
 from signpost.store.records import TargetRecord
 from signpost.web.dependencies import Asked, Line, LinesResponse, SiteId
@@ -23,8 +23,8 @@ Name = Annotated[str, Query(min_length=1, max_length=100)]
 _TEXT = {"text/plain": {"schema": {"type": "string"}}}
 
 
-def _reach(request: Request) -> Reach:
-    reach: Reach = request.app.state.reach
+def _reach(request: Request) -> Surroundings:
+    reach: Surroundings = request.app.state.reach
     return reach
 
 

@@ -19,27 +19,27 @@ from signpost.desk import (
     deeds,
     desks,
     heads,
+    history,
     intake,
-    keeping,
     mapping,
-    navigating,
     pages,
     recipes,
     shared,
+    site_navigation,
     takeout,
     targets,
     working,
 )
 from signpost.desk.arriving import ArrivingView, view_arriving
 from signpost.desk.errors import TooMuchError
-from signpost.desk.found import FindingsView, FoundView
+from signpost.desk.findings import FindingsView, FoundView
 from signpost.desk.heads import HeadsView
+from signpost.desk.history import Kept, Shortening
 from signpost.desk.intake import Choices, Intake
-from signpost.desk.keeping import Kept, Shortening
 from signpost.desk.mapping import MapView
-from signpost.desk.navigating import SiteNavigation
 from signpost.desk.recipes import KeptRecipe
 from signpost.desk.shared import SharedView
+from signpost.desk.site_navigation import SiteNavigation
 from signpost.desk.site_views import FilesView, LinksView, PageOrder, PagesView, SiteView
 from signpost.store.records import DeedRecord
 from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
@@ -170,7 +170,7 @@ async def _progress(readings: Readings, site_id: UUID) -> AsyncIterator[dict[str
 @router.get("/{site_id}/history")
 async def view_history(desk: Asked, site_id: SiteId) -> Kept:
     """Tell how much is kept of what the site was."""
-    return await desk.run(keeping.view_kept, site_id)
+    return await desk.run(history.view_kept, site_id)
 
 
 @router.get("/{site_id}/history/shortened")
@@ -183,13 +183,13 @@ async def plan_shortening(
     first_states: bool = True,
 ) -> Shortening:
     """Show what would be let go where the last changes stay, and those of the last days; nothing is let go."""
-    return await desk.run(keeping.plan_shortening, site_id, last, days, first_states=first_states)
+    return await desk.run(history.plan_shortening, site_id, last, days, first_states=first_states)
 
 
 @router.post("/{site_id}/history/shortened")
 async def shorten(desk: Asked, site_id: SiteId, body: ShorteningBody) -> Kept:
     """Let changes go as was shown; they cannot be had back."""
-    return await desk.run(keeping.shorten, site_id, body.first, body.changes, first_states=body.first_states)
+    return await desk.run(history.shorten, site_id, body.first, body.changes, first_states=body.first_states)
 
 
 @router.get("/{site_id}/pages")
@@ -238,7 +238,7 @@ async def list_shared(desk: Asked, site_id: SiteId, only: Words = "") -> list[Sh
 @router.get("/{site_id}/navigation")
 async def show_navigation(desk: Asked, site_id: SiteId) -> SiteNavigation:
     """Show what navigation the site has, and the order in which its pages are read."""
-    return await desk.run(navigating.navigation_of, site_id)
+    return await desk.run(site_navigation.navigation_of, site_id)
 
 
 @router.get("/{site_id}/recipes")

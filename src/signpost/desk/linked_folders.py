@@ -19,8 +19,8 @@ from signpost.desk.deeds import author, change_settings, record_change
 from signpost.desk.drafts import MergedPiece
 from signpost.desk.errors import NotThereError
 from signpost.desk.folder_taking import FOLDER
-from signpost.desk.holding import this_host
 from signpost.desk.indexing import bring_up_to_date
+from signpost.desk.leases import this_host
 from signpost.desk.loading import load_record
 from signpost.desk.settings import read_settings
 from signpost.desk.syncing import Synced, let_go, sync_folder

@@ -23,7 +23,7 @@ from signpost.core.site.told import Kind
 from signpost.core.text.errors import RequestError
 from signpost.desk.loading import LoadedSite
 from signpost.desk.opening import opened
-from signpost.store import looking
+from signpost.store import queries
 from signpost.store.database import Database
 
 
@@ -81,7 +81,7 @@ def _file_address(loaded: LoadedSite, page: Page, main: str) -> AddressView:
     file = loaded.files.get(main)
     if file is None or file.sha256 is None:
         raise RequestError(f"The site has no file {main}." if main else "Choose a file of the site.")
-    size = looking.load_sizes(loaded.session, loaded.record.site_id, [file.sha256]).get(file.sha256, 0)
+    size = queries.load_sizes(loaded.session, loaded.record.site_id, [file.sha256]).get(file.sha256, 0)
     return AddressView(page.address_of(main, None, loaded.site.base), (), file_words(main, size), None)
 
 
@@ -120,7 +120,7 @@ def read_link(loaded: LoadedSite, page: Page, start: int) -> LinkState:
 def find_outside(database: Database, site_id: UUID, query: str, limit: int) -> list[str]:
     """Return addresses of other sites that links of this one lead to, and that contain some words."""
     with opened(database, site_id) as loaded:
-        return looking.find_keys(loaded.session, site_id, Kind.OUTSIDE, query.strip(), limit)
+        return queries.find_keys(loaded.session, site_id, Kind.OUTSIDE, query.strip(), limit)
 
 
 @dataclass(frozen=True, slots=True)
@@ -139,5 +139,5 @@ def find_files(database: Database, site_id: UUID, query: str, limit: int) -> lis
             path for path in loaded.files if not is_page_path(path) and all(word in path.lower() for word in words)
         )[:limit]
         hashes = {path: loaded.files[path].sha256 or "" for path in found}
-        sizes = looking.load_sizes(loaded.session, site_id, list(hashes.values()))
+        sizes = queries.load_sizes(loaded.session, site_id, list(hashes.values()))
         return [LinkedFile(path, sizes.get(hashes[path], 0)) for path in found]

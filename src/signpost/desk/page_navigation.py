@@ -11,7 +11,7 @@ from signpost.core.jumps.planning import find_pointers, find_words, read_origin
 from signpost.core.page import Nodes, Page
 from signpost.core.site.site import Site
 from signpost.core.text.positions import Lines, Span, offset_at
-from signpost.desk.linking import LinkState, read_link
+from signpost.desk.new_links import LinkState, read_link
 from signpost.desk.opening import opened
 from signpost.store.database import Database
 

@@ -17,7 +17,7 @@ from signpost.core.text.errors import GoneError
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
 from signpost.desk.deeds import change_settings
-from signpost.desk.found import as_findings
+from signpost.desk.findings import as_findings
 from signpost.desk.loading import LoadedSite
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.settings import Settings, read_settings

@@ -23,7 +23,7 @@ from signpost.desk.loading import LoadedSite
 from signpost.desk.settings import Settings
 from signpost.desk.stored import need_digests
 from signpost.desk.versions import core_digest
-from signpost.store import checks, looking
+from signpost.store import checks, queries
 from signpost.store import index as store
 from signpost.store.records import FindingRecord, FindingsAsked
 from signpost.store.rows import storable
@@ -138,12 +138,12 @@ def faulty_pages(loaded: LoadedSite, rule: str | None) -> list[str]:
     wanted = asked(loaded.settings)
     if rule is not None:
         wanted = replace(wanted, rules=[rule] if loaded.settings.check_options.wants(rule) else [])
-    return sorted({page for page, _ in looking.count_findings(loaded.session, loaded.record.site_id, wanted)})
+    return sorted({page for page, _ in queries.count_findings(loaded.session, loaded.record.site_id, wanted)})
 
 
 def load_findings(loaded: LoadedSite, wanted: FindingsAsked) -> list[tuple[int, FindingView]]:
     """Return kept findings, each with its number on its page, as their author sees them."""
-    found = looking.load_findings(loaded.session, loaded.record.site_id, wanted)
+    found = queries.load_findings(loaded.session, loaded.record.site_id, wanted)
     severities = loaded.settings.checks.severities
     return [(number, _view(record, severities)) for number, record in found]
 
@@ -163,7 +163,7 @@ def count_severities(loaded: LoadedSite, pages: Collection[str]) -> dict[str, di
     """Return how many findings some pages have, by their paths and the findings' severity."""
     counts: dict[str, dict[str, int]] = {}
     severities = loaded.settings.checks.severities
-    found = looking.count_findings(loaded.session, loaded.record.site_id, asked(loaded.settings, pages))
+    found = queries.count_findings(loaded.session, loaded.record.site_id, asked(loaded.settings, pages))
     for (page, rule), number in found.items():
         severity = str(severities.get(rule) or RULES[rule].severity)
         of_page = counts.setdefault(page, {})
@@ -214,7 +214,7 @@ def group_findings(loaded: LoadedSite, query: str) -> FindingsView:
     """Return the kept findings of a site by rule: those whose page, title or message contains some words."""
     severities = loaded.settings.checks.severities
     wanted = _asked_for(loaded, query)
-    counts = looking.count_by_rule(loaded.session, loaded.record.site_id, wanted)
+    counts = queries.count_by_rule(loaded.session, loaded.record.site_id, wanted)
     single = [rule for rule, (count, _, _) in counts.items() if count == 1]
     only = {view.rule: view for _, view in load_findings(loaded, replace(wanted, rules=single))} if single else {}
     groups = [
