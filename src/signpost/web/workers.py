@@ -255,7 +255,10 @@ _SUBJECTS = {
     "publication_plans": ("The host did not get on", "Nothing was sent. See whether it answers, and try again."),
     "live": ("The host did not get on", "What was found stays, and checking again goes on from there."),
     "syncing": ("The folder did not answer", "Nothing is lost. See whether its disk is there, and try again."),
-    "linked_folders": ("The folder did not answer", "Nothing was written. See whether its disk is there, and try again."),
+    "linked_folders": (
+        "The folder did not answer",
+        "Nothing was written. See whether its disk is there, and try again.",
+    ),
     "measures": ("The browser did not measure", "The estimate stays. Try again in a moment."),
     "intake": ("Taking the files in was not done", "Nothing was taken in. Bring fewer files at once."),
     "desks": ("Taking the desk in or out was not done", "Nothing was written. Try again in a moment."),

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.page_check import Check
+from signpost.core.headings.heads import read_head
 from signpost.core.jumps.offers import UNTELLING
 from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
@@ -15,7 +16,6 @@ from signpost.core.page.placing import block_start
 from signpost.core.site.answers import find_usual_language
 from signpost.core.site.told import Kind, title_key
 from signpost.core.text.edits import Edit
-from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import scan_attributes
 
@@ -38,8 +38,6 @@ _FILLERS = (
 )
 _FILLER_TITLE = re.compile(r"untitled(?: document)?|new page(?: \d+)?", re.IGNORECASE)
 _FILLER = "This is filler text that was never replaced by words of yours."
-_HTML = re.compile(rf"<{any_case('html')}\b")
-_VIEWPORT = re.compile(r"<meta\b[^>]*\bname\s*=\s*[\"']?viewport", re.IGNORECASE)
 _MOST_NAMED = 3
 
 
@@ -97,21 +95,23 @@ def _titles(check: Check) -> Iterator[Finding]:
 
 def _language(check: Check) -> Iterator[Finding]:
     page = check.page
-    html = _HTML.search(tokens_of(page).masked)
+    html = next(tokens_of(page).named(["html"]), None)
     if page.language or html is None:
         return
-    said = {one.name: one.value for one in scan_attributes(page.text, html.start())}.get("xml:lang", "")
+    name = Span(html.start, html.start + len("<html"))
+    said = {one.name: one.value for one in scan_attributes(page.text, html.start)}.get("xml:lang", "")
     usual = said or find_usual_language(check.site)
     edits = []
     if usual:
-        at = html.end()
-        edits = [Edit(at, at, " " + read_habits(page).attribute("lang", usual), reason="the page's language")]
+        edits = [
+            Edit(name.end, name.end, " " + read_habits(page).attribute("lang", usual), reason="the page's language")
+        ]
     hint = ' Write it into the html element, as lang="en".'
     if usual:
         hint = f" Only XML reads xml:lang=“{said}”." if said else f" Most pages of the site say “{usual}”."
     yield check.find_at(
         "language-missing",
-        Span(html.start(), html.end()),
+        name,
         f"The page does not say which language it is in, so screen readers may read it in the wrong one.{hint}",
         edits=edits,
     )
@@ -119,7 +119,7 @@ def _language(check: Check) -> Iterator[Finding]:
 
 def _viewport(check: Check) -> Iterator[Finding]:
     page = check.page
-    if not page.html5 or page.head_end is None or _VIEWPORT.search(tokens_of(page).masked, 0, page.head_end):
+    if not page.html5 or page.head_end is None or read_head(page).viewport:
         return
     slot = block_start(page.text, page.head_end)
     newline = page.source.newline if slot.own_line else ""

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Iterator
 
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.markup import tokens_of
+from signpost.core.page.markup import head_tags, tokens_of
 from signpost.core.page.placing import block_start
 from signpost.core.text.edits import Edit, apply_to_text, edit_set
 from signpost.core.text.errors import EncodingError, RequestError
@@ -15,8 +15,6 @@ from signpost.core.text.positions import Span
 from signpost.core.text.source import find_encoding, read_source
 from signpost.core.text.tags import piece_edit, scan_attributes, value_edit
 
-_META = re.compile(r"<meta\b", re.IGNORECASE)
-_HEAD = re.compile(r"<head\b[^>]*>", re.IGNORECASE)
 _CHARSET = re.compile(r"charset\s*=\s*[\"']?([^\s;\"']+)", re.IGNORECASE)
 _XML = re.compile(r"\s*<\?xml\b[^>]*?\bencoding\s*=\s*[\"']([^\"'>]*)[\"']", re.IGNORECASE)
 _REASON = "the page's encoding"
@@ -51,9 +49,8 @@ def _declared(page: Page) -> Iterator[Edit]:
     if xml is not None:
         offset = len(page.text) - len(page.text.removeprefix("\ufeff"))
         yield Edit(xml.start(1) + offset, xml.end(1) + offset, "utf-8", reason=_REASON)
-    markup = tokens_of(page).masked
-    for meta in _META.finditer(markup, 0, len(markup) if page.head_end is None else page.head_end):
-        said = {one.name: one for one in scan_attributes(page.text, meta.start())}
+    for meta in head_tags(page, "meta"):
+        said = {one.name: one for one in scan_attributes(page.text, meta.start)}
         if "charset" in said:
             found = True
             yield value_edit(page.text, said["charset"], "utf-8", _REASON)
@@ -66,17 +63,18 @@ def _declared(page: Page) -> Iterator[Edit]:
                 found = True
                 yield edit
     if not found and not page.text.startswith("\ufeff"):
-        yield _new_declaration(page, markup)
+        yield _new_declaration(page)
 
 
-def _new_declaration(page: Page, markup: str) -> Edit:
+def _new_declaration(page: Page) -> Edit:
     """Return the edit that declares the encoding first in the head, where the standard wants it."""
-    meta, head = read_habits(page).void("meta", charset="utf-8"), _HEAD.search(markup)
+    tokens = tokens_of(page)
+    meta, head = read_habits(page).void("meta", charset="utf-8"), next(tokens.named(["head"]), None)
     if head is not None:
-        return Edit(head.end(), head.end(), page.source.newline + meta, rank=-1, reason=_REASON)
+        return Edit(head.end, head.end, page.source.newline + meta, rank=-1, reason=_REASON)
     if page.head_end is None:
         raise RequestError(f"{page.path} has no head to declare its encoding in. Add <head> and </head> first.")
-    first = re.search(r"<(?:title|meta|link|style|script|base)\b", markup, re.IGNORECASE)
-    slot = block_start(page.text, page.head_end if first is None else first.start())
+    first = next(tokens.named(["title", "meta", "link", "style", "script", "base"]), None)
+    slot = block_start(page.text, page.head_end if first is None else first.start)
     gap = page.source.newline if slot.own_line else ""
     return Edit(slot.at, slot.at, meta + gap, rank=-1, reason=_REASON)

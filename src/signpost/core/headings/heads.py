@@ -10,7 +10,7 @@ from html import escape
 from signpost.core.headings.encoding import in_utf8
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
-from signpost.core.page.markup import tokens_of
+from signpost.core.page.markup import head_tags, tokens_of
 from signpost.core.page.placing import block_start, whole_span
 from signpost.core.site.plans import SitePlan, plan_edits
 from signpost.core.site.site import Site
@@ -19,10 +19,6 @@ from signpost.core.text.errors import RequestError
 from signpost.core.text.positions import Span, line_indent
 from signpost.core.text.tags import Attribute, removal, scan_attributes, value_edit
 
-_META = re.compile(r"<meta\b", re.IGNORECASE)
-_HTML = re.compile(r"<html\b", re.IGNORECASE)
-_TITLE_START = re.compile(r"<title\b", re.IGNORECASE)
-_TITLE_END = re.compile(r"</title\s*>", re.IGNORECASE)
 #: A language tag as authors write them (BCP 47, roughly).
 _LANGUAGE = re.compile(r"[A-Za-z]{2,8}(?:-[A-Za-z0-9]{1,8})*")
 _PLACEHOLDER = re.compile(r"\{(\w*)\}")
@@ -67,9 +63,8 @@ def read_head(page: Page) -> Head:
 
 def _metas(page: Page) -> Iterator[tuple[int, dict[str, Attribute]]]:
     """Yield the `meta` elements of a page's head, with their attributes."""
-    text = tokens_of(page).masked
-    for found in _META.finditer(text, 0, len(text) if page.head_end is None else page.head_end):
-        yield found.start(), {one.name: one for one in scan_attributes(page.text, found.start())}
+    for tag in head_tags(page, "meta"):
+        yield tag.start, {one.name: one for one in scan_attributes(page.text, tag.start)}
 
 
 def _name(said: Mapping[str, Attribute]) -> str:
@@ -147,10 +142,11 @@ def _described(page: Page, words: str) -> Iterator[Edit]:
 
 def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
     """Return the edit that puts an element into a page's head: behind its title, else at the head's end."""
-    title = _TITLE_END.search(page.text, page.title_span.end) if page.title_span else None
+    title = tokens_of(page).tag_at(page.title_span.end) if page.title_span else None
     if title is not None:
-        indent = line_indent(page.text, _TITLE_START.search(page.text).start())  # type: ignore[union-attr]
-        return Edit(title.end(), title.end(), f"{page.source.newline}{indent}{element}", rank=rank, reason=reason)
+        started = next(tokens_of(page).named(["title"]))
+        indent = line_indent(page.text, started.start)
+        return Edit(title.end, title.end, f"{page.source.newline}{indent}{element}", rank=rank, reason=reason)
     if page.head_end is None:
         raise RequestError(f"{page.path} has no head to write this into. Add <head> and </head> first.")
     slot = block_start(page.text, page.head_end)
@@ -161,10 +157,11 @@ def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
 def _in_language(page: Page, language: str) -> Iterator[Edit]:
     if language and not _LANGUAGE.fullmatch(language):
         raise RequestError(f"“{language}” is no language tag. Write one such as en, de or pt-BR.")
-    found = _HTML.search(tokens_of(page).masked)
+    found = next(tokens_of(page).named(["html"]), None)
     if found is None:
         raise RequestError(f"{page.path} has no html element to say its language in. Add <html> first.")
-    said = {one.name: one for one in scan_attributes(page.text, found.start())}
+    said = {one.name: one for one in scan_attributes(page.text, found.start)}
+    at = found.start + len("<html")
     reason = "the page's language"
     for name in ("lang", "xml:lang"):
         if name in said:
@@ -174,7 +171,7 @@ def _in_language(page: Page, language: str) -> Iterator[Edit]:
                 else removal(page.text, said[name], reason)
             )
     if "lang" not in said and language:
-        yield Edit(found.end(), found.end(), " " + read_habits(page).attribute("lang", language), reason=reason)
+        yield Edit(at, at, " " + read_habits(page).attribute("lang", language), reason=reason)
 
 
 def titles_by_pattern(site: Site, paths: Sequence[str], pattern: str) -> dict[str, HeadChange]:

@@ -7,6 +7,7 @@ the text as it is, CRLF or not.
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from functools import cached_property
 from itertools import islice
 from operator import le
@@ -16,7 +17,7 @@ from turbohtml import Namespace, Node, parse
 
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_at_hand
-from signpost.core.page.tokens import Tokens
+from signpost.core.page.tokens import Tag, Tokens
 from signpost.core.text.positions import Lines, Span
 
 #: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
@@ -169,3 +170,9 @@ def markup_of(page: Page) -> Markup:
 def tokens_of(page: Page) -> Tokens:
     """Return a page's tags as written."""
     return markup_of(page).tokens
+
+
+def head_tags(page: Page, *names: str) -> Iterator[Tag]:
+    """Yield the start tags of some names that are in a page's head; of a page without one, wherever they are."""
+    end = len(page.text) if page.head_end is None else page.head_end
+    return (tag for tag in tokens_of(page).named(names) if tag.end <= end)

@@ -166,6 +166,11 @@ class Tokens:
     def _at(self) -> dict[int, int]:
         return dict(zip(self.starts, range(len(self.starts)), strict=True))
 
+    def tag_at(self, start: int) -> Tag | None:
+        """Return the tag that begins at an offset; None where none does."""
+        index = self.at(start)
+        return None if index < 0 else self.tag(index)
+
     def next(self, offset: int) -> int:
         """Return the index of the first tag that begins at an offset or behind it; the number of tags for none."""
         return bisect_left(self.starts, offset)
