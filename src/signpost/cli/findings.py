@@ -11,9 +11,10 @@ from typing import Annotated
 
 import typer
 
+from signpost.cli.abreast import check_pages
 from signpost.cli.folder import Folder, carry_out, tell
 from signpost.cli.options import SiteOption, WriteOption, read_names
-from signpost.core.findings import RULES, Finding, Fix, Severity, check_page
+from signpost.core.findings import RULES, Finding, Fix, Severity
 from signpost.core.findings.fixing import plan_fixes
 from signpost.core.findings.landings import check_measured
 from signpost.core.findings.options import CheckOptions
@@ -47,7 +48,7 @@ def check(
     folder, page = _open(path, site)
     options = _options(folder, select, ignore)
     paths = sorted(folder.site().pages) if page is None else [page]
-    found = [one for name in paths for one in check_page(folder.site(), name, options)]
+    found = check_pages(folder.site(), paths, options)
     if measure:
         found += _measure(folder, paths, options)
         found.sort(key=lambda one: (one.page, one.span.start, one.rule.code))

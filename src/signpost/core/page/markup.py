@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
-from functools import cached_property
 from itertools import islice
 from operator import le
 
@@ -42,7 +41,7 @@ Written = tuple[int, int, int]
 
 
 class Markup:
-    """One text's tokens and tree, and where its elements are in it."""
+    """One text's tree, and where its elements are in it."""
 
     def __init__(self, text: str) -> None:
         self.mark = 1 if text.startswith("\ufeff") else 0  # a browser drops the mark before it parses
@@ -54,11 +53,6 @@ class Markup:
         # whether end tags may be those of others: an element is left open, or was moved out of a table
         self._loose = self.tree.find("table") is not None and not self._is_in_order()
         self._first: dict[int, Parsed] = {}  # the first element that starts somewhere
-
-    @cached_property
-    def tokens(self) -> Tokens:
-        """The text's tags as written."""
-        return Tokens(self.text)
 
     def element(self, parsed: Parsed) -> Element | None:
         """Return where an element is; None where no author wrote it. Asked of the parser once: it is slow."""
@@ -103,7 +97,7 @@ class Markup:
         first = self._first.setdefault(start, parsed)
         return start if first is parsed or self.element(parsed) is not None else -1
 
-    def written(self, parsed: Parsed, tag: str, start: int, inner: int) -> Written | None:
+    def written(self, tokens: Tokens, parsed: Parsed, tag: str, start: int, inner: int) -> Written | None:
         """Return where the tags are of an element that starts at `start`; None where the parser has to be asked.
 
         `inner` is where what is written within it ends, or 0. Where its own end tag comes next behind that and words,
@@ -111,7 +105,6 @@ class Markup:
         """
         if self._loose or tag in _ODD or parsed in self._elements:
             return None
-        tokens = self.tokens
         opened = tokens.at(start)
         if opened < 0:
             return None
@@ -163,13 +156,14 @@ class Markup:
 
 @kept_at_hand
 def markup_of(page: Page) -> Markup:
-    """Return a page's tokens and tree, and where its elements are; the tree is only read."""
+    """Return a page's tree, and where its elements are; it is only read."""
     return Markup(page.text)
 
 
+@kept_at_hand
 def tokens_of(page: Page) -> Tokens:
     """Return a page's tags as written."""
-    return markup_of(page).tokens
+    return Tokens(page.text)
 
 
 def head_tags(page: Page, *names: str) -> Iterator[Tag]:

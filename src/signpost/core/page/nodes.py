@@ -17,8 +17,9 @@ from turbohtml import Text
 from signpost.core.page.facts import Element, Page
 from signpost.core.page.kept import kept_at_hand
 from signpost.core.page.marks import size
-from signpost.core.page.markup import FORMATTING, VOID, Markup, Written, markup_of
+from signpost.core.page.markup import FORMATTING, VOID, Markup, Written, markup_of, tokens_of
 from signpost.core.page.phrasing import DROPPED, PHRASING, collapse, stand_in
+from signpost.core.page.tokens import Tokens
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import start_tag_end
 
@@ -175,7 +176,7 @@ def read_nodes(page: Page) -> Nodes:
     where = markup_of(page)
     html = where.tree.find("html")
     body = Element("body", Span(page.content.start, page.content.start), None, page.content.end)
-    return Nodes(page, [] if html is None else _Walk(where, body).read(html))
+    return Nodes(page, [] if html is None else _Walk(where, tokens_of(page), body).read(html))
 
 
 def read_formatting(page: Page) -> list[tuple[int, tuple[str, ...]]]:
@@ -198,14 +199,15 @@ def read_markup(text: str) -> list[Node]:
     """Return the elements of a stretch of markup that is in a body, in tree order; offsets are the stretch's."""
     where = Markup(text)
     html = where.tree.find("html")
-    return [] if html is None else _Walk(where, None).read(html)
+    return [] if html is None else _Walk(where, Tokens(text), None).read(html)
 
 
 class _Walk:
     """A walk over a subtree, whose descendants come as one flat list: an element ends where one is not in it."""
 
-    def __init__(self, where: Markup, body: Element | None) -> None:
+    def __init__(self, where: Markup, tokens: Tokens, body: Element | None) -> None:
         self.where = where
+        self.tokens = tokens
         self.body = body  # where one is whose tags are left out
         self.nodes: list[Node] = []
         self.pieces: list[str] = []
@@ -272,7 +274,9 @@ class _Walk:
         node.until, node._end = len(self.nodes), len(self.pieces)
         if isinstance(node._where, Element):
             return node._where.end, False
-        at = self.where.written(node._parsed, node.tag, node.start, inner) or self.where.element(node._parsed)
+        at = self.where.written(self.tokens, node._parsed, node.tag, node.start, inner) or self.where.element(
+            node._parsed
+        )
         if at is None:  # what a browser made again of an element whose first one is in the tree no longer
             opened = start_tag_end(self.where.text, node.start)
             at = opened, -1, opened

@@ -10,7 +10,7 @@ from enum import StrEnum
 from typing import Any, Protocol, runtime_checkable
 
 from signpost.core.page import Page
-from signpost.core.site.told import Kind, tell_kind
+from signpost.core.site.told import ASKED_TOGETHER, Kind, tell_kind
 
 #: The values of rows, by the page that tells them.
 Answers = Mapping[str, tuple[str, ...]]
@@ -84,12 +84,15 @@ class PagesIndex:
 
     def _rows_of(self, kind: Kind) -> Mapping[str, Answers]:
         if kind not in self._rows:
-            rows: dict[str, dict[str, tuple[str, ...]]] = {}
+            found: dict[Kind, dict[str, dict[str, tuple[str, ...]]]] = {
+                one: {} for one in (ASKED_TOGETHER if kind in ASKED_TOGETHER else [kind])
+            }
             for path in sorted(self._pages):
-                for key, value in sorted(tell_kind(kind, self._pages[path], self._base)):
-                    answers = rows.setdefault(key, {})
-                    answers[path] = (*answers.get(path, ()), value)
-            self._rows[kind] = rows
+                for one, rows in found.items():
+                    for key, value in sorted(tell_kind(one, self._pages[path], self._base)):
+                        answers = rows.setdefault(key, {})
+                        answers[path] = (*answers.get(path, ()), value)
+            self._rows |= found
         return self._rows[kind]
 
     def ask(self, kind: Kind, key: str) -> Answers:

@@ -162,6 +162,8 @@ def _file_names(page: Page) -> Iterator[str]:
 @kept_with_page
 def leads_on(page: Page) -> bool:
     """Return whether a page takes its readers to another one at once, so that nobody reads it (HTML 4.2.5.3)."""
+    if "refresh" not in page.text.lower():
+        return False
     for tag in tokens_of(page).named(("meta",), having="refresh"):
         said = {one.name: one for one in scan_attributes(page.text, tag.start)}
         if _value(said, "http-equiv").strip().lower() == "refresh" and _AT_ONCE.match(_value(said, "content")):
@@ -297,6 +299,8 @@ def _bare(keys: Iterable[str]) -> Iterator[_Row]:
     return ((key, "") for key in keys)
 
 
+#: Kinds that ask a page for its tags, so that it pays to ask for all of them while these are at hand.
+ASKED_TOGETHER = frozenset([Kind.CLASS, Kind.WAY])
 #: What tells the rows of each kind.
 _TELLERS: dict[Kind, Callable[[Page, str | None], Iterable[_Row]]] = {
     Kind.LINK: _links,
