@@ -93,5 +93,20 @@ def test_where_the_whole_index_is_out_of_date_pages_open_at_once(client, site):
     client.get(f"{site}/reading")
     client.put(site, json={"name": "Moved", "base": "https://line.example/"})
     assert client.get(f"{site}/page", params={"path": "7.html"}).json()["is_arriving"]
+    assert {one["findings"] for one in client.get(f"{site}/arriving").json()["pages"]} == {None}
     client.get(f"{site}/reading")
     assert not client.get(f"{site}/page", params={"path": "7.html"}).json()["is_arriving"]
+
+
+def test_few_pages_that_are_out_of_date_are_read_first(client):
+    site = new_site(client, {f"{number}.html": page(number) for number in range(5)})
+    client.put(site, json={"name": "Moved", "base": "https://line.example/"})
+    assert not client.get(f"{site}/page", params={"path": "3.html"}).json()["is_arriving"]
+
+
+def test_what_was_known_of_other_bytes_is_not_said_of_new_ones(client, site):
+    client.get(f"{site}/reading")
+    files = [("files", (f"{number}.html", page(number) + b"<p>more")) for number in range(MANY)]
+    assert client.post(f"{site}/files", files=files, data={"replace": "true"}).status_code == 200
+    there = client.get(f"{site}/arriving").json()["pages"]
+    assert {(one["title"], one["words"], one["findings"]) for one in there} == {(None, None, None)}

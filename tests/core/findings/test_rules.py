@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 
 from checked import GOOD, codes, site_with
-from pages import page_of, site_of
+from pages import page_of, site_from, site_of
 from parted import after
 from signpost.core.findings import RULES, Fix, check_page
 from signpost.core.findings.fixing import has_fix, plan_fixes
@@ -189,3 +189,12 @@ def test_every_rule_is_explained_and_the_list_of_them_is_up_to_date():
     module = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(module)
     assert (root / "docs" / "findings.md").read_text(encoding="utf-8") == module.write()
+
+
+def test_a_missing_file_is_taken_for_none_of_another_kind():
+    site = site_from({"a.html": "<a href=boiler-plam.png>plan</a>", "boiler-plan.html": "<h1>Plan</h1>"})
+    (found,) = [one for one in check_page(site, "a.html") if one.rule.code == "file-missing"]
+    assert found.choices == ()
+    near = site_from({"a.html": "<a href=boiler-plam.html>plan</a>", "boiler-plan.html": "<h1>Plan</h1>"})
+    (found,) = [one for one in check_page(near, "a.html") if one.rule.code == "page-missing"]
+    assert [one.words for one in found.choices] == ["Link to boiler-plan.html"]

@@ -48,12 +48,28 @@ from strategies import EXAMPLES, pages
             id="HTML in a drawing",
         ),
         pytest.param("<svg><p><style><i></style>", ["<svg>", "<p>", "<style>", "</style>"], id="what ends a drawing"),
+        pytest.param(
+            "<svg></b><title><i></title>", ["<svg>", "</b>", "<title>", "<i>", "</title>"], id="its end tag"
+        ),
+        pytest.param(
+            "<math><title><style><i></style>", ["<math>", "<title>", "<style>", "<i>", "</style>"], id="a formula"
+        ),
         pytest.param('<b><a href="x', ["<b>"], id="a tag that is not finished is none"),
         pytest.param("a < b <3 <=", [], id="< that is text"),
     ],
 )
 def test_tags_are_what_browsers_take_for_tags(text, tags):
     assert [text[tag.start : tag.end] for tag in Tokens(text).tags()] == tags
+
+
+@pytest.mark.parametrize(
+    "shape", ["<svg><title/>", "<noscript>", "<svg><![CDATA[>]]>", "<svg><style>", "<svg><desc>"]
+)
+def test_what_repeats_is_read_to_its_end(shape):
+    tokens = Tokens(shape * 3000)
+    assert tokens.starts == sorted(set(tokens.starts))
+    assert len(tokens) >= 3
+    assert len(tokens.masked) == len(shape) * 3000
 
 
 def test_what_is_no_markup_is_blanked_out_and_nothing_else():

@@ -54,6 +54,11 @@ def test_a_folder_shows_what_is_right_in_it_and_the_rest_as_one():
     assert (nodes["a/deep/"], nodes[ELSEWHERE], len(nodes)) == (40, 1, 32)
 
 
+def test_there_is_room_for_what_is_elsewhere():
+    _, nodes = drawn(chain("index.html", *numbered("a/", MOST_DRAWN)), "a")
+    assert (len(nodes), nodes[MORE], nodes[ELSEWHERE]) == (MOST_DRAWN, 2, 1)
+
+
 def test_a_folder_that_holds_nothing_but_another_is_passed_through():
     assert draw_map(chain(*numbered("docs/en/a/", 40), *numbered("docs/en/b/", 40))).at == "docs/en"
     assert draw_map(chain(*numbered("docs/en/", 80))).at == "docs/en"

@@ -77,7 +77,7 @@ def find_runs(nodes: Nodes) -> Iterator[Run]:
 def _is_long(nodes: Nodes, block: Node) -> bool:
     """Return whether a block is one line, of far more words than a heading has: as most paragraphs are."""
     length = block.element.end - block.start
-    if length < _FAR_LONGER or any(child.tag == "br" or child.tag not in _LINED for child in nodes.children(block)):
+    if length < _FAR_LONGER or any(child.tag not in _LINED for child in nodes.children(block)):
         return False
     return len(block.text.replace("\xa0", "")) > _FAR_LONGER
 

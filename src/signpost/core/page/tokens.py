@@ -21,7 +21,6 @@ from signpost.core.text.positions import Lines, Span
 RAW_TEXT = frozenset("script style textarea title xmp iframe noembed noframes".split())
 #: What the tokenizer takes for such: it reads as if scripts ran, the parser as if they did not.
 _RAW = RAW_TEXT | {"noscript"}
-_MARKUP = "markup"  # what the tokenizer takes for raw text and is none
 _DRAWINGS = frozenset(["svg", "math"])  # within which what is raw text elsewhere is markup, and CDATA is text
 #: Start tags that no drawing contains, and so end it (HTML 13.2.6.5).
 _NEVER_DRAWN = frozenset(
@@ -31,7 +30,7 @@ _NEVER_DRAWN = frozenset(
 #: Elements of drawings whose content is HTML again (HTML 13.2.6, HTML integration points).
 _HTML_AGAIN = frozenset(["title", "desc", "foreignobject"])
 _CDATA, _CDATA_END = "<![CDATA[", "]]>"
-#: How often at most a text is taken up again behind what is other than elsewhere in a drawing.
+#: How often at most a text is taken up again where the tokenizer takes markup for raw text, or CDATA for markup.
 _MOST_RESUMED = 200
 
 _START, _END, _COMMENT = TokenType.START_TAG, TokenType.END_TAG, TokenType.COMMENT
@@ -60,63 +59,60 @@ class Tokens:
         self._around: list[str] = []  # drawings around the place that was read to, and what in them is HTML again
         self._drawn = False  # whether that place is right in a drawing
         self.doctype_end = -1  # behind the document type; -1 where there is none
-        at, resumed = 1 if text.startswith("\ufeff") else 0, 0
+        at, self._resumed = 0, 0
         while at >= 0:
-            resumed += 1
-            at = self._read(at, len(text), may_resume=resumed < _MOST_RESUMED)
+            at = self._read(at)
 
-    def _read(self, begin: int, behind: int, *, may_resume: bool) -> int:
-        """Read a stretch that begins outside of any raw text; return where to read on, or -1 at its end."""
-        text = self.text[begin:behind]
+    def _read(self, begin: int) -> int:
+        """Read on from outside of any raw text; return where to take the text up again, or -1 at its end."""
+        text = self.text[begin:]
         lines, plain = Lines(text).starts, "\r" not in text
         names, starts, ends = self.names, self.starts, self.ends
-        raw = ""  # the element that was opened last, where the tokenizer takes what it contains for raw text
+        is_raw = False  # whether what the last tag opened contains raw text
         for token in tokenize(text, capture_source=True, capture_attributes=False):
             kind = token.type
             if kind is _TEXT:
                 continue
             start = begin + lines[token.line - 1] + token.col
-            if raw:
-                self._pass_over(start, is_markup=raw == _MARKUP)
-                raw = ""
+            if is_raw and ends[-1] < start:
+                self.silent.append(Span(ends[-1], start))
+            is_raw = False
             if kind is _START or kind is _END:
                 name: str = token.tag  # type: ignore[assignment]
                 names.append(name if kind is _START else "/" + name)
                 starts.append(start)
                 ends.append(start + len(token.source) if plain else self._end(begin, lines, token))  # type: ignore[arg-type]
-                if kind is _START and name in _RAW:
-                    raw = name if name in RAW_TEXT and not self._drawn else _MARKUP
-                    if self._drawn and token.self_closing and may_resume:
-                        return ends[-1]
+                is_raw = kind is _START and name in _RAW
+                is_markup = is_raw and (name not in RAW_TEXT or self._drawn)
                 if self._around or name in _DRAWINGS:
                     self._draw(name, is_end=kind is _END, is_empty=token.self_closing)
+                if is_markup and self._may_resume():
+                    return ends[-1]
             elif kind is _COMMENT:
                 end = self._end(begin, lines, token)
-                if self._note_comment(start, end, behind) > end and may_resume:
+                if self._note_comment(start, end) > end:
                     return self.silent[-1].end
             elif kind is _DOCTYPE and self.doctype_end < 0:
                 self.doctype_end = self._end(begin, lines, token)
-        if raw:
-            self._pass_over(behind, is_markup=raw == _MARKUP)
+        if is_raw and ends[-1] < len(self.text):
+            self.silent.append(Span(ends[-1], len(self.text)))
         return -1
 
-    def _note_comment(self, start: int, end: int, behind: int) -> int:
-        """Note a comment, or CDATA in a drawing; return where it ends, which of CDATA is not where tokens say."""
+    def _may_resume(self) -> bool:
+        """Return whether the text is taken up once more where the tokenizer is wrong: all the rest is read then."""
+        self._resumed += 1
+        return self._resumed <= _MOST_RESUMED
+
+    def _note_comment(self, start: int, end: int) -> int:
+        """Note a comment, or CDATA in a drawing; return where it ends, which of CDATA is not where its token does."""
         if self.text.startswith("<!--", start):
             self.silent.append(Span(start, end))
         elif self._drawn and self.text.startswith(_CDATA, start):
-            found = self.text.find(_CDATA_END, start, behind)
-            end = behind if found < 0 else found + len(_CDATA_END)
+            found = self.text.find(_CDATA_END, start)
+            behind = len(self.text) if found < 0 else found + len(_CDATA_END)
+            end = behind if behind > end and self._may_resume() else end
             self.silent.append(Span(start, end))
         return end
-
-    def _pass_over(self, until: int, *, is_markup: bool) -> None:
-        """Note what the last element contains that the tokenizer took for raw text."""
-        begin = self.ends[-1]
-        if is_markup:  # scripts do not run, and what is raw text elsewhere is markup in a drawing
-            self._read(begin, until, may_resume=False)
-        elif begin < until:
-            self.silent.append(Span(begin, until))
 
     def _draw(self, name: str, *, is_end: bool, is_empty: bool) -> None:
         """Note what a tag begins or ends of drawings."""
