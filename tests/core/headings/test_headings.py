@@ -756,3 +756,10 @@ def test_every_block_can_have_a_heading_before_it(data):
         assert made.text.replace(page.text[block.start : block.start + 3], "", 1) != page.text
         assert any(target.name == "entirely-new" for target in made.targets)
         assert len(made.text) > len(page.text)
+
+
+def test_a_line_of_a_long_paragraph_may_be_a_heading():
+    page = page_of(
+        "<main><h1>T</h1><p><b>Boiler care</b><br>" + "Fill it with water before the fire. " * 20 + "</main>"
+    )
+    assert [one.text for one in find_lookalikes(page)] == ["Boiler care"]

@@ -72,6 +72,10 @@ def test_what_repeats_is_read_to_its_end(shape):
     assert len(tokens.masked) == len(shape) * 3000
 
 
+def test_a_text_is_not_taken_up_again_for_ever():
+    assert len(Tokens("<noscript>" * 3000)) < 300
+
+
 def test_what_is_no_markup_is_blanked_out_and_nothing_else():
     text = "<!DOCTYPE html><!-- <b> -->x<script>'<p>'</script>\r\n<svg><![CDATA[<i>]]></svg><STYLE>a>b"
     masked = "<!DOCTYPE html>            x<script>     </script>\r\n<svg>               </svg><STYLE>   "

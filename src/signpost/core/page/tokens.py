@@ -74,7 +74,7 @@ class Tokens:
             if kind is _TEXT:
                 continue
             start = begin + lines[token.line - 1] + token.col
-            if is_raw and ends[-1] < start:
+            if is_raw:
                 self.silent.append(Span(ends[-1], start))
             is_raw = False
             if kind is _START or kind is _END:
@@ -94,7 +94,7 @@ class Tokens:
                     return self.silent[-1].end
             elif kind is _DOCTYPE and self.doctype_end < 0:
                 self.doctype_end = self._end(begin, lines, token)
-        if is_raw and ends[-1] < len(self.text):
+        if is_raw:
             self.silent.append(Span(ends[-1], len(self.text)))
         return -1
 
