@@ -247,7 +247,8 @@ def _series_name(site: Site, whole: Whole) -> str:
 def _with_contents(whole: Whole) -> Whole:
     """Return the whole page with its contents brought up to date."""
     edits = [edit for _, found in find_outdated(whole.page) for edit in found.edits]
-    return _edited(whole, edits, whole.cuts)[0]
+    once = list(dict.fromkeys(edits))  # two lists may want the same identifier for a section
+    return _edited(whole, once, whole.cuts)[0]
 
 
 def _with_identifiers(whole: Whole, cuts: Sequence[ChosenCut]) -> tuple[Whole, Sequence[ChosenCut]]:
