@@ -17,9 +17,9 @@ from signpost.desk.targets import Surroundings
 from signpost.store import repositories as store
 from signpost.store.records import TargetRecord
 
-#: How often the process is killed.
 #: How often it is looked whether all has arrived, a tenth of a second apart.
 MOST_LOOKS = 600
+#: How often the process is killed.
 KILLS = 300 if os.environ.get("SIGNPOST_LONG") else 4
 SYNCING = """
 import sys, time
