@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from pages import page_of, site_of
 from parted import after, cut, cut_at_text, landing, texts
 from signpost.core.contents import ContentsOptions, plan_contents
+from signpost.core.contents.blocks import find_blocks
 from signpost.core.parts.cuts import find_places
 from signpost.core.parts.frames import Frame, merge_frames
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents, PartOptions
@@ -593,3 +594,15 @@ def test_fifty_parts():
     for path, page in parted.pages.items():
         assert all(parted.resolves(path, link) for link in page.links)
     assert after(parted, plan_join(parted, "page-50.html")).pages["page.html"].text == markup
+
+
+def test_two_lists_that_both_lack_a_section_give_it_one_identifier():
+    page = page_of(GUIDE, "guide.html")
+    first = page_of(apply_edits(page.source, plan_contents(page, ContentsOptions(levels=[2]))), "guide.html")
+    block = find_blocks(first)[0].span.of(first.text)
+    twice = first.text.replace("</main>", f"{block}\n<h2>Rust</h2>\n<p>Brush it off.\n</main>", 1)
+    site = cut(Site({"guide.html": page_of(twice, "guide.html")}, frozenset(["guide.html"])), "guide.html", "oil")
+    last = max(site.pages)
+    lacking = edited_in(site, last, " id=rust", "") if " id=rust" in site.pages[last].text else site
+    fresh = after(lacking, plan_refreshed_parts(lacking, "guide.html"))
+    assert sum(one.text.count("<h2 id=rust>Rust</h2>") for one in fresh.pages.values()) == 1
