@@ -54,12 +54,11 @@ class _LastPages:
         kept: dict[Callable[[Page], object], object] = vars(page).setdefault(_AT_HAND, {})
         return kept
 
-    def forget(self, page: Page | None = None) -> None:
-        """Forget what is kept with a page, or with all of them."""
+    def forget(self, page: Page) -> None:
+        """Forget what is kept with a page."""
         with self._lock:
-            for one in self._pages if page is None else [page]:
-                vars(one).pop(_AT_HAND, None)
-            self._pages = [one for one in self._pages if page is not None and one is not page]
+            vars(page).pop(_AT_HAND, None)
+            self._pages = [one for one in self._pages if one is not page]
 
 
 _last_pages = _LastPages()
@@ -84,8 +83,7 @@ def keep_at_hand(read: Callable[[Page], T], page: Page, found: T) -> None:
     _last_pages.kept(page)[read.__wrapped__] = found  # type: ignore[attr-defined]
 
 
-def forget_kept(page: Page | None = None) -> None:
-    """Forget what was found out about a page, or what takes room of all pages; it is found again when asked for."""
-    if page is not None:
-        vars(page).pop(_KEPT, None)
+def forget_kept(page: Page) -> None:
+    """Forget what was found out about a page; it is found again when asked for."""
+    vars(page).pop(_KEPT, None)
     _last_pages.forget(page)

@@ -34,7 +34,7 @@ _CDATA, _CDATA_END = "<![CDATA[", "]]>"
 _MOST_RESUMED = 200
 
 _START, _END, _COMMENT = TokenType.START_TAG, TokenType.END_TAG, TokenType.COMMENT
-_TEXT, _DOCTYPE = TokenType.TEXT, TokenType.DOCTYPE
+_TEXT = TokenType.TEXT
 
 
 class Tag(NamedTuple):
@@ -58,7 +58,6 @@ class Tokens:
         self.silent: list[Span] = []
         self._around: list[str] = []  # drawings around the place that was read to, and what in them is HTML again
         self._drawn = False  # whether that place is right in a drawing
-        self.doctype_end = -1  # behind the document type; -1 where there is none
         at, self._resumed = 0, 0
         while at >= 0:
             at = self._read(at)
@@ -92,8 +91,6 @@ class Tokens:
                 end = self._end(begin, lines, token)
                 if self._note_comment(start, end) > end:
                     return self.silent[-1].end
-            elif kind is _DOCTYPE and self.doctype_end < 0:
-                self.doctype_end = self._end(begin, lines, token)
         if is_raw:
             self.silent.append(Span(ends[-1], len(self.text)))
         return -1
