@@ -58,6 +58,10 @@ def edit(database, site_id, page, text) -> None:
     apply_change(database, site_id, page, "type", said, planned.tag)
 
 
+def interrupt(*_) -> None:
+    raise KeyboardInterrupt
+
+
 def titles(database, site_id) -> list[str]:
     return [change.title for change, _ in list_changes(database, site_id)]
 
@@ -232,6 +236,54 @@ def test_a_change_is_in_the_folder_whole_whoever_was_stopped(database, root, sit
     assert not [file for file in root.rglob("*") if file.name.startswith(TEMPORARY)]
     with database.transaction() as session:
         assert kept.load_writes(session, site_id) == []
+
+
+@pytest.mark.parametrize(
+    ("then", "wanted"),
+    [
+        ("typed again", b"<h1>Third</h1>"),
+        ("undone", A),
+        ("gone", None),
+        ("saved by an editor", b"<h1>Editor</h1>"),
+    ],
+)
+@pytest.mark.parametrize("deed", ["written", "removed"])
+def test_what_was_put_in_place_counts_though_it_could_not_be_noted(
+    database, root, site_id, deed, then, wanted, monkeypatch
+):
+    """Stopped between the folder and the note of it: what the folder has is the desk's, not somebody else's edit."""
+    if deed == "written":
+        edit(database, site_id, "a.html", "<h1>Second</h1>")
+    else:
+        remove_file(database, site_id, "a.html")
+    with monkeypatch.context() as patch:
+        patch.setattr(folder_writing, "_agree", interrupt)
+        with pytest.raises(KeyboardInterrupt):
+            syncing.sync_folder(database, site_id)
+    if then == "typed again" and deed == "written":
+        edit(database, site_id, "a.html", wanted.decode())
+    elif then in ("undone", "typed again"):
+        undo_change(database, site_id, list_changes(database, site_id)[0][0].number)
+        wanted = A
+    elif then == "gone" and deed == "written":
+        remove_file(database, site_id, "a.html")
+    elif then == "saved by an editor":
+        (root / "a.html").write_bytes(wanted)
+    result = syncing.sync_folder(database, site_id)
+    assert result.conflicts == 0
+    assert on_disk(root).get("a.html") == wanted == in_store(database, site_id).get("a.html")
+
+
+def test_a_write_is_taken_for_put_in_place_once(database, root, site_id):
+    """An author's own return to what the desk wrote before is the author's edit."""
+    edit(database, site_id, "a.html", "<h1>Second</h1>")
+    with (root / "a.html").open("ab"):  # an editor has it open: what the write displaced stays beside
+        syncing.sync_folder(database, site_id)
+        for text in (A, b"<h1>Second</h1>"):
+            (root / "new.swp").write_bytes(text)
+            (root / "new.swp").replace(root / "a.html")
+            syncing.sync_folder(database, site_id)
+    assert on_disk(root)["a.html"] == b"<h1>Second</h1>" == in_store(database, site_id)["a.html"]
 
 
 def git(root, *arguments) -> str:

@@ -47,7 +47,7 @@ def write_changes(
             if not writing.is_done(folder, step):
                 writing.stage(folder, step)
                 writing.put(folder, step)
-            _agree(database, site_id, step)
+            _agree(database, site_id, write, step.after)
             done.append(write)
         except ChangedMeanwhileError:
             changed = True
@@ -75,14 +75,10 @@ def _doubt(database: Database, site_id: UUID, path: str, agreed: FolderFileRecor
             kept.save_agreed(session, site_id, {path: agreed._replace(changed=0)})
 
 
-def _agree(database: Database, site_id: UUID, step: Step) -> None:
+def _agree(database: Database, site_id: UUID, write: WriteRecord, after: bytes | None) -> None:
     """Keep that folder and site agree on what was written."""
-    agreed = None
-    if step.after is not None:
-        # its time is too new to tell whether it is saved again just now: it is read when it is looked at
-        agreed = FolderFileRecord(step.after_sha256 or "", len(step.after), 0)
     with database.transaction() as session:
-        kept.save_agreed(session, site_id, {step.path: agreed})
+        kept.note_in_place(session, site_id, write, len(after or b""))
 
 
 def settle(database: Database, site_id: UUID, folder: OpenedFolder, *, at_last: bool = False) -> None:
@@ -92,9 +88,26 @@ def settle(database: Database, site_id: UUID, folder: OpenedFolder, *, at_last: 
     """
     with database.transaction() as session:
         writes = kept.load_writes(session, site_id)
+        agreed = kept.load_agreed(session, site_id)
+    for write in writes:
+        base = agreed[write.path].sha256 if write.path in agreed else None
+        if not write.agreed and base == write.before_sha256 and _is_in_place(folder, write):
+            _agree(database, site_id, write, _step(database, site_id, write).after)
     settled = [write for write in writes if _is_settled(database, site_id, folder, write, at_last=at_last)]
     with database.transaction() as session:
         kept.end_writes(session, site_id, settled)
+
+
+def _is_in_place(folder: OpenedFolder, write: WriteRecord) -> bool:
+    """Return whether a write got to its place before somebody was stopped, whatever was saved over it since."""
+    try:
+        writing.mend(folder, Step(write.path, write.before_sha256, None, write.beside))
+        if folder.hash(write.path) == write.after_sha256:
+            return True
+        before = write.before_sha256  # what was displaced has the name that the write had
+        return before is not None and folder.hash_beside(write.path, write.beside) == before
+    except OSError:
+        return False
 
 
 def _is_settled(

@@ -64,13 +64,22 @@ def save_agreed(session: Session, site_id: UUID, files: Mapping[str, FolderFileR
 def load_writes(session: Session, site_id: UUID) -> list[WriteRecord]:
     """Return what is being written to the folder, or was and is not settled yet."""
     rows = session.scalars(select(FolderWriteRow).where(FolderWriteRow.site_id == site_id))
-    return [WriteRecord(row.path, row.before_sha256, row.after_sha256, row.beside) for row in rows]
+    return [WriteRecord(row.path, row.before_sha256, row.after_sha256, row.beside, row.agreed) for row in rows]
 
 
 def begin_writes(session: Session, site_id: UUID, writes: Collection[WriteRecord]) -> None:
     """Keep what is about to be written to the folder, and under which names it waits there."""
     if writes:
         session.execute(insert(FolderWriteRow), [{"site_id": site_id, **write._asdict()} for write in writes])
+
+
+def note_in_place(session: Session, site_id: UUID, write: WriteRecord, size: int) -> None:
+    """Keep that what was written is in the folder, `size` bytes long, and that folder and site agree on it."""
+    of_write = (FolderWriteRow.site_id == site_id) & (FolderWriteRow.beside == write.beside)
+    session.execute(update(FolderWriteRow).where(of_write).values(agreed=True))
+    # its time is too new to tell whether it is saved again just now: it is read when it is looked at
+    after = write.after_sha256
+    save_agreed(session, site_id, {write.path: None if after is None else FolderFileRecord(after, size, 0)})
 
 
 def end_writes(session: Session, site_id: UUID, writes: Collection[WriteRecord]) -> None:

@@ -373,6 +373,9 @@ class FolderWriteRow(Base):
     before_sha256: Mapped[str | None] = mapped_column(String(64))  # NULL: nothing was there
     after_sha256: Mapped[str | None] = mapped_column(String(64))
     beside: Mapped[str] = mapped_column(String, primary_key=True)  # the name, in the same folder, that is ours
+    agreed: Mapped[bool] = mapped_column(
+        Boolean, server_default=text("false")
+    )  # it is in place, and both agree on it
 
 
 class FolderWaitRow(Base):

@@ -170,6 +170,7 @@ class WriteRecord(NamedTuple):
     before_sha256: str | None
     after_sha256: str | None
     beside: str  # the name, in the same folder, that is ours: it waits there, and what it displaced is there then
+    agreed: bool = False  # whether it is in place, and folder and site agree on it
 
 
 @dataclass(frozen=True, slots=True)
