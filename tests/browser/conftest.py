@@ -15,7 +15,7 @@ import uvicorn
 from playwright.sync_api import Browser, BrowserContext, Page, expect, sync_playwright
 
 from screens import FOLDER_PAGE
-from signpost.desk.operations import OPERATIONS
+from signpost.core.operations import OPERATIONS
 from signpost.web.app import create_app
 
 #: How long a screen may take to become what it should, in milliseconds; machines differ, and no test is timed.

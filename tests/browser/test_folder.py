@@ -6,6 +6,7 @@ from playwright.sync_api import expect
 
 from screens import FOLDER_PAGE as PAGE
 from screens import apply, bring, faults, open_page, picked, save_elsewhere
+from signpost.core.operations.pages import Type
 from signpost.desk import linked_folders, syncing
 from signpost.desk.changes import apply_change, plan_change
 from signpost.desk.leases import held
@@ -36,9 +37,9 @@ def test_a_folder_is_opened_and_both_sides_follow(screen, beside, folder):
 def test_the_author_decides_what_was_edited_on_both_sides(screen, beside, folder, database):
     site = linked_folders.link_folder(database, str(folder), [str(folder.parent)])
     typed = {"text": PAGE.replace("one", "at the desk")}
-    tag = plan_change(database, site.site_id, "a.html", "type", typed).tag
+    tag = plan_change(database, site.site_id, "a.html", Type(**typed)).tag
     with held(database, site.site_id, "folder"):  # both edit before anybody looks
-        apply_change(database, site.site_id, "a.html", "type", typed, tag)
+        apply_change(database, site.site_id, "a.html", Type(**typed), tag)
         save_elsewhere(folder / "a.html", PAGE.replace("one", "in the editor"))
     assert syncing.sync_folder(database, site.site_id).conflicts == 1
     screen.goto(f"{beside}/sites/{site.site_id}")

@@ -13,6 +13,7 @@ from sqlalchemy import delete, select
 
 from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.findings import check_page
+from signpost.core.operations.identifiers import Rename
 from signpost.core.page import Page, read_page
 from signpost.core.page.furniture import Marks
 from signpost.core.site.index import PagesIndex
@@ -129,7 +130,7 @@ def do(database, site_id, what, given_) -> None:
             pages.open_page(database, site_id, given_)
         else:
             path, name = given_
-            asked = (site_id, path, "rename", {"old": name, "new": "four", "keep_old": False})
+            asked = (site_id, path, Rename(old=name, new="four"))
             changes.apply_change(database, *asked, changes.plan_change(database, *asked).tag)
 
 
@@ -285,7 +286,7 @@ def test_a_rename_reads_only_the_pages_that_it_edits(database, monkeypatch):
         return real(session, site, hashes, *more, **options)
 
     monkeypatch.setattr(stored, "read_all", noted)
-    asked = (site_id, "a.html", "rename", {"old": "one", "new": "five", "keep_old": False})
+    asked = (site_id, "a.html", Rename(old="one", new="five"))
     planned = changes.plan_change(database, *asked)
     assert sorted({edited.path for edited in planned.files}) == ["a.html", "c.html"]
     assert sorted(set(read)) == ["a.html", "c.html"]

@@ -4,6 +4,8 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.exc import IntegrityError
 
+from signpost.core.operations import OPERATIONS
+from signpost.core.operations.pages import Type
 from signpost.desk import history, intake, pages
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, show_changes, undo_change
 from signpost.desk.errors import ConflictError
@@ -25,13 +27,13 @@ def site_id(database):
 
 def type_in(database, site_id, words, page="a.html"):
     said = {"text": PAGE % words}
-    tag = plan_change(database, site_id, page, "type", said).tag
-    return apply_change(database, site_id, page, "type", said, tag)
+    tag = plan_change(database, site_id, page, Type(**said)).tag
+    return apply_change(database, site_id, page, Type(**said), tag)
 
 
 def apply(database, site_id, page, operation, **said):
-    tag = plan_change(database, site_id, page, operation, said).tag
-    return apply_change(database, site_id, page, operation, said, tag)
+    tag = plan_change(database, site_id, page, OPERATIONS[operation](**said)).tag
+    return apply_change(database, site_id, page, OPERATIONS[operation](**said), tag)
 
 
 def kept_bytes(database, site_id) -> int:
@@ -64,9 +66,9 @@ def test_a_full_site_takes_nothing_in_and_says_what_to_do(database, site_id, mon
     monkeypatch.setattr(limits, "SITE_BYTES", kept_bytes(database, site_id) + 100)
     monkeypatch.setattr(history, "SITE_BYTES", limits.SITE_BYTES)
     said = {"text": PAGE % ("word " * 100)}
-    tag = plan_change(database, site_id, "a.html", "type", said).tag
+    tag = plan_change(database, site_id, "a.html", Type(**said)).tag
     with pytest.raises(SiteFullError, match="Shorten its history"):
-        apply_change(database, site_id, "a.html", "type", said, tag)
+        apply_change(database, site_id, "a.html", Type(**said), tag)
     assert list_changes(database, site_id) == []
     type_in(database, site_id, "less")
     plan = history.plan_shortening(database, site_id, 0, None, first_states=False)

@@ -18,15 +18,14 @@ from signpost.core.findings.fixing import plan_fixes
 from signpost.core.findings.options import CheckOptions
 from signpost.core.headings.promotions import plan_sure
 from signpost.core.identifiers.sections import plan_identifiers
+from signpost.core.operations import Situation
 from signpost.core.page import read_page
 from signpost.core.site.site import Site
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
 from signpost.desk import reading
 from signpost.desk.demo import demo_files
-from signpost.desk.operations import plan_operation
-from signpost.desk.settings import Settings
-from signpost.web.operations import Operation
+from signpost.web.operations import OperationRequest
 from sites import new_site
 
 ALL = CheckOptions(only=frozenset(RULES))
@@ -76,7 +75,7 @@ def test_every_page_is_freed_after_it_was_worked_on():
 
 def test_every_page_is_freed_after_whatever_was_planned_on_it(client):
     asker = Asker(client.get("/api/openapi").json(), seed=5)
-    operation_of = TypeAdapter(Operation).validate_python
+    operation_of = TypeAdapter(OperationRequest).validate_python
     names = ("history.html", "glossary.html", "year-2.html", "style.css")
     files = {path: data for path, data in demo_files().items() if path in names}
     tried, alive = Counter(), []
@@ -84,9 +83,6 @@ def test_every_page_is_freed_after_whatever_was_planned_on_it(client):
 
     def everywhere(_rule):
         return sorted(pages)
-
-    def no_lengths(_path):
-        return {}
 
     site_files = new_site(client, files)
     asker.learn(files, client.get(f"{site_files}/page", params={"path": "history.html"}).json())
@@ -99,12 +95,11 @@ def test_every_page_is_freed_after_whatever_was_planned_on_it(client):
         pages = {path: read_page(path, read_source(data)) for path, data in files.items() if path.endswith(".html")}
         site = Site(pages, frozenset(files))
         with suppress(SignpostError):
-            plan_operation(
-                site, pages["history.html"], Settings(), asked.operation, asked.parameters(), no_lengths, everywhere
-            )
+            here = Situation(site, pages["history.html"], faulty=everywhere)
+            asked.asked().plan(here)
             tried[asked.operation] += 1
         alive += [(asked.operation, weakref.ref(page)) for page in pages.values()]
-    del site
+    del site, here
     pages.clear()
     for number in range(5):  # the last few pages may be at hand
         work_on(f"{samples()['history.html']}<!-- {number} -->")

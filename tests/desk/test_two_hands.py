@@ -21,6 +21,8 @@ from hypothesis.stateful import (
     run_state_machine_as_test,
 )
 
+from signpost.core.operations.identifiers import Identify
+from signpost.core.operations.pages import Type
 from signpost.core.text.errors import SignpostError
 from signpost.desk import drafts, folder_writing, linked_folders, pages, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
@@ -123,8 +125,8 @@ class TwoHands(RuleBasedStateMachine):
             for _ in range(3):
                 said = {"text": text, "base": base}
                 try:
-                    tag = plan_change(self.database, self.site_id, path, "type", said).tag
-                    self.in_force(apply_change, path, "type", said, tag)
+                    tag = plan_change(self.database, self.site_id, path, Type(**said)).tag
+                    self.in_force(apply_change, path, Type(**said), tag)
                     break
                 except ConflictError:
                     merged = drafts.merge_draft(self.database, self.site_id, path, text, base)
@@ -142,8 +144,8 @@ class TwoHands(RuleBasedStateMachine):
     @rule(path=st.sampled_from(PATHS))
     def apply_operation(self, path):
         with contextlib.suppress(DeskError, SignpostError, KilledError):
-            tag = plan_change(self.database, self.site_id, path, "identify", {"levels": [2]}).tag
-            self.in_force(apply_change, path, "identify", {"levels": [2]}, tag)
+            tag = plan_change(self.database, self.site_id, path, Identify(levels=(2,))).tag
+            self.in_force(apply_change, path, Identify(levels=(2,)), tag)
 
     @rule(undo=st.booleans())
     def turn(self, undo):

@@ -7,6 +7,7 @@ import pytest
 from sqlalchemy import text
 from sqlalchemy.exc import OperationalError
 
+from signpost.core.operations.parts import Parts
 from signpost.desk import changes
 from signpost.store import repositories as store
 from signpost.store.database import Database
@@ -23,7 +24,7 @@ def split(url, site_id, tag, pipe):
         store.load_deed(session, site_id)  # connected, before the clock starts
     pipe.send("ready")
     pipe.recv()
-    changes.apply_change(database, site_id, "page.html", "parts", {"sections": [1]}, tag)
+    changes.apply_change(database, site_id, "page.html", Parts(sections=(1,)), tag)
 
 
 def outcome(client, site, before):
@@ -89,7 +90,7 @@ def test_two_changes_at_once_do_not_mix(client, database):
 
     def attempt(_):
         try:
-            changes.apply_change(database, site_id, "page.html", "parts", {"sections": [1]}, tag)
+            changes.apply_change(database, site_id, "page.html", Parts(sections=(1,)), tag)
         except (changes.ConflictError, OperationalError):
             return "refused"
         return "applied"

@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 from sqlalchemy.exc import OperationalError
 
+from signpost.core.operations.headings import Words
 from signpost.desk import changes, intake, takeout
 from signpost.desk.errors import UnsureError
 from signpost.store.database import Database
@@ -36,9 +37,9 @@ def reword_in_turn(url, site_id, pipe):
         words = f"name-{secrets.token_hex(6)}"
         parameters = {"section": 1, "words": words}
         try:
-            plan = changes.plan_change(database, site_id, "p.html", "words", parameters)
+            plan = changes.plan_change(database, site_id, "p.html", Words(**parameters))
             pipe.send(("trying", words))
-            changes.apply_change(database, site_id, "p.html", "words", parameters, plan.tag)
+            changes.apply_change(database, site_id, "p.html", Words(**parameters), plan.tag)
             pipe.send(("done", words))
         except (OperationalError, UnsureError):  # the database is gone
             os._exit(1)

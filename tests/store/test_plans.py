@@ -9,6 +9,8 @@ import pytest
 from sqlalchemy import event, inspect
 
 from signpost.core.landings.geometry import Window
+from signpost.core.operations.headings import Words
+from signpost.core.operations.identifiers import Identify
 from signpost.desk import (
     changes,
     check_settings,
@@ -77,13 +79,13 @@ def work(database):
     preview.load_preview(database, site, "handbook.html", "", "")
     style.style_of(database, site)
     takeout.take_out_diff(database, site)
-    asked = (site, "handbook.html", "identify", {"levels": [2, 3], "start": None, "names": {}})
-    with suppress(ConflictError, KeyError):
+    asked = (site, "handbook.html", Identify(levels=(2, 3)))
+    with suppress(ConflictError):
         tag = changes.plan_change(database, *asked).tag
         number = changes.apply_change(database, *asked, tag).number
         changes.undo_change(database, site, number)
         changes.redo_change(database, site, number)
-    asked = (site, "handbook.html", "words", {"section": 2, "words": "Other words"})
+    asked = (site, "handbook.html", Words(section=2, words="Other words"))
     changes.apply_change(database, *asked, changes.plan_change(database, *asked).tag)
     changes.list_changes(database, site)
     intake.remove_file(database, site, "rosters.html")

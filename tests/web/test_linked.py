@@ -8,6 +8,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from signpost.core.operations.files import FollowMoves
+from signpost.core.operations.pages import Type
 from signpost.desk import folder_writing, linked_folders, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change, redo_change, undo_change
 from signpost.desk.intake import remove_file
@@ -54,8 +56,8 @@ def site_id(database, root):
 
 def edit(database, site_id, page, text) -> None:
     said = {"text": text}
-    planned = plan_change(database, site_id, page, "type", said)
-    apply_change(database, site_id, page, "type", said, planned.tag)
+    planned = plan_change(database, site_id, page, Type(**said))
+    apply_change(database, site_id, page, Type(**said), planned.tag)
 
 
 def interrupt(*_) -> None:
@@ -147,9 +149,9 @@ def test_a_file_that_moved_is_known_by_its_bytes(database, root, site_id):
     assert titles(database, site_id) == ["Moved outside: deep/b.html is now c.html"]
     (change, _), *_ = list_changes(database, site_id)
     said = {"moves": change.parameters["moves"], "without": None}
-    planned = plan_change(database, site_id, "a.html", "follow-moves", said)
+    planned = plan_change(database, site_id, "a.html", FollowMoves(**said))
     assert [file.path for file in planned.files] == ["c.html"]
-    apply_change(database, site_id, "a.html", "follow-moves", said, planned.tag)
+    apply_change(database, site_id, "a.html", FollowMoves(**said), planned.tag)
     linked_now = syncing.sync_folder(database, site_id)
     assert linked_now.written == 1
     assert (root / "c.html").read_bytes() == b"<h1>B</h1><a href='a.html'>A</a>"
@@ -411,9 +413,9 @@ def test_after_quiet_both_hold_the_same_and_nothing_is_lost(database, tmp_path_f
         elif who == "sync":
             syncing.sync_folder(database, site_id)
         elif path in in_store(database, site_id):
-            planned = plan_change(database, site_id, path, "type", {"text": text.decode()})
+            planned = plan_change(database, site_id, path, Type(text=text.decode()))
             if planned.edits:
-                apply_change(database, site_id, path, "type", {"text": text.decode()}, planned.tag)
+                apply_change(database, site_id, path, Type(text=text.decode()), planned.tag)
                 written.add(in_store(database, site_id)[path])
     syncing.sync_folder(database, site_id)
     for one in linked_folders.view_folder(database, site_id).conflicts:

@@ -11,6 +11,7 @@ from sqlalchemy import text
 
 import dav
 from dav import dav_host
+from signpost.core.operations.pages import Type
 from signpost.desk import intake, linked_folders, publication_plans, publishing, syncing, targets
 from signpost.desk.changes import apply_change, plan_change
 from signpost.desk.targets import Surroundings
@@ -105,8 +106,8 @@ def test_a_publication_arrives_whole_whoever_is_killed(database, database_url, t
         for turn in range(KILLS // 3 + 1):
             for name in names:
                 said = {"text": PAGE.format(name=name, text=f"turn {turn} " + "word " * seed.randrange(300))}
-                tag = plan_change(database, site_id, name, "type", said).tag
-                apply_change(database, site_id, name, "type", said, tag)
+                tag = plan_change(database, site_id, name, Type(**said)).tag
+                apply_change(database, site_id, name, Type(**said), tag)
                 known[name].add(in_store(database, site_id)[name])
             with start(PUBLISHING, database_url, str(site_id), str(tmp_path)) as publisher:
                 assert publisher.stdout.readline() == "ready\n"
@@ -143,8 +144,8 @@ def test_whole_changes_arrive_whoever_is_killed(database, database_url, tmp_path
                     for name in names:
                         words = f"turn {turn} " + "word " * seed.randrange(200)
                         said = {"text": PAGE.format(name=name, text=words)}
-                        tag = plan_change(database, site_id, name, "type", said).tag
-                        apply_change(database, site_id, name, "type", said, tag)
+                        tag = plan_change(database, site_id, name, Type(**said)).tag
+                        apply_change(database, site_id, name, Type(**said), tag)
                         known[name].add(in_store(database, site_id)[name])
                     time.sleep(seed.uniform(0, 0.25))
                     if turn % 3 == 2:  # the database goes away under it first

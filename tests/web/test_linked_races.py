@@ -7,6 +7,8 @@ import threading
 
 import pytest
 
+from signpost.core.operations.files import FollowMoves
+from signpost.core.operations.pages import Type
 from signpost.desk import linked_folders, syncing
 from signpost.desk.changes import apply_change, list_changes, plan_change
 from signpost.desk.intake import FILE_BYTES
@@ -36,8 +38,8 @@ def site_id(database, root):
 
 
 def edit(database, site_id, page, text) -> None:
-    planned = plan_change(database, site_id, page, "type", {"text": text})
-    apply_change(database, site_id, page, "type", {"text": text}, planned.tag)
+    planned = plan_change(database, site_id, page, Type(text=text))
+    apply_change(database, site_id, page, Type(text=text), planned.tag)
 
 
 def states(database, site_id) -> str:
@@ -273,8 +275,8 @@ def test_links_to_what_was_moved_outside_can_be_updated_as_long_as_they_lead_now
     edit(database, site_id, "p2.html", PAGE)
     assert linked_folders.view_folder(database, site_id).moves == {"p0.html": "one.html"}
     said = {"moves": {"p0.html": "one.html"}, "without": []}
-    tag = plan_change(database, site_id, "index.html", "follow-moves", said).tag
-    apply_change(database, site_id, "index.html", "follow-moves", said, tag)
+    tag = plan_change(database, site_id, "index.html", FollowMoves(**said)).tag
+    apply_change(database, site_id, "index.html", FollowMoves(**said), tag)
     assert linked_folders.view_folder(database, site_id).moves == {}
 
 

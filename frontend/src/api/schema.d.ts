@@ -1825,11 +1825,8 @@ export interface components {
             operation: "adopt";
             /** Page */
             page: string;
-            /**
-             * Sections
-             * @default {}
-             */
-            sections: {
+            /** Sections */
+            sections?: {
                 [key: string]: number | components["schemas"]["Unplaced"];
             };
             /** Start */
@@ -2005,7 +2002,7 @@ export interface components {
             page: string;
             /** @default top */
             to: components["schemas"]["Destination"];
-            window?: components["schemas"]["WindowBody"] | null;
+            window?: components["schemas"]["ReaderWindow"] | null;
             /**
              * Words
              * @default
@@ -2131,6 +2128,23 @@ export interface components {
             /** Top */
             top: number;
             words: components["schemas"]["RectBody"] | null;
+        };
+        /**
+         * CarryOut
+         * @description A recipe carried out over the site: operations with their settings, in TOML.
+         */
+        CarryOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "recipe";
+            /** Page */
+            page: string;
+            /** Text */
+            text: string;
+            /** Without */
+            without?: string[] | null;
         };
         /**
          * ChangeEntry
@@ -2449,24 +2463,6 @@ export interface components {
          */
         Corner: "end" | "heading";
         /**
-         * CutBody
-         * @description A place where a page is cut, with what its author says of the part that begins there.
-         */
-        CutBody: {
-            /** At */
-            at: number;
-            /**
-             * Path
-             * @default
-             */
-            path: string;
-            /**
-             * Title
-             * @default
-             */
-            title: string;
-        };
-        /**
          * CutPlaceView
          * @description A place where the page can be cut.
          */
@@ -2481,6 +2477,24 @@ export interface components {
             top: number;
             /** Within */
             within: number;
+        };
+        /**
+         * CutSaid
+         * @description A place where a page is cut, with what its author says of the part that begins there.
+         */
+        CutSaid: {
+            /** At */
+            at: number;
+            /**
+             * Path
+             * @default
+             */
+            path: string;
+            /**
+             * Title
+             * @default
+             */
+            title: string;
         };
         /**
          * DeedRecord
@@ -2589,11 +2603,39 @@ export interface components {
             where: "before" | "after" | "into";
         };
         /**
+         * Duplicate
+         * @description A section duplicated, with its subsections.
+         */
+        Duplicate: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "duplicate";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
+        };
+        /**
          * Edge
          * @description An end of a page's content.
          * @enum {string}
          */
         Edge: "top" | "bottom";
+        /**
+         * EndNotes
+         * @description Comments behind end tags that are far from their start tags.
+         */
+        EndNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "end-notes";
+            /** Page */
+            page: string;
+        };
         /**
          * Entries
          * @description An entry for each term, in a section or right on the page; those that are there are brought up to date.
@@ -2656,6 +2698,19 @@ export interface components {
             state: string;
             /** Words */
             words: string;
+        };
+        /**
+         * EscapeSamples
+         * @description Raw samples of code escaped.
+         */
+        EscapeSamples: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "escape-samples";
+            /** Page */
+            page: string;
         };
         /**
          * FileView
@@ -2847,7 +2902,7 @@ export interface components {
             snaps: boolean;
             /** View Height */
             view_height: number;
-            window: components["schemas"]["WindowBody"];
+            window: components["schemas"]["ReaderWindow"];
         };
         /**
          * GoalView
@@ -2969,8 +3024,11 @@ export interface components {
             operation: "heads";
             /** Page */
             page: string;
-            /** Pages */
-            pages?: string[];
+            /**
+             * Pages
+             * @default []
+             */
+            pages: string[];
             /**
              * Pattern
              * @default
@@ -3962,7 +4020,7 @@ export interface components {
         NamedWindowBody: {
             /** Name */
             name: string;
-            window: components["schemas"]["WindowBody"];
+            window: components["schemas"]["ReaderWindow"];
         };
         /**
          * Navigation
@@ -4037,7 +4095,7 @@ export interface components {
         };
         /**
          * NewPage
-         * @description A new page made of titles; with `take_frame`, what is around the content of `page` is taken over.
+         * @description A new page made of titles; with `take_frame`, what is around the content of the page is taken over.
          */
         NewPage: {
             /**
@@ -4073,6 +4131,19 @@ export interface components {
             name: string;
         };
         /**
+         * NoBackToTop
+         * @description Back-to-top links removed.
+         */
+        NoBackToTop: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-back-to-top";
+            /** Page */
+            page: string;
+        };
+        /**
          * NoContents
          * @description Contents removed; all of them where no block is chosen.
          */
@@ -4084,6 +4155,19 @@ export interface components {
              * @enum {string}
              */
             operation: "no-contents";
+            /** Page */
+            page: string;
+        };
+        /**
+         * NoEndNotes
+         * @description Those comments taken away.
+         */
+        NoEndNotes: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-end-notes";
             /** Page */
             page: string;
         };
@@ -4101,6 +4185,19 @@ export interface components {
             page: string;
             /** Start */
             start: number;
+        };
+        /**
+         * NoLetters
+         * @description The letters of an entry list taken out.
+         */
+        NoLetters: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-letters";
+            /** Page */
+            page: string;
         };
         /**
          * NoSeparators
@@ -4124,6 +4221,19 @@ export interface components {
              * @enum {string}
              */
             operation: "no-separators";
+            /** Page */
+            page: string;
+        };
+        /**
+         * NoStyle
+         * @description The reading style taken out.
+         */
+        NoStyle: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "no-style";
             /** Page */
             page: string;
         };
@@ -4492,7 +4602,7 @@ export interface components {
              * Cuts
              * @default []
              */
-            cuts: components["schemas"]["CutBody"][];
+            cuts: components["schemas"]["CutSaid"][];
             /** Forward */
             forward?: components["schemas"]["Forwarding"][] | null;
             /** Frame */
@@ -4525,7 +4635,7 @@ export interface components {
          */
         PartsAsked: {
             /** Cuts */
-            cuts?: components["schemas"]["CutBody"][] | null;
+            cuts?: components["schemas"]["CutSaid"][] | null;
             /** Page */
             page: string;
             /**
@@ -4533,7 +4643,7 @@ export interface components {
              * @default
              */
             pattern: string;
-            window: components["schemas"]["WindowBody"];
+            window: components["schemas"]["ReaderWindow"];
         };
         /**
          * PartsView
@@ -4594,19 +4704,6 @@ export interface components {
             tag: string;
             /** Text */
             text: string;
-        };
-        /**
-         * Plain
-         * @description What needs no choice: comments behind far end tags on and off, raw samples escaped, what we made removed.
-         */
-        Plain: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "end-notes" | "escape-samples" | "no-back-to-top" | "no-end-notes" | "no-letters" | "no-style";
-            /** Page */
-            page: string;
         };
         /**
          * PlannedChange
@@ -4738,7 +4835,7 @@ export interface components {
             page: string;
             /** Value */
             value: number;
-            window: components["schemas"]["WindowBody"];
+            window: components["schemas"]["ReaderWindow"];
         };
         /**
          * PublishBody
@@ -4813,6 +4910,21 @@ export interface components {
             words: string;
         };
         /**
+         * ReaderWindow
+         * @description The window of a reader, in CSS pixels, and the text size in percent of the usual one.
+         */
+        ReaderWindow: {
+            /** Height */
+            height: number;
+            /**
+             * Text Size
+             * @default 100
+             */
+            text_size: number;
+            /** Width */
+            width: number;
+        };
+        /**
          * ReadingStyle
          * @description The settings of the reading style.
          */
@@ -4854,23 +4966,6 @@ export interface components {
              * @default #fff3c4
              */
             wash: string;
-        };
-        /**
-         * Recipe
-         * @description A recipe carried out over the site: operations with their settings, in TOML.
-         */
-        Recipe: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "recipe";
-            /** Page */
-            page: string;
-            /** Text */
-            text: string;
-            /** Without */
-            without?: string[] | null;
         };
         /**
          * RecipeBody
@@ -5021,6 +5116,21 @@ export interface components {
             page: string;
             /** Start */
             start: number;
+        };
+        /**
+         * RemoveSection
+         * @description A section removed, with its subsections.
+         */
+        RemoveSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove-section";
+            /** Page */
+            page: string;
+            /** Section */
+            section: number;
         };
         /**
          * Rename
@@ -5212,21 +5322,6 @@ export interface components {
             link: string;
             /** Relative */
             relative: string;
-        };
-        /**
-         * SectionEdit
-         * @description A section duplicated or removed, with its subsections.
-         */
-        SectionEdit: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            operation: "duplicate" | "remove-section";
-            /** Page */
-            page: string;
-            /** Section */
-            section: number;
         };
         /**
          * SectionLink
@@ -6269,21 +6364,6 @@ export interface components {
             width: number;
         };
         /**
-         * WindowBody
-         * @description The window of a reader, in CSS pixels, and the text size in percent of the usual one.
-         */
-        WindowBody: {
-            /** Height */
-            height: number;
-            /**
-             * Text Size
-             * @default 100
-             */
-            text_size: number;
-            /** Width */
-            width: number;
-        };
-        /**
          * WindowSummary
          * @description A page in one of the windows that are kept side by side.
          */
@@ -6360,7 +6440,7 @@ export interface components {
         };
         /**
          * WriteSiteFile
-         * @description What is settled for the site written into its own file.
+         * @description What is settled for the site written into its own file; what that says already is kept.
          */
         WriteSiteFile: {
             /**
@@ -8946,7 +9026,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["Heads"] | components["schemas"]["Recipe"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["OwnAddresses"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["NoContents"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["BackToTop"] | components["schemas"]["NoBackToTop"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["OwnAddresses"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["EndNotes"] | components["schemas"]["NoEndNotes"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Duplicate"] | components["schemas"]["RemoveSection"] | components["schemas"]["Skeleton"] | components["schemas"]["Sample"] | components["schemas"]["EscapeSamples"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Heads"] | components["schemas"]["Tidy"] | components["schemas"]["Type"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["CarryOut"];
             };
         };
         responses: {
@@ -16497,7 +16577,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["Heads"] | components["schemas"]["Recipe"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["OwnAddresses"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["NoContents"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["BackToTop"] | components["schemas"]["NoBackToTop"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["OwnAddresses"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["EndNotes"] | components["schemas"]["NoEndNotes"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Duplicate"] | components["schemas"]["RemoveSection"] | components["schemas"]["Skeleton"] | components["schemas"]["Sample"] | components["schemas"]["EscapeSamples"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Heads"] | components["schemas"]["Tidy"] | components["schemas"]["Type"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["CarryOut"];
             };
         };
         responses: {
@@ -16649,7 +16729,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Plain"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["SectionEdit"] | components["schemas"]["Skeleton"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["Heads"] | components["schemas"]["Recipe"] | components["schemas"]["Title"] | components["schemas"]["Sample"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["Entries"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["OwnAddresses"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["Style"] | components["schemas"]["NoContents"] | components["schemas"]["BackToTop"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Tidy"] | components["schemas"]["Type"];
+                "application/json": components["schemas"]["Contents"] | components["schemas"]["Adopt"] | components["schemas"]["MoveContents"] | components["schemas"]["Entry"] | components["schemas"]["NoContents"] | components["schemas"]["Entries"] | components["schemas"]["NoLetters"] | components["schemas"]["BackToTop"] | components["schemas"]["NoBackToTop"] | components["schemas"]["MoveFiles"] | components["schemas"]["FollowMoves"] | components["schemas"]["DeleteFile"] | components["schemas"]["ChangeLinks"] | components["schemas"]["Alike"] | components["schemas"]["Spread"] | components["schemas"]["Navigation"] | components["schemas"]["MenuSection"] | components["schemas"]["OwnAddresses"] | components["schemas"]["FixFindings"] | components["schemas"]["WriteSiteFile"] | components["schemas"]["Promote"] | components["schemas"]["Levels"] | components["schemas"]["Shift"] | components["schemas"]["Repair"] | components["schemas"]["Words"] | components["schemas"]["InsertHeading"] | components["schemas"]["Wrap"] | components["schemas"]["Unwrap"] | components["schemas"]["EndNotes"] | components["schemas"]["NoEndNotes"] | components["schemas"]["Separators"] | components["schemas"]["NoSeparators"] | components["schemas"]["Move"] | components["schemas"]["Drop"] | components["schemas"]["Duplicate"] | components["schemas"]["RemoveSection"] | components["schemas"]["Skeleton"] | components["schemas"]["Sample"] | components["schemas"]["EscapeSamples"] | components["schemas"]["Identify"] | components["schemas"]["SetIdentifiers"] | components["schemas"]["Rename"] | components["schemas"]["MarkPlace"] | components["schemas"]["Anchors"] | components["schemas"]["Apart"] | components["schemas"]["Relink"] | components["schemas"]["Jump"] | components["schemas"]["Pair"] | components["schemas"]["LinkTo"] | components["schemas"]["NoJump"] | components["schemas"]["LinkWords"] | components["schemas"]["NewPage"] | components["schemas"]["CopyPage"] | components["schemas"]["Title"] | components["schemas"]["Heads"] | components["schemas"]["Tidy"] | components["schemas"]["Type"] | components["schemas"]["Parts"] | components["schemas"]["RefreshParts"] | components["schemas"]["ReorderParts"] | components["schemas"]["JoinParts"] | components["schemas"]["Style"] | components["schemas"]["NoStyle"] | components["schemas"]["CarryOut"];
             };
         };
         responses: {

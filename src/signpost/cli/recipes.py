@@ -9,7 +9,7 @@ import typer
 
 from signpost.cli.folder import Folder, carry_out
 from signpost.cli.options import WriteOption
-from signpost.core.recipes.recipes import plan_recipe, read_recipe
+from signpost.core.operations.recipes import plan_recipe, read_recipe
 from signpost.core.text.errors import InputError, RequestError
 
 

@@ -8,15 +8,16 @@ import re
 import time
 from collections import Counter
 from collections.abc import Callable, Collection, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from functools import partial
-from typing import Any
 from uuid import UUID, uuid4
 
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session
 
-from signpost.core.landings.geometry import Window
+from signpost.core.operations import Operation, Planned, Situation
+from signpost.core.operations.findings import FixFindings
+from signpost.core.operations.pages import Type
 from signpost.core.site.plans import Question, SitePlan
 from signpost.core.text.diffs import FileDiff, unified_diff
 from signpost.core.text.errors import RequestError
@@ -27,15 +28,12 @@ from signpost.desk.findings import faulty_pages, find_unchecked, keep_findings
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.measures import Measures
 from signpost.desk.opening import EVERY_PAGE, follow_change, load_locked, opened
-from signpost.desk.operations import Planned, plan_operation
-from signpost.desk.operations.asked import Lengths
+from signpost.desk.progress import tell
 from signpost.desk.settings import dump_settings, read_settings
 from signpost.store import repositories as store
 from signpost.store.database import Database
 from signpost.store.records import ChangeRecord, FileChange
 
-#: Operations whose parameters are long, so that only what came of them is kept.
-_LONG = frozenset(["type", "change-links"])
 #: How long a database that went away is waited for before it is asked again, in seconds.
 _PATIENCE = (0.0, 0.2, 0.5, 1.0, 2.0)
 
@@ -96,12 +94,10 @@ class _Outcome:
         )
 
 
-def plan_change(
-    database: Database, site_id: UUID, page: str, operation: str, parameters: Mapping[str, Any]
-) -> PlannedChange:
+def plan_change(database: Database, site_id: UUID, page: str, operation: Operation) -> PlannedChange:
     """Return what an operation would do; nothing is written."""
-    with opened(database, site_id, checked=EVERY_PAGE if _fixes_all(operation, parameters) else ()) as loaded:
-        outcome = _work_out(loaded, page, operation, parameters)
+    with opened(database, site_id, checked=EVERY_PAGE if _fixes_all(operation) else ()) as loaded:
+        outcome = _work_out(loaded, page, operation)
     plan = outcome.planned.plan
     here, moved = plan.moves.get(page, page), set(plan.moves.values())
     shown = (path for path in outcome.after if path not in plan.moves or outcome.after[path] is not None)
@@ -127,17 +123,16 @@ def _kinds(plan: SitePlan) -> tuple[KindCount, ...]:
     return tuple(KindCount(reason, number) for reason, number in found.most_common() if number)
 
 
-def _fixes_all(operation: str, parameters: Mapping[str, Any]) -> bool:
+def _fixes_all(operation: Operation) -> bool:
     """Return whether an operation asks for what is wrong on any page."""
-    return operation == "fix" and bool(parameters["everywhere"])
+    return isinstance(operation, FixFindings) and operation.everywhere
 
 
 def apply_change(
     database: Database,
     site_id: UUID,
     page: str,
-    operation: str,
-    parameters: Mapping[str, Any],
+    operation: Operation,
     tag: str,
     key: UUID | None = None,
 ) -> ChangeRecord:
@@ -149,7 +144,7 @@ def apply_change(
     UnsureError where it stays away.
     """
     key = key or uuid4()
-    return _surely(database, site_id, key, partial(_apply, database, site_id, page, operation, parameters, tag, key))
+    return _surely(database, site_id, key, partial(_apply, database, site_id, page, operation, tag, key))
 
 
 def _surely(database: Database, site_id: UUID, key: UUID, write: Callable[[], ChangeRecord]) -> ChangeRecord:
@@ -210,21 +205,21 @@ def _apply(
     database: Database,
     site_id: UUID,
     page: str,
-    operation: str,
-    parameters: Mapping[str, Any],
+    operation: Operation,
     tag: str,
     key: UUID,
 ) -> ChangeRecord:
     with database.transaction() as session:
         load_record(session, site_id, lock="alone")
-        digest = _digest(page, operation, parameters, tag)
+        said = asdict(operation)
+        digest = _digest(page, operation.does, said, tag)
         done = _done_before(session, site_id, key, digest)
         if done is not None:
             return done
         loaded = load_locked(session, site_id)
-        if _fixes_all(operation, parameters):
+        if _fixes_all(operation):
             keep_findings(loaded, find_unchecked(loaded))
-        outcome = _work_out(loaded, page, operation, parameters)
+        outcome = _work_out(loaded, page, operation)
         if outcome.tag != tag:
             raise ConflictError(
                 "A page changed after these edits were shown, so nothing was written. Review the new edits."
@@ -235,14 +230,13 @@ def _apply(
             raise ConflictError("There is nothing to change.")
         store.save_blobs(session, site_id, [data for data in outcome.after.values() if data is not None])
         files = [FileChange(path, _hash(outcome.before[path]), _hash(data)) for path, data in outcome.after.items()]
-        kept = {} if operation in _LONG else dict(parameters)
         change = record_change(
             session,
             site_id,
-            operation=operation,
+            operation=operation.does,
             title=outcome.planned.title,
             page=page,
-            parameters=kept,
+            parameters={} if operation.is_long else said,
             edits=outcome.planned.plan.count,
             files=files,
         )
@@ -370,19 +364,18 @@ def _obstacles(change: ChangeRecord, hashes: Mapping[str, str]) -> list[str]:
     ]
 
 
-def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping[str, Any]) -> _Outcome:
-    if operation == "type":
-        parameters = brought_up(loaded, page, parameters)
-    lengths = _lengths(loaded, parameters.get("window"))
-    planned = plan_operation(
+def _work_out(loaded: LoadedSite, page: str, operation: Operation) -> _Outcome:
+    if isinstance(operation, Type):
+        operation = brought_up(loaded, page, operation)
+    here = Situation(
         loaded.site,
         loaded.page(page),
-        loaded.settings,
-        operation,
-        parameters,
-        lengths,
+        loaded.settings.habits,
+        lambda window: Measures(loaded, window).lengths,
         partial(faulty_pages, loaded),
+        tell,
     )
+    planned = operation.plan(here)
     plan = planned.plan
     before: dict[str, bytes | None] = {path: loaded.site.source(path).data for path in plan.edits}
     others = {path: loaded.files[path].sha256 or "" for path in (*plan.gone, *plan.moves) if path not in before}
@@ -391,15 +384,8 @@ def _work_out(loaded: LoadedSite, page: str, operation: str, parameters: Mapping
     after = plan.outcome(loaded.site.source, lambda path: before[path] or b"")
     before = {**dict.fromkeys(after), **before}
     facts = [[path, _hash(before[path]), _hash(after[path])] for path in sorted(after)]
-    tag = hashlib.sha256(json.dumps([operation, page, facts]).encode()).hexdigest()
+    tag = hashlib.sha256(json.dumps([operation.does, page, facts]).encode()).hexdigest()
     return _Outcome(planned, before, after, tag)
-
-
-def _lengths(loaded: LoadedSite, window: Mapping[str, int] | None) -> Lengths:
-    """Return the heights of sections as they were measured in a window; without one, none are known."""
-    if window is None:
-        return lambda _: {}
-    return Measures(loaded, Window(**window)).lengths
 
 
 def _hash(data: bytes | None) -> str | None:

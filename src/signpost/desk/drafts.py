@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, replace
 from uuid import UUID
 
+from signpost.core.operations.pages import Type
 from signpost.core.page import Page, read_edited
 from signpost.core.text.edits import edits_for_typed_text, shown_text
 from signpost.core.text.errors import SignpostError
@@ -77,21 +76,21 @@ def merge_draft(
     return MergedDraft(page.source.sha256, None, shown, knows_base=before is not None)
 
 
-def brought_up(loaded: LoadedSite, path: str, parameters: Mapping[str, Any]) -> Mapping[str, Any]:
-    """Return what typing was asked with, its text brought together with what changed since its base.
+def brought_up(loaded: LoadedSite, path: str, typed: Type) -> Type:
+    """Return what was typed, brought together with what changed since its base.
 
     Raises ConflictError where both edited the same lines, or where the base is not known any more.
     """
-    page, base = loaded.page(path), parameters.get("base")
-    if base is None or base == page.source.sha256:
-        return parameters
-    before = _text_of(loaded, path, base)
-    merged = None if before is None else merge(before, parameters["text"], shown_text(page.source))
+    page = loaded.page(path)
+    if typed.base is None or typed.base == page.source.sha256:
+        return typed
+    before = _text_of(loaded, path, typed.base)
+    merged = None if before is None else merge(before, typed.text, shown_text(page.source))
     if merged is None:
         raise ConflictError(
             f"{path} was changed elsewhere, in lines that you edited too. Nothing was written: decide which count."
         )
-    return {**parameters, "text": merged}
+    return replace(typed, text=merged)
 
 
 def _text_of(loaded: LoadedSite, path: str, sha256: str) -> str | None:

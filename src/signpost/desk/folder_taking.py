@@ -15,11 +15,11 @@ from signpost.core.findings.site_file import read_site_file
 from signpost.core.site.site import SITE_FILE
 from signpost.core.text.errors import InputError
 from signpost.core.text.merging import merge
+from signpost.core.text.words import count_of
 from signpost.desk.deeds import author, record_change
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.intake import FILE_BYTES, INDEXED_AT_ONCE, SITE_FILES
 from signpost.desk.loading import load_record
-from signpost.desk.operations.asked import count_of
 from signpost.folders.opened import OpenedFolder, UnfitError
 from signpost.folders.scanning import Seen, Stamp, scan
 from signpost.store import folders as kept

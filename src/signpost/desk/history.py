@@ -7,10 +7,10 @@ from datetime import UTC, datetime, timedelta
 from uuid import UUID
 
 from signpost.core import CORE_VERSION
+from signpost.core.text.words import count_of
 from signpost.desk.deeds import note_deed
 from signpost.desk.errors import ConflictError
 from signpost.desk.loading import load_record
-from signpost.desk.operations.asked import count_of
 from signpost.store import keeping as store
 from signpost.store.database import Database
 from signpost.store.limits import SITE_BYTES

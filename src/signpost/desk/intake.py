@@ -15,11 +15,11 @@ from uuid import UUID
 from sqlalchemy.orm import Session
 
 from signpost.core.addresses.paths import Clash, PathIndex, find_path_objection
+from signpost.core.text.words import count_of
 from signpost.desk.deeds import note_deed, record_change
 from signpost.desk.errors import ConflictError, NotThereError, TooMuchError
 from signpost.desk.indexing import bring_up_to_date
 from signpost.desk.loading import load_record
-from signpost.desk.operations.asked import count_of
 from signpost.store import limits
 from signpost.store import repositories as store
 from signpost.store.database import Database

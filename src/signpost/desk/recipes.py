@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from uuid import UUID
 
-from signpost.core.recipes.recipes import read_recipe
+from signpost.core.operations.recipes import read_recipe
 from signpost.core.text.errors import RequestError
 from signpost.desk.deeds import change_settings
 from signpost.desk.loading import load_record

@@ -15,6 +15,7 @@ from signpost.core.findings.site_file import SiteFile
 from signpost.core.headings.missing import LONGEST_RUN
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.landings.geometry import Window
+from signpost.core.operations import Habits
 from signpost.core.page.furniture import Marks
 from signpost.core.page.lengths import Limits
 
@@ -99,6 +100,11 @@ class Settings:
     def check_options(self) -> CheckOptions:
         """How the site is checked."""
         return self.checks.options(self.refused)
+
+    @property
+    def habits(self) -> Habits:
+        """What operations ask for of the settings."""
+        return Habits(self.identifiers, self.refused, self.part_names, self.check_options, self.as_file())
 
     def beside(self, site_file: SiteFile) -> Settings:
         """Return the settings with what the site's own file says; what was settled at the desk counts first."""

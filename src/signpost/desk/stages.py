@@ -8,7 +8,7 @@ from enum import StrEnum
 
 from signpost.core.page import Page
 from signpost.core.page.outline import read_outline
-from signpost.desk.operations.asked import count_of
+from signpost.core.text.words import count_of
 from signpost.desk.page_navigation import NavigationView
 from signpost.desk.structure import StructureView
 

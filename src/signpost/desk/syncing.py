@@ -16,11 +16,11 @@ from typing import Any, TypeVar
 from uuid import UUID
 
 from signpost.core.text.errors import InputError
+from signpost.core.text.words import count_of
 from signpost.desk.folder_taking import FOLDER, look_at, take_changes
 from signpost.desk.folder_writing import settle, write_changes
 from signpost.desk.leases import held, this_host
 from signpost.desk.loading import load_record
-from signpost.desk.operations.asked import count_of
 from signpost.desk.settings import read_settings
 from signpost.folders import version_control
 from signpost.folders.opened import OpenedFolder, UnfitError

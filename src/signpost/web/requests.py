@@ -5,12 +5,15 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, HttpUrl, model_validator
+from pydantic import BaseModel, ConfigDict, Field, HttpUrl, model_validator
 
-from signpost.core.findings import RULES, Severity
+from signpost.core.findings import Severity
 from signpost.core.findings.options import PageLimits, SetAside
 from signpost.core.identifiers.naming import Digits, IdentifierRule
-from signpost.core.landings.geometry import Hold, Sized, Window
+from signpost.core.landings.geometry import Hold, Sized
+from signpost.core.operations.contents import ReaderWindow
+from signpost.core.operations.operation import HeadingLevel, Line, PagePath, RuleCode
+from signpost.core.operations.parts import CutSaid
 from signpost.core.page.lengths import Limits
 from signpost.desk.check_settings import Scope
 from signpost.desk.measuring import Windows
@@ -18,22 +21,8 @@ from signpost.desk.settings import SITE_NAME, NamedWindow, Settings
 from signpost.desk.targets import TargetKind
 from signpost.hosting.practice_settings import BytesPerSecond, Charset, Seconds
 
-PagePath = Annotated[str, Field(min_length=1, max_length=400)]
-Level = Annotated[int, Field(ge=1, le=9)]
-HeadingLevel = Annotated[int, Field(ge=1, le=6)]
-Identifier = Annotated[str, Field(max_length=200)]
-Line = Annotated[str, Field(min_length=1, max_length=400)]
 Sha256 = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 Selector = Annotated[str, Field(max_length=300)]
-
-
-def _known(code: str) -> str:
-    if code not in RULES:
-        raise ValueError(f"There is no rule “{code}”.")
-    return code
-
-
-RuleCode = Annotated[str, AfterValidator(_known)]
 
 
 class Body(BaseModel):
@@ -210,18 +199,6 @@ Length = Annotated[float, Field(ge=-10_000_000, le=10_000_000, allow_inf_nan=Fal
 Percent = Annotated[int, Field(ge=50, le=300)]
 
 
-class WindowBody(Body):
-    """The window of a reader, in CSS pixels, and the text size in percent of the usual one."""
-
-    width: int = Field(ge=200, le=8000)
-    height: int = Field(ge=200, le=8000)
-    text_size: Percent = 100
-
-    def window(self) -> Window:
-        """Return it as the core knows it."""
-        return Window(self.width, self.height, self.text_size)
-
-
 class RectBody(Body):
     """A rectangle on the rendered page."""
 
@@ -271,7 +248,7 @@ class GeometryBody(Body):
     """What a browser measured of a page; `digest` is the one the page had when measuring began."""
 
     digest: Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
-    window: WindowBody
+    window: ReaderWindow
     view_height: Annotated[float, Field(gt=0, le=100_000, allow_inf_nan=False)]
     height: Length
     padding: Length
@@ -286,7 +263,7 @@ class NamedWindowBody(Body):
     """A window with its name."""
 
     name: Annotated[str, Field(min_length=1, max_length=40)]
-    window: WindowBody
+    window: ReaderWindow
 
 
 class LimitsBody(Body):
@@ -309,20 +286,12 @@ class WindowsBody(Body):
         return Windows(named, Limits(**self.limits.model_dump()))
 
 
-class CutBody(Body):
-    """A place where a page is cut, with what its author says of the part that begins there."""
-
-    at: Annotated[int, Field(ge=0)]
-    title: Annotated[str, Field(max_length=400)] = ""
-    path: Annotated[str, Field(max_length=400)] = ""
-
-
 class PartsAsked(Body):
     """Which parts to look at: those that a page has, or those that cuts would make."""
 
     page: PagePath
-    window: WindowBody
-    cuts: list[CutBody] | None = Field(None, max_length=500)
+    window: ReaderWindow
+    cuts: list[CutSaid] | None = Field(None, max_length=500)
     pattern: Annotated[str, Field(max_length=200)] = ""
 
 
@@ -330,7 +299,7 @@ class ProposalsAsked(Body):
     """What ways to cut a page are asked for; `fixed` are offsets of cuts that stay."""
 
     page: PagePath
-    window: WindowBody
+    window: ReaderWindow
     by: Literal["parts", "words", "minutes", "windows", "level"]
     value: Annotated[float, Field(gt=0, le=1_000_000)]
     fixed: list[int] = Field([], max_length=500)

@@ -18,7 +18,7 @@ from signpost.desk.views import PageView
 from signpost.store.records import ChangeRecord
 from signpost.web.dependencies import Asked, Desk, Limit, Line, LinesResponse, PathQuery, SiteId
 from signpost.web.errors import RefusedError
-from signpost.web.operations import Operation
+from signpost.web.operations import OperationRequest
 from signpost.web.requests import Draft, DraftToMerge
 from signpost.web.responses import ChangeEntry, ChangesView, SourceText
 
@@ -65,22 +65,24 @@ async def give_addresses(
 
 
 @router.post("/plans")
-async def plan_change(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> PlannedChange:
+async def plan_change(desk: Asked, site_id: SiteId, body: Annotated[OperationRequest, Body()]) -> PlannedChange:
     """Show what an operation would do; nothing is written."""
-    return await desk.run(changes.plan_change, site_id, body.page, body.operation, body.parameters())
+    return await desk.run(changes.plan_change, site_id, body.page, body.asked())
 
 
 @router.post("/plans/told", response_class=LinesResponse, responses={200: {"model": Line[PlannedChange]}})
-async def plan_change_telling(desk: Asked, site_id: SiteId, body: Annotated[Operation, Body()]) -> LinesResponse:
+async def plan_change_telling(
+    desk: Asked, site_id: SiteId, body: Annotated[OperationRequest, Body()]
+) -> LinesResponse:
     """Show what an operation would do, as lines of JSON: how far it has come as `told`, then `found` or `problem`."""
-    return desk.stream(changes.plan_change, site_id, body.page, body.operation, body.parameters())
+    return desk.stream(changes.plan_change, site_id, body.page, body.asked())
 
 
 @router.post("/changes", status_code=201)
 async def apply_change(
     desk: Asked,
     site_id: SiteId,
-    body: Annotated[Operation, Body()],
+    body: Annotated[OperationRequest, Body()],
     if_match: Annotated[str | None, Header()] = None,
     idempotency_key: Key = None,
 ) -> ChangeEntry:
@@ -93,7 +95,7 @@ async def apply_change(
         raise ConflictError("Send the tag of the plan that was shown, in If-Match.")
     tag = if_match.strip().strip('"')
     key = idempotency_key or uuid4()
-    asked = (body.page, body.operation, body.parameters(), tag, key)
+    asked = (body.page, body.asked(), tag, key)
     record = await _surely(desk, changes.apply_change, site_id, key, *asked)
     waits = await desk.run(linked_folders.waiting_of, site_id, [file.path for file in record.files])
     return ChangeEntry.of(record, can_turn=True, waits=waits)

@@ -12,6 +12,7 @@ from fastapi import APIRouter, File, Form, Query, Request, Response, UploadFile
 from sse_starlette import EventSourceResponse
 
 from signpost.core.forms.writing import FORMS
+from signpost.core.operations.operation import RuleCode
 from signpost.core.references.link_list import LinkRow
 from signpost.core.references.link_map import MapLinks
 from signpost.core.references.section_map import SectionMap
@@ -46,7 +47,7 @@ from signpost.web.dependencies import Asked, Limit, PathQuery, SiteId
 from signpost.web.errors import explain
 from signpost.web.limits import FILES_A_REQUEST
 from signpost.web.readings import Readings
-from signpost.web.requests import NewSite, RecipeBody, RuleCode, ShorteningBody, SiteNames
+from signpost.web.requests import NewSite, RecipeBody, ShorteningBody, SiteNames
 from signpost.web.responses import ChangeEntry, SiteEntry
 
 router = APIRouter(prefix="/api/sites", tags=["sites"])

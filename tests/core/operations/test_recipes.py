@@ -3,7 +3,7 @@
 import pytest
 
 from pages import carried_out, site_from
-from signpost.core.recipes.recipes import STEPS, plan_recipe, read_recipe
+from signpost.core.operations.recipes import STEPS, plan_recipe, read_recipe
 from signpost.core.text.errors import InputError
 from signpost.desk.demo import demo_files
 
@@ -103,7 +103,7 @@ def test_what_refuses_is_said_and_the_rest_is_done():
         ("x = 1\n[[step]]\ndo = 'identify'", "“x” is neither"),
         ("[[step]]\ndo = 'dance'", "do is one of"),
         ("[[step]]\nlevels = [2]", "do is one of"),
-        ("[[step]]\ndo = 'identify'\nlevels = [9]", r"\[9\] cannot be the levels"),
+        ("[[step]]\ndo = 'identify'\nlevels = [0]", r"\[0\] cannot be the levels"),
         ("[[step]]\ndo = 'identify'\ncolour = 1", "can be told only levels"),
         ("[[step]]\ndo = 'fix'\nselect = ['no-such-rule']", "cannot be the select"),
         ("[[step]]\ndo = 'identify'\npages = [3]", "pages is a list"),

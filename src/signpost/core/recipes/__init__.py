@@ -1,1 +1,0 @@
-"""What an author does to many pages again and again, kept as a recipe."""
