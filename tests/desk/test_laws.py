@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections import Counter
 
@@ -13,6 +14,7 @@ from pydantic import TypeAdapter
 from laws import of_address, of_empty_identifier, of_level, of_nothing, pieces
 from pages import carried_out, site_from
 from signpost.core.operations import OPERATIONS, Situation, Takes
+from signpost.core.operations.reading import read_said
 from signpost.core.text.errors import SignpostError
 from signpost.core.text.source import read_source
 from signpost.web.operations import OperationRequest
@@ -244,3 +246,19 @@ def test_nothing_is_lost_but_what_the_operation_s_name_says(operation):
 
     loses_nothing()
     assert changed, f"the law was asked of changes: {asked} were asked for"
+
+
+SAID = (
+    b"<!DOCTYPE html>\n<html lang=en>\n<head>\n<meta charset=utf-8>\n<title>Page</title>\n</head>\n<body>\n<h1>Page</h1>\n"
+    b'<h2 id="a">One</h2>\n<p>See <a href="#b">more</a>.\n<h2>Two</h2>\n<p>Words.\n</body>\n</html>\n'
+)
+
+
+@pytest.mark.parametrize("operation", sorted(ASKED))
+def test_a_request_and_a_step_of_a_recipe_mean_the_same(operation):
+    said = ASKED[operation](site_from({"page.html": SAID}).pages["page.html"])
+    assert isinstance(said, dict)
+    asked = BODIES.validate_python({"operation": operation, "page": "page.html", **said}).asked()
+    assert type(asked) is OPERATIONS[operation]
+    as_step = json.loads(json.dumps({name.replace("_", "-"): value for name, value in said.items()}))
+    assert read_said(OPERATIONS[operation], operation, as_step) == asked
