@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections import Counter
 from contextlib import suppress
+from dataclasses import dataclass, replace
 from hashlib import sha256
 
 import pytest
@@ -27,6 +28,7 @@ from signpost.desk.errors import ConflictError, NotThereError
 from signpost.desk.findings import findings_on, group_findings
 from signpost.desk.intake import Choices
 from signpost.desk.opening import EVERY_PAGE, opened
+from signpost.store import index as store_index
 from signpost.store import repositories as store
 from signpost.store.models import FindingCountRow, FindingRow, ToldRow
 
@@ -256,6 +258,25 @@ def test_what_other_rules_found_is_found_anew(database, monkeypatch):
     for module in (indexing, findings):
         monkeypatch.setattr(module, "core_digest", lambda: "a later release")
     compare(database, site_id)
+    pages.delete_site(database, site_id)
+
+
+def test_a_figure_that_is_new_is_worked_out_for_pages_that_were_read_before(database, monkeypatch):
+    site_id = intake.create_site(database, "Test").site_id
+    do(database, site_id, "bring", {"a.html": page("Lamps", ["one"], ["#zz"], [])})
+    pages.open_page(database, site_id, "a.html")
+
+    @dataclass(frozen=True, slots=True)
+    class More(indexing.PageFigures):
+        links: int = 0
+
+    real = indexing._summarise
+    monkeypatch.setattr(indexing, "PageFigures", More)
+    monkeypatch.setattr(indexing, "_summarise", lambda page: replace(real(page), links=len(page.links)))
+    pages.open_page(database, site_id, "a.html")
+    with database.transaction() as session:
+        records = store_index.load_pages(session, site_id)
+    assert records["a.html"].summary["links"] == 1
     pages.delete_site(database, site_id)
 
 

@@ -250,7 +250,7 @@ def test_nothing_is_lost_but_what_the_operation_s_name_says(operation):
 
 SAID = (
     b"<!DOCTYPE html>\n<html lang=en>\n<head>\n<meta charset=utf-8>\n<title>Page</title>\n</head>\n<body>\n<h1>Page</h1>\n"
-    b'<h2 id="a">One</h2>\n<p>See <a href="#b">more</a>.\n<h2>Two</h2>\n<p>Words.\n</body>\n</html>\n'
+    b'<h2 id="a">One</h2>\n<p>See <a href="#b">more</a> of it.\n<h2>Two</h2>\n<p>Words.\n</body>\n</html>\n'
 )
 
 

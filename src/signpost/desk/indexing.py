@@ -9,7 +9,7 @@ from __future__ import annotations
 import hashlib
 import json
 from collections.abc import Collection, Iterable, Mapping
-from dataclasses import asdict, dataclass, field, replace
+from dataclasses import asdict, dataclass, field, fields, replace
 from typing import Any
 from uuid import UUID
 
@@ -79,7 +79,8 @@ def index_digest(known: Known) -> str:
     """Return a digest of what the whole index of a site depends on, beside the site's files."""
     regions = {path: asdict(one) for path, one in known.settings.regions.items()}
     encodings = dict(known.settings.encodings)
-    facts: list[Any] = [core_digest(), known.record.base, regions, encodings]
+    figures = [one.name for one in fields(PageFigures)]
+    facts: list[Any] = [core_digest(), figures, known.record.base, regions, encodings]
     return hashlib.sha256(json.dumps(facts, sort_keys=True).encode()).hexdigest()
 
 

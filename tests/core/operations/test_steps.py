@@ -1,6 +1,8 @@
 """Operations as steps of a recipe: any of them, each read as a request would be, and carried out once."""
 
+import importlib.util
 from dataclasses import dataclass
+from pathlib import Path
 from typing import ClassVar
 
 import pytest
@@ -105,6 +107,35 @@ def test_a_file_that_moves_twice_and_one_that_comes_and_moves():
     assert set(done) == {"a.html", "d.html", "m.html", "s.css"}
 
 
+def test_what_comes_and_goes_within_a_recipe_is_not_spoken_of():
+    made = '[[step]]\ndo = "new-page"\npath = "n.html"\ntitle = "New"\ntitles = "X"\npages = "a.html"\n'
+    done, plan = after(made + '[[step]]\ndo = "delete-file"\npath = "n.html"\n')
+    assert done == FILES
+    assert not plan
+
+
+def test_two_files_that_take_each_others_names():
+    """Through a name that is free in between."""
+    text = "".join(
+        f'[[step]]\ndo = "move-files"\nmoves = {{"{old}" = "{new}"}}\n'
+        for old, new in (("a.html", "x.html"), ("b.html", "a.html"), ("x.html", "b.html"))
+    )
+    done, plan = after(text)
+    assert plan.moves == {"a.html": "b.html", "b.html": "a.html"}
+    assert "<title>A</title>" in done["b.html"]
+    assert "<title>B</title>" in done["a.html"]
+    assert 'href="a.html#two"' in done["b.html"]
+
+
+def test_style_sheets_move_and_are_followed():
+    text = '[[step]]\ndo = "move-files"\nmoves = {"s.css" = "look/t.css"}\n[[step]]\ndo = "rename"\nold = "one"\nnew = "first"\npages = "a.html"\n'
+    done, plan = after(text)
+    assert plan.moves == {"s.css": "look/t.css"}
+    assert done["look/t.css"] == "#first { color: red }\n"
+    assert 'href="look/t.css"' in done["a.html"]
+    assert not plan.new_files
+
+
 def test_over_the_site_only_the_pages_that_are_meant_change():
     done, _ = after('[[step]]\ndo = "heads"\npattern = "{h1} - X"\nPAGES\npages = "a.html"'.replace("PAGES\n", ""))
     assert done == FILES
@@ -130,6 +161,8 @@ def test_no_page_that_is_meant_is_nothing_to_do():
         ("levels", {"levels": {"0": 7}}, "cannot be the levels"),
         ("levels", {"levels": {}}, "cannot be the levels"),
         ("shift", {"sections": [1], "by": -6}, "-6 cannot be the by"),
+        ("repair", {"code": 1}, "1 cannot be the code"),
+        ("navigation", {"kind": 1}, "1 cannot be the kind"),
         ("repair", {"code": "wrong"}, "'wrong' cannot be the code"),
         ("back-to-top", {"corner": "middle"}, "cannot be the corner"),
         ("back-to-top", {"least-windows": "2"}, "cannot be the least-windows"),
@@ -166,3 +199,11 @@ def test_a_name_is_declared_once_and_is_one(name):
 
             def plan(self, _here):
                 return None
+
+
+def test_the_list_of_operations_is_up_to_date():
+    root = Path(__file__).resolve().parents[3]
+    spec = importlib.util.spec_from_file_location("list_operations", root / "scripts" / "list_operations.py")
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    assert (root / "docs" / "operations.md").read_text(encoding="utf-8") == module.write()

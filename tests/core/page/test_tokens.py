@@ -89,9 +89,9 @@ def test_lower_case_leaves_every_character_where_it_is():
 
 def test_tags_are_found_by_name_and_by_a_word_in_them():
     tokens = Tokens("<P Class=a><b></b><p id=class><P></p>")
-    assert [tag.start for tag in tokens.named(["p", "b"])] == [0, 11, 18, 30]
-    assert [tag.start for tag in tokens.named(["p"], having="class")] == [0, 18]
-    assert next(tokens.named(["/p"])).is_end
+    assert [tag.start for tag in tokens.named("p", "b")] == [0, 11, 18, 30]
+    assert [tag.start for tag in tokens.named("p", having="class")] == [0, 18]
+    assert next(tokens.named("/p")).is_end
     assert (tokens.count("p"), tokens.count("/p"), tokens.count("i")) == (3, 1, 0)
 
 

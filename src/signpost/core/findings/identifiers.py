@@ -181,7 +181,7 @@ def _moved(page: Page) -> SitePlan:
 def _invented(check: Check) -> Iterator[Finding]:
     text = check.page.text
     names = check.names
-    tags = (tag for word in _NAMED for tag in tokens_of(check.page).named(_PLAIN, having=word))
+    tags = (tag for word in _NAMED for tag in tokens_of(check.page).named(*_PLAIN, having=word))
     for tag in sorted(set(tags), key=lambda tag: tag.start):
         attributes = {one.name: one for one in scan_attributes(text, tag.start)}
         written = next((attributes[name] for name in _NAMED if name in attributes), None)

@@ -107,7 +107,7 @@ def _self_closed(check: Check, found: re.Match[str]) -> Finding:
 def _obsolete(check: Check) -> Iterator[Finding]:
     tokens = tokens_of(check.page)
     for name in sorted(_OBSOLETE):
-        first = next(tokens.named((name,)), None)
+        first = next(tokens.named(name), None)
         if first is None:
             continue
         count = tokens.count(name)

@@ -29,7 +29,7 @@ def find_windows(check: Check) -> Iterator[Finding]:
     text = check.page.text
     if "target" not in text and "TARGET" not in text and "Target" not in text:
         return
-    targeted = {tag.start for tag in tokens_of(check.page).named(("a", "area"), having="target")}
+    targeted = {tag.start for tag in tokens_of(check.page).named("a", "area", having="target")}
     for link in check.page.links:
         if link.start not in targeted:
             continue

@@ -95,7 +95,7 @@ def _titles(check: Check) -> Iterator[Finding]:
 
 def _language(check: Check) -> Iterator[Finding]:
     page = check.page
-    html = next(tokens_of(page).named(["html"]), None)
+    html = next(tokens_of(page).named("html"), None)
     if page.language or html is None:
         return
     name = Span(html.start, html.start + len("<html"))
@@ -140,7 +140,7 @@ def _head_indent(page: Page) -> str:
 
 
 def _pictures(check: Check) -> Iterator[Finding]:
-    for tag in tokens_of(check.page).named(("img",)):
+    for tag in tokens_of(check.page).named("img"):
         attributes = {one.name: one.value for one in scan_attributes(check.page.text, tag.start)}
         hidden = attributes.get("aria-hidden") == "true" or attributes.get("role") in ("presentation", "none")
         if "alt" in attributes or hidden or attributes.keys() & {"aria-label", "aria-labelledby"}:

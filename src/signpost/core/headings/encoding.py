@@ -69,12 +69,12 @@ def _declared(page: Page) -> Iterator[Edit]:
 def _new_declaration(page: Page) -> Edit:
     """Return the edit that declares the encoding first in the head, where the standard wants it."""
     tokens = tokens_of(page)
-    meta, head = read_habits(page).void("meta", charset="utf-8"), next(tokens.named(["head"]), None)
+    meta, head = read_habits(page).void("meta", charset="utf-8"), next(tokens.named("head"), None)
     if head is not None:
         return Edit(head.end, head.end, page.source.newline + meta, rank=-1, reason=_REASON)
     if page.head_end is None:
         raise RequestError(f"{page.path} has no head to declare its encoding in. Add <head> and </head> first.")
-    first = next(tokens.named(["title", "meta", "link", "style", "script", "base"]), None)
+    first = next(tokens.named("title", "meta", "link", "style", "script", "base"), None)
     slot = block_start(page.text, page.head_end if first is None else first.start)
     gap = page.source.newline if slot.own_line else ""
     return Edit(slot.at, slot.at, meta + gap, rank=-1, reason=_REASON)

@@ -144,7 +144,7 @@ def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
     """Return the edit that puts an element into a page's head: behind its title, else at the head's end."""
     title = tokens_of(page).tag_at(page.title_span.end) if page.title_span else None
     if title is not None:
-        started = next(tokens_of(page).named(["title"]))
+        started = next(tokens_of(page).named("title"))
         indent = line_indent(page.text, started.start)
         return Edit(title.end, title.end, f"{page.source.newline}{indent}{element}", rank=rank, reason=reason)
     if page.head_end is None:
@@ -157,7 +157,7 @@ def _in_head(page: Page, element: str, reason: str, rank: int = 1) -> Edit:
 def _in_language(page: Page, language: str) -> Iterator[Edit]:
     if language and not _LANGUAGE.fullmatch(language):
         raise RequestError(f"“{language}” is no language tag. Write one such as en, de or pt-BR.")
-    found = next(tokens_of(page).named(["html"]), None)
+    found = next(tokens_of(page).named("html"), None)
     if found is None:
         raise RequestError(f"{page.path} has no html element to say its language in. Add <html> first.")
     said = {one.name: one for one in scan_attributes(page.text, found.start)}

@@ -243,7 +243,7 @@ class _Work:
         new = {
             path: self.site.source(path).data for path in (*self.site.pages, *self.site.texts) if path not in known
         }
-        gone = tuple(sorted(self._gone & self.first.files))
+        gone = tuple(sorted((self._gone & self.first.files) - self.site.files))
         return SitePlan({path: one for path, one in edits.items() if one}, new, gone, tuple(notes), None, moves)
 
 

@@ -169,4 +169,4 @@ def tokens_of(page: Page) -> Tokens:
 def head_tags(page: Page, *names: str) -> Iterator[Tag]:
     """Yield the start tags of some names that are in a page's head; of a page without one, wherever they are."""
     end = len(page.text) if page.head_end is None else page.head_end
-    return (tag for tag in tokens_of(page).named(names) if tag.end <= end)
+    return (tag for tag in tokens_of(page).named(*names) if tag.end <= end)

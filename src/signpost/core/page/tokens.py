@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from functools import cached_property
 from itertools import chain, islice, takewhile
 from typing import NamedTuple
@@ -187,7 +187,7 @@ class Tokens:
         """Return how many tags have a name, in lower case; that of an end tag is behind a slash."""
         return len(self._by_name.get(name, ()))
 
-    def named(self, names: Iterable[str], having: str = "") -> Iterator[Tag]:
+    def named(self, *names: str, having: str = "") -> Iterator[Tag]:
         """Yield the tags that have one of some names, in order; of those, if asked, that hold a word in any case.
 
         The names are as in `names`, the word is in lower case, wherever in the tag it stands.

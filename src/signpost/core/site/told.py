@@ -164,7 +164,7 @@ def leads_on(page: Page) -> bool:
     """Return whether a page takes its readers to another one at once, so that nobody reads it (HTML 4.2.5.3)."""
     if "refresh" not in page.text.lower():
         return False
-    for tag in tokens_of(page).named(("meta",), having="refresh"):
+    for tag in tokens_of(page).named("meta", having="refresh"):
         said = {one.name: one for one in scan_attributes(page.text, tag.start)}
         if _value(said, "http-equiv").strip().lower() == "refresh" and _AT_ONCE.match(_value(said, "content")):
             return True
@@ -233,7 +233,7 @@ def classes_of(page: Page) -> frozenset[str]:
 
 def read_ways(page: Page, base: str | None) -> Iterator[tuple[int, str, str]]:
     """Yield the start tags of a page that lead on within the site, with their relation and the path they lead to."""
-    for tag in tokens_of(page).named(("a", "link"), having="rel"):
+    for tag in tokens_of(page).named("a", "link", having="rel"):
         said = {one.name: one for one in scan_attributes(page.text, tag.start)}
         href = _value(said, "href")
         there = page.resolve(href, base) if href else None
