@@ -2,6 +2,7 @@
 
 import pytest
 
+from signpost.desk.stages import view_findings_stage
 from sites import new_site
 
 
@@ -44,6 +45,126 @@ SECTIONS = "<h1 id=t>T</h1>" + "".join(f"<h2 id=s{n}>Section {n}</h2><p>text</p>
 )
 def test_each_stage_tells_what_is_left(client, markup, stage, progress, words):
     assert stages(client, markup)[stage] == (progress, words)
+
+
+STEPS = [
+    (
+        "<h1>T</h1><p><b>Coal</b></p><p>It is black.</p>",
+        "headings",
+        {"start": 10, "line": 1, "form": "", "edits": None},
+    ),
+    (
+        "<h1>T</h1><h2 id=a>A</h2><p>x</p><p><b>Coal</b></p><p>It is black and it burns.</p><h2 id=b>B</h2><p>y</p>"
+        "<p><b>Lamps</b></p><p>They are of brass.</p>",
+        "headings",
+        {"edits": {"operation": "promote", "levels": {"0": 3, "1": 3}}, "start": 33},
+    ),
+    ("<h1>T</h1><h3>A</h3>", "headings", {"form": "repair", "code": "gaps", "edits": None}),
+    ("<h1>T</h1><h2>A</h2><h4>B</h4>", "identifiers", {"edits": {"operation": "identify", "levels": [2, 4]}}),
+    ("<h1>T</h1><h2 id=a>A</h2><p id=a>a</p>", "identifiers", {"form": "twice", "edits": None}),
+    (SECTIONS, "contents", {"edits": {"operation": "contents", "block": "new", "spot": "lead"}}),
+    (
+        "<h1>T</h1>\n<ul><li><a href=#s0>Section 0</a><li><a href=#s1>Section 1</a></ul>" + SECTIONS[15:],
+        "contents",
+        {"form": "adopt", "start": 11, "line": 2, "edits": None},
+    ),
+    (SECTIONS + "\n<p><a href=#gone>x</a>", "jumps", {"start": len(SECTIONS) + 4, "line": 2, "edits": None}),
+    (SECTIONS, "jumps", {"start": None, "form": "", "edits": None}),
+    (
+        SECTIONS,
+        "back-to-top",
+        {"edits": {"operation": "back-to-top", "levels": [2], "to": "top", "everywhere": False}},
+    ),
+    (SECTIONS + "<p><a href=#top>Back to top</a></p>", "back-to-top", {"edits": {"operation": "back-to-top"}}),
+]
+
+
+@pytest.mark.parametrize(("markup", "stage", "step"), STEPS)
+def test_each_stage_says_what_comes_next(client, markup, stage, step):
+    site = new_site(client, {"page.html": markup.encode()})
+    view = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    (found,) = [one["step"] for one in view["stages"] if one["stage"] == stage]
+    edits = step.pop("edits", None)
+    assert {name: found[name] for name in step} == step
+    if edits is None:
+        assert found["edits"] is None
+        return
+    assert {name: found["edits"][name] for name in edits} == edits
+    assert found["edits"]["page"] == "page.html"
+    planned = client.post(f"{site}/plans", json=found["edits"])
+    assert planned.status_code == 200, planned.text
+    assert planned.json()["edits"] > 0
+
+
+def test_of_several_contents_the_one_that_is_out_of_date_is_brought_up_to_date(client):
+    site = new_site(client, {"page.html": SECTIONS.replace("<p>text</p>", "<h3>A</h3><h3>B</h3><h3>C</h3>").encode()})
+    for said in ({"block": "new"}, {"block": "new", "home": 1, "levels": [3]}):
+        body = {"operation": "contents", "page": "page.html", **said}
+        tag = client.post(f"{site}/plans", json=body).json()["tag"]
+        assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
+    source = client.get(f"{site}/source", params={"path": "page.html"}).json()["text"]
+    body = {"operation": "type", "page": "page.html", "text": source.replace("</h3>", "</h3><h3>More</h3>", 1)}
+    before = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    assert [one["progress"] for one in before["stages"] if one["stage"] == "contents"] == ["done"]
+    tag = client.post(f"{site}/plans", json=body).json()["tag"]
+    assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
+    for _ in range(2):  # each list that lacks the new section
+        view = client.get(f"{site}/page", params={"path": "page.html"}).json()
+        (stage,) = [one for one in view["stages"] if one["stage"] == "contents"]
+        assert stage["progress"] == "wrong"
+        wrong = [block["index"] for block in view["navigation"]["contents"] if block["missing"]]
+        assert stage["step"]["edits"]["block"] == wrong[0]
+        body = stage["step"]["edits"]
+        tag = client.post(f"{site}/plans", json=body).json()["tag"]
+        assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
+    view = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    assert [one["progress"] for one in view["stages"] if one["stage"] == "contents"] == ["done"]
+
+
+@pytest.mark.parametrize(
+    ("markup", "progress", "words"),
+    [
+        ("<h1 id=t>T</h1><p><a href=#gone>x</a></p>", "wrong", None),
+        (
+            "<!DOCTYPE html><html lang=en><meta charset=utf-8><meta name=viewport content='width=device-width'>"
+            "<title>T</title><h1>T</h1><p>words</p>",
+            "done",
+            "none",
+        ),
+    ],
+)
+def test_the_stage_of_the_findings_is_as_grave_as_the_worst(client, markup, progress, words):
+    site = new_site(client, {"index.html": markup.encode()})
+    view = client.get(f"{site}/page", params={"path": "index.html"}).json()
+    (stage,) = [one for one in view["stages"] if one["stage"] == "findings"]
+    assert (stage["progress"], len(view["findings"]) > 0) == (progress, progress != "done")
+    assert stage["words"] == (words or f"{len(view['findings'])} findings")
+
+
+@pytest.mark.parametrize(
+    ("severities", "progress", "words"),
+    [
+        (["advice"], "optional", "1 finding"),
+        (["advice", "warning", "advice"], "todo", "3 findings"),
+        (["warning", "error"], "wrong", "2 findings"),
+        ([], "done", "none"),
+    ],
+)
+def test_findings_make_a_stage_as_wrong_as_they_are_grave(severities, progress, words):
+    stage = view_findings_stage(severities)
+    assert (stage.progress, stage.words) == (progress, words)
+
+
+@pytest.mark.parametrize(
+    ("markup", "hand"),
+    [
+        ("<ul>\n\t<li>a\n\t<li>b\n</ul>\n<ol>\n\t<li>c\n</ol>", {"indent": "\t", "capitals": False}),
+        ("<UL>\n<LI>a\n<LI>b\n</UL>\n<P>x</P>", {"indent": "", "capitals": True}),
+    ],
+)
+def test_the_desk_knows_how_the_author_writes(client, markup, hand):
+    site = new_site(client, {"page.html": markup.encode()})
+    assert client.get(f"{site}/page", params={"path": "page.html"}).json()["hand"] == hand
 
 
 def test_a_draft_is_rendered_and_nothing_is_kept(client):

@@ -2950,6 +2950,16 @@ export interface components {
             words: string;
         };
         /**
+         * HandView
+         * @description How a page's author writes.
+         */
+        HandView: {
+            /** Capitals */
+            capitals: boolean;
+            /** Indent */
+            indent: string;
+        };
+        /**
          * HandmadeView
          * @description A list made by hand that lists sections.
          */
@@ -3809,6 +3819,8 @@ export interface components {
             bars: components["schemas"]["BarView"][];
             /** Digest */
             digest: string;
+            /** Exact */
+            exact: number;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
             /** Height */
@@ -4413,6 +4425,7 @@ export interface components {
             encoding: string;
             /** Findings */
             findings: components["schemas"]["FindingView"][];
+            hand: components["schemas"]["HandView"];
             /** Has Contents */
             has_contents: boolean;
             /** Height */
@@ -5863,8 +5876,30 @@ export interface components {
             progress: components["schemas"]["StageProgress"];
             /** Stage */
             stage: string;
+            step: components["schemas"]["StepView"];
             /** Words */
             words: string;
+        };
+        /**
+         * StepView
+         * @description What comes next at a stage: edits that need no choice, a form that asks, or a place to look at.
+         */
+        StepView: {
+            /** Code */
+            code: string;
+            /** Edits */
+            edits: {
+                [key: string]: unknown;
+            } | null;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "" | "repair" | "twice" | "adopt" | "landing-fixes";
+            /** Line */
+            line: number;
+            /** Start */
+            start: number | null;
         };
         /**
          * StretchView

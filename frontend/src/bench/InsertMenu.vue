@@ -1,12 +1,15 @@
 <script setup lang="ts">
 /** Markup put in at the cursor by its plain name; what is selected can be kept as a snippet of the author's own. */
 import { ElMessageBox } from "element-plus";
-import { ref } from "vue";
-import { literally, listOf, ownSnippets, SNIPPETS, tableOf, type Snippet } from "./snippets";
+import { computed, ref } from "vue";
+import { usePage } from "../stores/page";
+import { inHand, literally, listOf, ownSnippets, PLAIN_HAND, SNIPPETS, tableOf, type Snippet } from "./snippets";
 
 const props = defineProps<{ selected: () => string }>();
 const emit = defineEmits<{ insert: [template: string]; tidy: [] }>();
 
+const page = usePage();
+const hand = computed(() => page.view?.hand ?? PLAIN_HAND);
 const markup = ref(""); // what is selected when the menu opens
 
 async function ask(message: string, title: string, value: string, pattern: RegExp): Promise<string | null> {
@@ -26,7 +29,7 @@ async function ask(message: string, title: string, value: string, pattern: RegEx
 async function choose(chosen: Snippet | "list" | "table" | "keep" | "tidy"): Promise<void> {
   if (chosen === "list") {
     const items = await ask("How many items?", "Insert list", "3", /^\s*\d{1,2}\s*$/);
-    if (items) emit("insert", listOf(Number(items)));
+    if (items) emit("insert", inHand(listOf(Number(items)), hand.value));
   } else if (chosen === "table") {
     const size = await ask(
       "Rows and columns, such as 3 × 4",
@@ -35,13 +38,13 @@ async function choose(chosen: Snippet | "list" | "table" | "keep" | "tidy"): Pro
       /^\s*\d{1,2}\s*[x×]\s*\d{1,2}\s*$/,
     );
     const [rows, columns] = (size ?? "").split(/[x×]/).map(Number);
-    if (rows && columns) emit("insert", tableOf(rows, columns));
+    if (rows && columns) emit("insert", inHand(tableOf(rows, columns), hand.value));
   } else if (chosen === "keep") {
     const chosenMarkup = markup.value;
     const name = await ask("A name for what is selected", "Keep as snippet", "", /\S/);
     if (name) ownSnippets.value = [...ownSnippets.value, { name, template: literally(chosenMarkup) }];
   } else if (chosen === "tidy") emit("tidy");
-  else emit("insert", chosen.template);
+  else emit("insert", ownSnippets.value.includes(chosen) ? chosen.template : inHand(chosen.template, hand.value));
 }
 
 const forget = (one: Snippet) => (ownSnippets.value = ownSnippets.value.filter((other) => other !== one));

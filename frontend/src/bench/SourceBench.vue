@@ -71,6 +71,7 @@ async function load(): Promise<void> {
     shown = source.revision;
     show(source.text);
     editor.setLocked(Boolean(page.saved?.locked));
+    if (page.saved) editor.setHand(page.saved.hand);
     editor.setSections(margin(), page.selected);
     showFindings();
     const asked = Number(route.query.line);

@@ -2,7 +2,7 @@
 /** What is shown below the rendered page: of the link under the pointer, else of the landing that was reached last. */
 import { computed } from "vue";
 import type { LinkView } from "../api/client";
-import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
+import { keyOfLanding, useWalk } from "../stores/walk";
 import { aboutLink, goalOf, sentenceOf, toneOf } from "../walk/words";
 
 const props = defineProps<{ about: LinkView | null; notice: string }>();
@@ -13,7 +13,7 @@ const off = computed(() => {
   const { step, landed } = walk;
   if (!step || !landed || landed.key !== keyOfLanding(step) || step.scroll === null) return null;
   const difference = Math.round(landed.top - step.scroll);
-  return Math.abs(difference) > EXACT ? difference : null;
+  return Math.abs(difference) > walk.exact ? difference : null;
 });
 const tone = computed(() => (!props.about && !props.notice && walk.step ? toneOf(walk.step) : "good"));
 </script>

@@ -9,6 +9,7 @@ import {
   foldKeymap,
   HighlightStyle,
   indentOnInput,
+  indentUnit,
   syntaxHighlighting,
 } from "@codemirror/language";
 import { setDiagnostics } from "@codemirror/lint";
@@ -31,7 +32,7 @@ import { completingAddresses, type FindAddresses } from "./completions";
 import { diagnosticsOf, type FixFinding } from "./diagnostics";
 import { differences } from "./differences";
 import { searching } from "./searchPanel";
-import { completingSnippets, insertSnippet } from "./snippets";
+import { completingSnippets, insertSnippet, PLAIN_HAND, type Hand } from "./snippets";
 import { sectionAt, sectionMargin, showSections, type MarginSection } from "./sections";
 
 export interface EditorOptions {
@@ -54,6 +55,8 @@ export interface SourceEditor {
   forgetCame(): void;
   text(): string;
   setLocked(locked: boolean): void;
+  /** Write as the author does what is put in. */
+  setHand(hand: Hand): void;
   setSections(sections: readonly MarginSection[], chosen: number): void;
   /** Underline what is wrong; `fix` is asked for one of them. */
   setFindings(findings: readonly FindingView[], fix: FixFinding): void;
@@ -147,6 +150,8 @@ const DESK_KEYS = new Set(["Mod-Enter", "Alt-l", "Mod-i", "Alt-i", "Alt-n"]);
 /** Return an editor within `parent`. */
 export function createEditor(parent: HTMLElement, options: EditorOptions): SourceEditor {
   const locked = new Compartment();
+  const indenting = new Compartment();
+  let hand = PLAIN_HAND;
   let sections: readonly MarginSection[] = [];
   let silent = false; // while we change the text or the cursor ourselves
   let here = -2;
@@ -190,12 +195,13 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     EditorView.domEventHandlers({ scroll: (_event, view) => tellTop(view) }),
     autocompletion(),
     completingAddresses(options.findAddresses, options.path),
-    completingSnippets(),
+    completingSnippets(() => hand),
     searching(),
     markingCame(),
     syntaxHighlighting(colours),
     look,
     locked.of(EditorState.readOnly.of(false)),
+    indenting.of(indentUnit.of(hand.indent)),
     EditorView.contentAttributes.of({ "aria-label": "Source of the page", spellcheck: "false", tabindex: "0" }),
     EditorView.updateListener.of(follow),
     keymap.of([
@@ -241,6 +247,10 @@ export function createEditor(parent: HTMLElement, options: EditorOptions): Sourc
     },
     forgetCame: () => quietly(() => forgetCame(view)),
     text: () => view.state.doc.toString(),
+    setHand: (found) => {
+      hand = found;
+      view.dispatch({ effects: indenting.reconfigure(indentUnit.of(found.indent || PLAIN_HAND.indent)) });
+    },
     setLocked: (yes) => view.dispatch({ effects: locked.reconfigure(EditorState.readOnly.of(yes)) }),
     setSections(next, chosen) {
       sections = next;

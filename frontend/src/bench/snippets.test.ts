@@ -1,7 +1,7 @@
 import { expect, test, vi } from "vitest";
 
 vi.mock("@vueuse/core", () => ({ useStorage: (_key: string, value: unknown) => ({ value }) }));
-const { listOf, literally, snippetsFor, SNIPPETS, tableOf } = await import("./snippets");
+const { inHand, listOf, literally, snippetsFor, SNIPPETS, tableOf } = await import("./snippets");
 
 const plain = (template: string) => template.replace(/\$\{[^}]*\}/g, "");
 
@@ -44,4 +44,12 @@ test("every snippet closes what it opens", () => {
 
 test("markup that is kept as a snippet says nothing to the editor", () => {
   expect(literally("a ${b} #{c} \\d")).toBe("a \\${b} \\#{c} \\\\d");
+});
+
+test.each([
+  ["<ul>\n\t<li>${item 1}</li>\n</ul>", { indent: "\t", capitals: false }, "<ul>\n\t<li>${item 1}</li>\n</ul>"],
+  ["<ul>\n\t<li>${item 1}</li>\n</ul>", { indent: "", capitals: true }, "<UL>\n<LI>${item 1}</LI>\n</UL>"],
+  ['<img src="${address}" alt="${what}">', { indent: "  ", capitals: true }, '<IMG SRC="${address}" ALT="${what}">'],
+])("what is put in is written as its author writes: %s", (template, hand, written) => {
+  expect(inHand(template, hand)).toBe(written);
 });

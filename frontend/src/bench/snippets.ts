@@ -60,11 +60,27 @@ export function snippetsFor(typed: string, own: readonly Snippet[] = ownSnippets
   return [...sized, ...[...own, ...SNIPPETS].filter((one) => one.name.toLowerCase().includes(name))];
 }
 
+/** How an author writes: with what nested markup is indented, and whether tags are in capitals. */
+export interface Hand {
+  indent: string;
+  capitals: boolean;
+}
+
+/** How markup is written where nothing is known of the author. */
+export const PLAIN_HAND: Hand = { indent: "  ", capitals: false };
+
+/** Return a template of ours as the author would write it. */
+export function inHand(template: string, hand: Hand): string {
+  const cased = (markup: string) => markup.replace(/^<\/?[a-z0-9]+|\b[a-z]+(?==")/g, (name) => name.toUpperCase());
+  const written = hand.capitals ? template.replace(/<[^<>]*>/g, cased) : template;
+  return hand.indent ? written : written.replaceAll("\t", "");
+}
+
 /** Return markup as a snippet that puts in just these characters. */
 export const literally = (markup: string): string => markup.replace(/[\\#$]\{|\\/g, (sign) => `\\${sign}`);
 
 /** Return completion of the snippets' names where text is typed, never within a tag. */
-export function completingSnippets(): Extension {
+export function completingSnippets(hand: () => Hand): Extension {
   const complete = (context: CompletionContext) => {
     const word = context.matchBefore(/[a-z][a-z0-9 ×]*$/i);
     const inTag = /Tag|Attribute|Comment|Script|Style/.test(
@@ -73,7 +89,11 @@ export function completingSnippets(): Extension {
     if (inTag || (!context.explicit && (!word || word.text.length < LEAST))) return null;
     const last = word?.text.slice(word.text.search(/(?:list|table)[a-z0-9 ×]*$|[a-z]+$/i)) ?? "";
     const options = snippetsFor(last.trim()).map((one): Completion =>
-      snippetCompletion(one.template, { label: one.name, type: "text", detail: "snippet" }),
+      snippetCompletion(ownSnippets.value.includes(one) ? one.template : inHand(one.template, hand()), {
+        label: one.name,
+        type: "text",
+        detail: "snippet",
+      }),
     );
     return options.length ? { from: context.pos - last.length, options, filter: false } : null;
   };

@@ -1,9 +1,8 @@
 /** The stages of the work on a page: how far each has come, and the next useful step. */
 import { defineStore } from "pinia";
 import { computed, shallowRef, watch } from "vue";
-import type { FindingView, StageView } from "../api/client";
+import type { FindingView, Operation, PageView, StageView } from "../api/client";
 import { newFindings } from "../findings/groups";
-import { ownLinks } from "../ledger/rows";
 import { counted } from "../text/count";
 import { useDialogs } from "./dialogs";
 import { useMeasures } from "./measures";
@@ -21,6 +20,10 @@ export const STAGES: readonly [Stage, string][] = [
   ["parts", "Parts"],
   ["findings", "Findings"],
 ];
+
+/** What a stage may ask for, the worst first. */
+const WORST_FIRST = ["wrong", "todo", "optional", "done"] as const;
+const NO_STEP: StageView["step"] = { edits: null, form: "", code: "", start: null, line: 0 };
 
 export const useStages = defineStore("stages", () => {
   const page = usePage();
@@ -50,14 +53,18 @@ export const useStages = defineStore("stages", () => {
   );
   const states = computed(() => {
     const found = new Map<string, StageView>();
-    for (const one of [...(page.view?.stages ?? []), ...(measured.value?.stages ?? [])]) found.set(one.stage, one);
+    for (const one of [...(page.view?.stages ?? []), ...(measured.value?.stages ?? [])])
+      if (one.stage !== "findings") found.set(one.stage, one);
+    const counts = [page.view?.stages, page.typing ? undefined : measured.value?.stages]
+      .map((stages) => stages?.find((one) => one.stage === "findings"))
+      .filter((one) => one !== undefined);
+    const progress = WORST_FIRST.find((one) => counts.some((stage) => stage.progress === one)) ?? "done";
     const count = findings.value.length;
-    const arriving = page.view?.is_arriving ?? false;
-    const has = (severity: string) => findings.value.some((one) => one.severity === severity);
     found.set("findings", {
       stage: "findings",
-      progress: has("error") ? "wrong" : has("warning") ? "todo" : count || arriving ? "optional" : "done",
-      words: count ? counted(count, "finding") : arriving ? "not looked for yet" : "none",
+      progress,
+      words: count ? counted(count, "finding") : (counts[0]?.words ?? "none"),
+      step: NO_STEP,
     });
     return found;
   });
@@ -71,58 +78,23 @@ export const useStages = defineStore("stages", () => {
     if (!next.value || !view) return;
     const [stage] = next.value;
     page.stage = stage;
+    if (stage === "jumps") page.linksShown = "broken";
+    const step = states.value.get(stage)?.step ?? NO_STEP;
+    if (step.start !== null && stage !== "contents") page.point({ start: step.start, line: step.line });
     if (view.locked) return;
-    if (stage === "headings") {
-      const sure = view.structure.lookalikes.filter((found) => found.sure);
-      const levels = Object.fromEntries(
-        sure.map((found) => [found.index, page.levels.get(found.text) ?? found.level]),
-      );
-      if (sure[0]) {
-        page.point(sure[0]);
-        void tray.propose({ operation: "promote", page: page.path, levels });
-      } else if (!view.structure.lookalikes.length && view.structure.repairs[0])
-        dialogs.show({ name: "repair", code: view.structure.repairs[0].code });
-    } else if (stage === "identifiers") {
-      const missing = view.sections.some((section) => section.level > 1 && !section.identifier);
-      if (!missing && view.structure.twice.length) dialogs.show({ name: "twice" });
-      else void tray.propose({ operation: "identify", page: page.path, levels: [2, 3, 4, 5, 6] });
-    } else if (stage === "contents") nextContents();
-    else if (stage === "jumps") {
-      page.linksShown = "broken";
-      const [first] = ownLinks(view).filter((link) => link.resolves === false);
-      if (first) page.point(first);
-    } else if (stage === "back-to-top")
-      void tray.propose({
-        operation: "back-to-top",
-        page: page.path,
-        levels: [2],
-        to: "top",
-        least_words: 0,
-        least_windows: 0,
-        words: "",
-        corner: "end",
-        alike: false,
-        everywhere: false,
-        window: null,
-      });
-    else if (stage === "walk") dialogs.show({ name: "landing-fixes" });
+    if (step.edits) void tray.propose(chosenLevels(step.edits as Operation, view));
+    else if (step.form === "repair") dialogs.show({ name: "repair", code: step.code });
+    else if (step.form === "adopt") dialogs.show({ name: "adopt", start: step.start ?? 0 });
+    else if (step.form) dialogs.show({ name: step.form });
   }
 
-  function nextContents(): void {
-    const { contents, handmade } = page.view!.navigation;
-    if (!contents.length && handmade[0]) {
-      dialogs.show({ name: "adopt", start: handmade[0].start });
-      return;
-    }
-    void tray.propose({
-      operation: "contents",
-      page: page.path,
-      label: "",
-      separator: "",
-      spot: "lead",
-      kept: [],
-      block: contents[0] ? contents[0].index : "new",
-    });
+  /** Return edits that make look-alikes headings with the levels that were chosen for them. */
+  function chosenLevels(edits: Operation, view: PageView): Operation {
+    if (edits.operation !== "promote") return edits;
+    const found = view.structure.lookalikes;
+    const level = (index: string) => page.levels.get(found.find((one) => one.index === Number(index))?.text ?? "");
+    const levels = Object.entries(edits.levels).map(([index, proposed]) => [index, level(index) ?? proposed]);
+    return { ...edits, levels: Object.fromEntries(levels) as typeof edits.levels };
   }
 
   return { fresh, measured, findings, states, next, goNext };

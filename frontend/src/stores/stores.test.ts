@@ -32,10 +32,17 @@ vi.stubGlobal(
 
 const { api } = await import("../api/client");
 const { usePage } = await import("./page");
+const { useDialogs } = await import("./dialogs");
 const { useStages } = await import("./stages");
 const { useTray } = await import("./tray");
 
-const stage = (name: string, progress: string, words = "") => ({ stage: name, progress, words });
+const NO_STEP = { edits: null, form: "", code: "", start: null, line: 0 };
+const stage = (name: string, progress: string, words = "", step = {}) => ({
+  stage: name,
+  progress,
+  words,
+  step: { ...NO_STEP, ...step },
+});
 const PAGE = {
   path: "a.html",
   revision: "r1",
@@ -49,7 +56,11 @@ const PAGE = {
   links: [],
   structure: { lookalikes: [], repairs: [], twice: [], missing: [] },
   navigation: { contents: [], handmade: [], offers: [] },
-  stages: [stage("headings", "done"), stage("identifiers", "todo", "1 missing"), stage("contents", "optional")],
+  stages: [
+    stage("headings", "done"),
+    stage("identifiers", "todo", "1 missing", { edits: { operation: "identify", page: "a.html", levels: [2] } }),
+    stage("contents", "optional"),
+  ],
 };
 const PLAN = {
   title: "Identifiers for 1 section",
@@ -271,12 +282,55 @@ describe("the stages", () => {
       { start: 9, severity },
       { start: 1, severity: "advice" },
     ];
-    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: [], findings }));
+    const stages_ = [stage("findings", progress, "2 findings")];
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: stages_, findings }));
     await usePage().load("site", "a.html");
     const stages = useStages();
     expect(stages.states.get("findings")).toMatchObject({ progress, words: "2 findings" });
     expect(stages.findings.map((one) => one.start)).toEqual([1, 9]);
     expect(stages.next?.[0]).toBe(next);
+  });
+
+  test("the levels that were chosen for look-alikes are those that they get", async () => {
+    const lookalikes = [
+      { index: 0, text: "Coal", start: 4, line: 2, level: 2 },
+      { index: 1, text: "Lamps", start: 9, line: 3, level: 2 },
+    ];
+    const edits = { operation: "promote", page: "a.html", levels: { "0": 2, "1": 2 } };
+    const stages_ = [stage("headings", "todo", "2 look-alikes", { edits, start: 4, line: 2 })];
+    const structure = { ...PAGE.structure, lookalikes };
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: stages_, structure }));
+    const page = usePage();
+    await page.load("site", "a.html");
+    page.levels.set("Lamps", 3);
+    useStages().goNext();
+    await vi.waitFor(() => expect(useTray().waits).toBe(true), PATIENCE);
+    expect(asked.map((one) => one.body)).toContainEqual(
+      expect.objectContaining({ operation: "promote", levels: { "0": 2, "1": 3 } }),
+    );
+    expect(page.pointed).toEqual({ start: 4, line: 2 });
+  });
+
+  test.each([
+    ["headings", { form: "repair", code: "gaps" }, { name: "repair", code: "gaps" }],
+    ["identifiers", { form: "twice" }, { name: "twice" }],
+    ["contents", { form: "adopt", start: 7, line: 1 }, { name: "adopt", start: 7 }],
+    ["walk", { form: "landing-fixes" }, { name: "landing-fixes" }],
+  ])("what asks at the stage of %s is opened", async (name, step, dialog) => {
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: [stage(name, "todo", "", step)] }));
+    await usePage().load("site", "a.html");
+    useStages().goNext();
+    expect(useDialogs().open).toEqual(dialog);
+    expect(asked.filter((one) => one.address.endsWith("/plans"))).toHaveLength(0);
+  });
+
+  test("broken links are shown at the first of them", async () => {
+    const stages_ = [stage("jumps", "wrong", "1 broken", { start: 30, line: 4 })];
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: stages_ }));
+    const page = usePage();
+    await page.load("site", "a.html");
+    useStages().goNext();
+    expect([page.linksShown, page.pointed]).toEqual(["broken", { start: 30, line: 4 }]);
   });
 
   test("a locked page is only opened at its stage", async () => {

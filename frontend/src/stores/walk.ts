@@ -9,9 +9,6 @@ import { usePage } from "./page";
 export type Scope = "page" | "site";
 export type Shown = "all" | "trouble";
 
-/** How far a jump that was tried may end from where it was predicted to, in CSS pixels. */
-export const EXACT = 1;
-
 export const keyOfLanding = (landing: LandingView): string => `${landing.page} ${landing.start}`;
 
 export const useWalk = defineStore("walk", () => {
@@ -34,6 +31,8 @@ export const useWalk = defineStore("walk", () => {
 
   const abroad = shallowRef<{ path: string; landings: readonly LandingView[] } | null>(null); // the page that is walked, while another one is shown
 
+  /** Within how many pixels a jump ends where it was expected to. */
+  const exact = computed(() => measures.view?.exact ?? 0);
   const here = computed<readonly LandingView[]>(() => [
     ...(measures.view?.landings ?? []),
     ...(measures.view?.incoming ?? []),
@@ -179,6 +178,7 @@ export const useWalk = defineStore("walk", () => {
   );
 
   return {
+    exact,
     scope,
     shown,
     steps,

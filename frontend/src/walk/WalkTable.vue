@@ -5,7 +5,7 @@ import type { LandingView } from "../api/client";
 import { useVirtualRows } from "../ledger/useVirtualRows";
 import { useMeasures } from "../stores/measures";
 import { usePage } from "../stores/page";
-import { EXACT, keyOfLanding, useWalk } from "../stores/walk";
+import { keyOfLanding, useWalk } from "../stores/walk";
 import { goalOf } from "./words";
 import VerdictMark from "./VerdictMark.vue";
 
@@ -33,7 +33,7 @@ function ending(landing: LandingView): string {
   const end = walk.tried.get(keyOfLanding(landing));
   if (end === undefined || landing.scroll === null) return "";
   const off = Math.round(end - landing.scroll);
-  return Math.abs(off) <= EXACT ? "as measured" : `${Math.abs(off)} px ${off > 0 ? "lower" : "higher"}`;
+  return Math.abs(off) <= walk.exact ? "as measured" : `${Math.abs(off)} px ${off > 0 ? "lower" : "higher"}`;
 }
 
 function follow(landing: LandingView): void {

@@ -103,5 +103,6 @@ class MeasureView:
     points: tuple[PointView, ...]
     reach: float | None  # targets further down do not come up to where jumps land; None where all do
     bars: tuple[BarView, ...]
+    exact: float  # within how many pixels a jump ends where it was expected to
     findings: tuple[FindingView, ...]  # landings of its own links on it that are not good
-    stages: tuple[StageView, ...]  # where jumps land, and parts
+    stages: tuple[StageView, ...]  # where jumps land, parts, and the findings of this

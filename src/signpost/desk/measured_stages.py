@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
 from signpost.desk.measure_views import LandingView, StretchView
-from signpost.desk.stages import StageProgress, StageView
+from signpost.desk.stages import NO_STEP, StageProgress, StageView, stage_with
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,22 +41,22 @@ def _walk(landings: Sequence[LandingView]) -> StageView:
     for verdict, what in words.items():
         if counts[verdict]:
             progress = StageProgress.WRONG if verdict is Verdict.UNSEEN else StageProgress.TODO
-            return StageView("walk", progress, f"{counts[verdict]} {what}")
+            return stage_with("walk", progress, f"{counts[verdict]} {what}", replace(NO_STEP, form="landing-fixes"))
     if any(landing.verdict is Verdict.UNMEASURED for landing in landings):
-        return StageView("walk", StageProgress.OPTIONAL, "not measured yet")
-    return StageView("walk", StageProgress.DONE, "all land well" if landings else "no jumps yet")
+        return stage_with("walk", StageProgress.OPTIONAL, "not measured yet")
+    return stage_with("walk", StageProgress.DONE, "all land well" if landings else "no jumps yet")
 
 
 def _parts(stretches: Sequence[StretchView], windows: float, part: PartState | None) -> StageView:
     if part is not None:
         if "series-broken" in part.faults:
-            return StageView("parts", StageProgress.WRONG, "a part is missing")
+            return stage_with("parts", StageProgress.WRONG, "a part is missing")
         if part.faults:
-            return StageView("parts", StageProgress.TODO, "parts out of date")
-        return StageView("parts", StageProgress.DONE, f"part {part.number} of {part.count}")
+            return stage_with("parts", StageProgress.TODO, "parts out of date")
+        return stage_with("parts", StageProgress.DONE, f"part {part.number} of {part.count}")
     beyond = sum(stretch.beyond is not Beyond.NONE for stretch in stretches)
     if beyond:
-        return StageView("parts", StageProgress.OPTIONAL, f"{beyond} beyond limits")
-    return StageView(
+        return stage_with("parts", StageProgress.OPTIONAL, f"{beyond} beyond limits")
+    return stage_with(
         "parts", StageProgress.OPTIONAL, f"{windows:.0f} windows long" if windows > 1 else "one window long"
     )

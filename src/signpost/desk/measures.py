@@ -14,7 +14,7 @@ from signpost.core.findings.check import settle
 from signpost.core.findings.landings import find_bad_landings, find_misfits
 from signpost.core.findings.parts import part_faults
 from signpost.core.landings.geometry import Geometry, Window
-from signpost.core.landings.landings import JumpLanding, Verdict
+from signpost.core.landings.landings import SLACK, JumpLanding, Verdict
 from signpost.core.landings.lengths import measured_stretches
 from signpost.core.landings.measured import Extent, MeasuredPage, land_jump, link_keys, page_extent
 from signpost.core.page import Link, Page
@@ -25,6 +25,7 @@ from signpost.desk.finding_views import FindingView, view_finding
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
 from signpost.desk.measured_stages import PartState, view_measured_stages
+from signpost.desk.stages import view_findings_stage
 from signpost.store import analyses
 from signpost.store.records import GeometryRecord
 
@@ -129,6 +130,7 @@ class Measures:
         stretches = self._view_stretches(page, extent)
         length = windows(height, view_height)
         longest, shortest = find_extremes(read_outline(page), extent.stretches) or (None, None)
+        findings = self._findings(page, own)
         return MeasureView(
             path=path,
             window=self.window,
@@ -150,8 +152,12 @@ class Measures:
                 BarView(bar.label, bar.sticky, *bar.at(height / 2, view_height))
                 for bar in (measured.geometry.bars if measured else ())
             ),
-            findings=self._findings(page, own),
-            stages=view_measured_stages([*own, *incoming], stretches, length, self._part_state(page)),
+            exact=SLACK,
+            findings=findings,
+            stages=(
+                *view_measured_stages([*own, *incoming], stretches, length, self._part_state(page)),
+                view_findings_stage([one.severity for one in findings]),
+            ),
         )
 
     def _part_state(self, page: Page) -> PartState | None:

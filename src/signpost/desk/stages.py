@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from collections.abc import Collection, Iterable, Mapping, Sequence
+from dataclasses import asdict, dataclass, replace
 from enum import StrEnum
+from typing import Any, Literal, Protocol
 
+from signpost.core.findings import Severity
+from signpost.core.operations import Operation
+from signpost.core.operations.contents import BackToTop, Contents
+from signpost.core.operations.headings import Promote
+from signpost.core.operations.identifiers import Identify
 from signpost.core.page import Page
 from signpost.core.page.outline import read_outline
 from signpost.core.text.words import count_of
-from signpost.desk.page_navigation import NavigationView
+from signpost.desk.page_navigation import ContentsView, NavigationView
 from signpost.desk.structure import StructureView
 
 #: The level whose sections are expected to have a link back to the top, and how many sections of it make a page long.
@@ -27,40 +33,106 @@ class StageProgress(StrEnum):
 
 
 @dataclass(frozen=True, slots=True)
+class StepView:
+    """What comes next at a stage: edits that need no choice, a form that asks, or a place to look at."""
+
+    edits: Mapping[str, Any] | None  # a request for an operation
+    form: Literal["", "repair", "twice", "adopt", "landing-fixes"]
+    code: str  # of the repair that the form is about
+    start: int | None  # where it begins that this is about
+    line: int
+
+
+#: Where nothing comes next, or the stage itself says it.
+NO_STEP = StepView(None, "", "", None, 0)
+
+
+@dataclass(frozen=True, slots=True)
 class StageView:
     """A stage of the work on a page."""
 
     stage: str
     progress: StageProgress
     words: str  # what is done or left, in a few words
+    step: StepView
+
+
+def stage_with(stage: str, progress: StageProgress, words: str, step: StepView = NO_STEP) -> StageView:
+    """Return a stage."""
+    return StageView(stage, progress, words, step)
+
+
+class LinkPlace(Protocol):
+    """A link, as far as its place is asked for."""
+
+    @property
+    def start(self) -> int:
+        """Offset of its start tag."""
+
+    @property
+    def line(self) -> int:
+        """Its line, 1-based."""
 
 
 def view_stages(
-    page: Page, structure: StructureView, navigation: NavigationView, back_links: Iterable[bool], broken: int
+    page: Page,
+    structure: StructureView,
+    navigation: NavigationView,
+    back_links: Iterable[bool],
+    broken: Sequence[LinkPlace],
+    severities: Collection[str],
 ) -> tuple[StageView, ...]:
-    """Return the stages that the page alone tells; `back_links` says of each section whether it has one."""
+    """Return the stages that need no measuring.
+
+    `back_links` says of each section whether it has one, `broken` the links that lead nowhere,
+    `severities` of each finding how grave it is.
+    """
     return (
         _headings(page, structure),
         _identifiers(page, structure),
         _contents(page, navigation),
         _jumps(navigation, broken),
         _back_to_top(page, list(back_links)),
+        view_findings_stage(severities),
     )
+
+
+def _edits(page: Page, operation: Operation) -> StepView:
+    """Return the step that shows what an operation would do."""
+    return replace(NO_STEP, edits={"operation": operation.does, "page": page.path, **asdict(operation)})
+
+
+def _place(start: int, line: int) -> StepView:
+    """Return the step that shows a place."""
+    return replace(NO_STEP, start=start, line=line)
+
+
+def _form(form: Literal["repair", "twice", "adopt", "landing-fixes"]) -> StepView:
+    """Return the step that opens a form."""
+    return replace(NO_STEP, form=form)
 
 
 def _headings(page: Page, structure: StructureView) -> StageView:
     count = len(page.headings)
     if structure.lookalikes:
-        return StageView("headings", StageProgress.TODO, count_of(len(structure.lookalikes), "look-alike"))
+        sure = [one for one in structure.lookalikes if one.sure]
+        first = (sure or structure.lookalikes)[0]
+        step = _place(first.start, first.line)
+        if sure:
+            edits = _edits(page, Promote(levels={one.index: one.level for one in sure}))
+            step = replace(edits, start=first.start, line=first.line)
+        words = count_of(len(structure.lookalikes), "look-alike")
+        return stage_with("headings", StageProgress.TODO, words, step)
     if structure.repairs:
-        words = {"gaps": "levels skipped", "several-h1": "several h1", "no-h1": "no h1"}
-        return StageView("headings", StageProgress.WRONG, words[structure.repairs[0].code])
+        said = {"gaps": "levels skipped", "several-h1": "several h1", "no-h1": "no h1"}
+        code = structure.repairs[0].code
+        return stage_with("headings", StageProgress.WRONG, said[code], replace(_form("repair"), code=code))
     if structure.missing:
-        return StageView("headings", StageProgress.OPTIONAL, f"{len(structure.missing)} may be missing")
-    return StageView("headings", StageProgress.DONE, count_of(count, "heading")) if count else _NO_HEADINGS
+        return stage_with("headings", StageProgress.OPTIONAL, f"{len(structure.missing)} may be missing")
+    return stage_with("headings", StageProgress.DONE, count_of(count, "heading")) if count else _NO_HEADINGS
 
 
-_NO_HEADINGS = StageView("headings", StageProgress.TODO, "none")
+_NO_HEADINGS = stage_with("headings", StageProgress.TODO, "none")
 
 
 def _identifiers(page: Page, structure: StructureView) -> StageView:
@@ -68,49 +140,75 @@ def _identifiers(page: Page, structure: StructureView) -> StageView:
     missing = sum(heading.identifier is None for heading in below)
     twice = len(structure.twice)
     if missing:
-        return StageView(
-            "identifiers", StageProgress.TODO, f"{missing:,} missing" + (f", {twice} twice" if twice else "")
-        )
+        words = f"{missing:,} missing" + (f", {twice} twice" if twice else "")
+        levels = tuple(sorted({heading.level for heading in below}))
+        return stage_with("identifiers", StageProgress.TODO, words, _edits(page, Identify(levels=levels)))
     if twice:
-        return StageView("identifiers", StageProgress.WRONG, f"{twice} used twice")
+        return stage_with("identifiers", StageProgress.WRONG, f"{twice} used twice", _form("twice"))
     if structure.anchors:
-        return StageView("identifiers", StageProgress.OPTIONAL, count_of(structure.anchors, "old anchor"))
-    return StageView("identifiers", StageProgress.DONE, f"all {len(below):,}" if below else "no sections")
+        return stage_with("identifiers", StageProgress.OPTIONAL, count_of(structure.anchors, "old anchor"))
+    return stage_with("identifiers", StageProgress.DONE, f"all {len(below):,}" if below else "no sections")
 
 
 def _contents(page: Page, navigation: NavigationView) -> StageView:
-    wrong = sum(
-        sum(entry.state in ("stale", "gone", "doubted") for entry in block.entries) + len(block.missing)
-        for block in navigation.contents
-    )
-    if wrong:
-        return StageView("contents", StageProgress.WRONG, f"{wrong:,} out of date")
+    wrong = {block.index: _count_wrong(block) for block in navigation.contents}
+    if any(wrong.values()):
+        first = next(index for index, count in wrong.items() if count)
+        words = f"{sum(wrong.values()):,} out of date"
+        return stage_with("contents", StageProgress.WRONG, words, _edits(page, Contents(block=first)))
     if navigation.contents:
         entries = sum(len(block.entries) for block in navigation.contents)
-        return StageView("contents", StageProgress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
+        return stage_with("contents", StageProgress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
     if navigation.handmade:
-        listed = len({guess.section for guess in navigation.handmade[0].guesses if guess.sure} - {None})
-        return StageView("contents", StageProgress.TODO, f"yours lists {listed} of {len(page.headings)}")
+        one = navigation.handmade[0]
+        listed = len({guess.section for guess in one.guesses if guess.sure} - {None})
+        step = replace(_form("adopt"), start=one.start, line=one.line)
+        return stage_with("contents", StageProgress.TODO, f"yours lists {listed} of {len(page.headings)}", step)
     long = sum(heading.level == _BACK_LEVEL for heading in page.headings) >= _LONG
-    return StageView("contents", StageProgress.TODO if long else StageProgress.OPTIONAL, "none yet")
+    progress = StageProgress.TODO if long else StageProgress.OPTIONAL
+    return stage_with("contents", progress, "none yet", _edits(page, Contents(block="new")))
 
 
-def _jumps(navigation: NavigationView, broken: int) -> StageView:
+def _count_wrong(block: ContentsView) -> int:
+    """Return how many entries of a block are out of date or missing."""
+    return sum(entry.state in ("stale", "gone", "doubted") for entry in block.entries) + len(block.missing)
+
+
+def _jumps(navigation: NavigationView, broken: Sequence[LinkPlace]) -> StageView:
     if broken:
-        return StageView("jumps", StageProgress.WRONG, f"{broken} broken")
+        return stage_with(
+            "jumps", StageProgress.WRONG, f"{len(broken)} broken", _place(broken[0].start, broken[0].line)
+        )
     offers = len(navigation.offers)
     if offers:
-        return StageView("jumps", StageProgress.OPTIONAL, count_of(offers, "suggestion"))
-    return StageView("jumps", StageProgress.DONE, "none broken")
+        return stage_with("jumps", StageProgress.OPTIONAL, count_of(offers, "suggestion"))
+    return stage_with("jumps", StageProgress.DONE, "none broken")
 
 
 def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
     sections = read_outline(page).flat()
     wanted = [has[section.index] for section in sections if section.level == _BACK_LEVEL]
     if not wanted:
-        return StageView("back-to-top", StageProgress.OPTIONAL, "no sections")
+        return stage_with("back-to-top", StageProgress.OPTIONAL, "no sections")
+    if all(wanted):
+        return stage_with("back-to-top", StageProgress.DONE, f"{len(wanted)} of {len(wanted)}")
+    step = _edits(page, BackToTop())
     if not any(wanted):
         progress = StageProgress.TODO if len(wanted) >= _LONG else StageProgress.OPTIONAL
-        return StageView("back-to-top", progress, "none yet")
-    progress = StageProgress.DONE if all(wanted) else StageProgress.TODO
-    return StageView("back-to-top", progress, f"{sum(wanted)} of {len(wanted)}")
+        return stage_with("back-to-top", progress, "none yet", step)
+    return stage_with("back-to-top", StageProgress.TODO, f"{sum(wanted)} of {len(wanted)}", step)
+
+
+def view_findings_stage(severities: Collection[str]) -> StageView:
+    """Return the stage of some findings, by how grave each is."""
+    if not severities:
+        return stage_with("findings", StageProgress.DONE, "none")
+    worst = min(severities, key=[*_BY_SEVERITY].index)
+    return stage_with("findings", _BY_SEVERITY[worst], count_of(len(severities), "finding"))
+
+
+_BY_SEVERITY: Mapping[str, StageProgress] = {
+    Severity.ERROR: StageProgress.WRONG,
+    Severity.WARNING: StageProgress.TODO,
+    Severity.ADVICE: StageProgress.OPTIONAL,
+}

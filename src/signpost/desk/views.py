@@ -12,6 +12,7 @@ from signpost.core.back_to_top.planning import has_back_link
 from signpost.core.contents import find_contents, listed_identifiers
 from signpost.core.identifiers.sections import judge_existing, propose_identifiers
 from signpost.core.page import Link, Page, Target, read_nodes
+from signpost.core.page.habits import read_habits
 from signpost.core.page.lengths import WINDOW_HEIGHT, estimate_page, estimate_stretches, minutes, windows
 from signpost.core.page.outline import Section, read_outline
 from signpost.core.parts.cuts import find_cuts
@@ -72,6 +73,14 @@ class LinkView:
 
 
 @dataclass(frozen=True, slots=True)
+class HandView:
+    """How a page's author writes."""
+
+    indent: str  # one step of nested markup; "" where that is not indented
+    capitals: bool  # whether tags are in capitals
+
+
+@dataclass(frozen=True, slots=True)
 class PartOfView:
     """Which part of which page a page is."""
 
@@ -93,6 +102,7 @@ class PageView:
     newline: str
     lines: int
     locked: str | None  # why it cannot be edited; None where it can
+    hand: HandView
     words: int
     lead_words: int
     minutes: float
@@ -118,7 +128,7 @@ def view_page(site: Site, page: Page, settings: Settings, findings: tuple[Findin
     """Return a page as its desk shows it, with what is wrong on it. `site` contains the page."""
     outline = read_outline(page)
     lines = page.source.lines
-    nodes = read_nodes(page)
+    nodes, habits = read_nodes(page), read_habits(page)
     height = estimate_page(page)
     made = frozenset(link.start for block in page.made for link in block.links)
     back_links = find_back_links(page)
@@ -126,7 +136,7 @@ def view_page(site: Site, page: Page, settings: Settings, findings: tuple[Findin
     links = tuple(_view_link(site, page, link, lines, made) for link in page.links)
     structure = view_structure(site, page, settings, lines, nodes)
     navigation = view_navigation(site, page, lines, nodes)
-    broken = sum(_is_broken_in_text(link, page.path) for link in links)
+    broken = [link for link in links if _is_broken_in_text(link, page.path)]
     locked = None
     if page.source.damage is not None:
         locked = str(EncodingError(page.source.encoding, page.source.damage))
@@ -138,6 +148,7 @@ def view_page(site: Site, page: Page, settings: Settings, findings: tuple[Findin
         newline=page.source.newline,
         lines=len(lines),
         locked=locked,
+        hand=HandView(habits.indent, habits.upper_case),
         words=page.words,
         lead_words=outline.lead_words,
         minutes=minutes(page.words),
@@ -153,7 +164,14 @@ def view_page(site: Site, page: Page, settings: Settings, findings: tuple[Findin
         findings=findings,
         structure=structure,
         navigation=navigation,
-        stages=view_stages(page, structure, navigation, (one.back_link for one in sections), broken),
+        stages=view_stages(
+            page,
+            structure,
+            navigation,
+            (one.back_link for one in sections),
+            broken,
+            [one.severity for one in findings],
+        ),
     )
 
 

@@ -29,7 +29,7 @@ class Verdict(StrEnum):
 
 _BAD = frozenset([Verdict.SHORT, Verdict.COVERED, Verdict.NOWHERE, Verdict.UNSEEN])
 #: How much of a line may be covered, in CSS pixels; browsers place to fractions of one.
-_SLACK = 1.0
+SLACK = 1.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,7 +86,7 @@ def _land(geometry: Geometry, target: Box, begin: float, link: Box | None) -> Ju
     scroll = find_scroll(geometry, target)
     line = target.words or Rect(0.0, target.top, geometry.window.width, target.bottom)
     short = max(_wish(geometry, target) - scroll, 0.0)
-    short = short if short > _SLACK else 0.0
+    short = short if short > SLACK else 0.0
     was_seen = link is not None and target.height is None and _is_seen(geometry, line, begin)
     covering = _covering(geometry, line, scroll)
     if covering is not None:
@@ -121,7 +121,7 @@ def _reading_place(geometry: Geometry, link: Box) -> float:
 
 def _is_seen(geometry: Geometry, line: Rect, scroll: float) -> bool:
     """Return whether a line is wholly in the window, and under no bar."""
-    inside = line.top >= scroll - _SLACK and line.bottom <= scroll + geometry.view_height + _SLACK
+    inside = line.top >= scroll - SLACK and line.bottom <= scroll + geometry.view_height + SLACK
     return inside and _covering(geometry, line, scroll) is None
 
 
@@ -133,6 +133,6 @@ def _covering(geometry: Geometry, line: Rect, scroll: float) -> tuple[Bar, float
             continue
         top, bottom = bar.at(scroll, geometry.view_height)
         covered = min(bottom, line.bottom - scroll) - max(top, line.top - scroll)
-        if covered > _SLACK and (found is None or covered > found[1]):
+        if covered > SLACK and (found is None or covered > found[1]):
             found = bar, covered, bottom
     return found
