@@ -4,13 +4,14 @@ import json
 import subprocess
 from http import HTTPStatus
 from itertools import pairwise
-from uuid import uuid4
+from uuid import UUID, uuid4
 
 import pytest
 from sqlalchemy import text
 
 from signpost.desk import changes, opening, reading
 from signpost.desk.demo import demo_files
+from signpost.store import repositories as store
 from signpost.web.errors import RefusedError
 from sites import change, demo_site, findings_of, new_site, pages_of, plan, taken_out
 
@@ -119,6 +120,20 @@ def test_typing_changes_the_typed_bytes_alone(client):
         client, site, "type", "history.html", text=typed(client, site, "history.html", "BEGINNINGS", "Beginnings – €")
     )
     assert taken_out(client, site)["history.html"] == before.replace(b"BEGINNINGS", b"Beginnings \x96 \x80")
+
+
+def test_what_was_typed_is_kept_once_in_the_file_that_came_of_it(client, database):
+    site = new_site(client, {"page.html": b"<h1>A</h1>"})
+    for body in (
+        {"operation": "type", "page": "page.html", "text": "<h1>Typed</h1>"},
+        {"operation": "words", "page": "page.html", "section": 0, "words": "Again"},
+    ):
+        tag = client.post(f"{site}/plans", json=body).json()["tag"]
+        assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
+    with database.transaction() as session:
+        found = store.load_changes(session, UUID(site.rpartition("/")[2]))
+    kept = {change.operation: change.parameters for change in found}
+    assert kept == {"type": {}, "words": {"section": 0, "words": "Again"}}
 
 
 def test_a_draft_shows_its_outline_and_keeps_nothing(client):

@@ -49,7 +49,7 @@ def test_each_stage_tells_what_is_left(client, markup, stage, progress, words):
 
 STEPS = [
     (
-        "<h1>T</h1><p><b>Coal</b></p><p>It is black.</p>",
+        "<h1>T</h1><p><b>Coal is black and it burns</b></p><p>x</p>",
         "headings",
         {"start": 10, "line": 1, "form": "", "edits": None},
     ),
