@@ -39,12 +39,12 @@ def test_files_are_named_as_the_settings_say_until_another_pattern_is_said():
     ],
 )
 def test_what_is_said_of_the_parts_is_done(said, holds):
-    assert holds(planned(Parts(sections=(2,), **said))[1])
+    assert holds(planned(Parts(sections=(3,), **said))[1])
 
 
 def test_what_was_said_once_holds_when_they_are_brought_up_to_date():
     _, done = planned(
-        Parts(sections=(2,), raise_levels=True, links=(LinkPiece.TOP, LinkPiece.NUMBERS), contents=PartContents.FIRST)
+        Parts(sections=(3,), raise_levels=True, links=(LinkPiece.TOP, LinkPiece.NUMBERS), contents=PartContents.FIRST)
     )
     found, again = planned(RefreshParts(), done)
     assert again == done
