@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from uuid import UUID
 
 from signpost.core.landings.geometry import Window
@@ -41,21 +41,12 @@ from signpost.store.database import Database
 MOST_PARTS = 200
 
 
-@dataclass(frozen=True, slots=True)
-class AskedCut:
-    """A cut that the author has chosen so far."""
-
-    at: int
-    title: str = ""
-    path: str = ""
-
-
 def view_parts(
     database: Database,
     site_id: UUID,
     path: str,
     window: Window,
-    cuts: Sequence[AskedCut] | None = None,
+    cuts: Sequence[ChosenCut] | None = None,
     pattern: str = "",
 ) -> PartsView:
     """Return the parts that a page has, or would have with these cuts; without any, those that it has."""
@@ -183,7 +174,7 @@ def _options(whole: Whole, loaded: LoadedSite, pattern: str) -> PartOptions:
     return replace(whole.options, pattern=pattern or usual or whole.options.pattern)
 
 
-def _chosen(whole: Whole, cuts: Iterable[AskedCut]) -> list[ChosenCut]:
+def _chosen(whole: Whole, cuts: Iterable[ChosenCut]) -> list[ChosenCut]:
     known = {cut.at for cut in whole.cuts}
     found = {}
     for cut in cuts:

@@ -27,7 +27,12 @@ _WAYS = frozenset([CONTENTS, WAY_BACK])
 def has_fix(finding: Finding) -> bool:
     """Return whether a finding is fixed by one press, without a question."""
     planned = finding.rule.code in _CONTENTS | _WAYS or finding.rule.code == _PARTS
-    return bool(finding.edits) or (finding.rule.fix is Fix.AUTO and bool(finding.choices)) or planned
+    return bool(finding.edits) or _has_one_answer(finding) or planned
+
+
+def _has_one_answer(finding: Finding) -> bool:
+    """Return whether what is offered as a choice is the only one, of a rule that needs no question."""
+    return finding.rule.fix is Fix.AUTO and not finding.edits and len(finding.choices) == 1
 
 
 def plan_fixes(
@@ -86,8 +91,8 @@ def _plans(site: Site, path: str, findings: Collection[Finding], choice: int | N
 def _chosen(finding: Finding, choice: int | None) -> Choice | None:
     if not finding.choices:
         return None
-    if choice is None:
-        return finding.choices[0] if finding.rule.fix is Fix.AUTO and not finding.edits else None
+    if choice is None:  # of several, the author has to say which
+        return finding.choices[0] if _has_one_answer(finding) else None
     return finding.choices[min(choice, len(finding.choices) - 1)]
 
 

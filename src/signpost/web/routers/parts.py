@@ -6,7 +6,6 @@ from fastapi import APIRouter
 
 from signpost.desk import parts
 from signpost.desk.part_views import PartsView, ProposalView
-from signpost.desk.parts import AskedCut
 from signpost.web.dependencies import Asked, PathQuery, SiteId
 from signpost.web.requests import PartsAsked, PartSettingsBody, ProposalsAsked
 from signpost.web.responses import Successor
@@ -17,7 +16,7 @@ router = APIRouter(prefix="/api/sites/{site_id}", tags=["parts"])
 @router.post("/parts")
 async def view_parts(desk: Asked, site_id: SiteId, body: PartsAsked) -> PartsView:
     """Show the parts that a page has, or would have with these cuts."""
-    cuts = None if body.cuts is None else [AskedCut(cut.at, cut.title, cut.path) for cut in body.cuts]
+    cuts = None if body.cuts is None else [cut.cut() for cut in body.cuts]
     return await desk.run(parts.view_parts, site_id, body.page, body.window.window(), cuts, body.pattern)
 
 
