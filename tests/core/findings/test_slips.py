@@ -61,7 +61,7 @@ PRESSED = [
     (
         "end-tag-missing",
         "<ul><li><div>x<ul><li>y</ul><li>z</ul>",
-        0,
+        1,
         "<ul><li><div>x<ul><li>y</ul></div><li>z</ul>",
         "close it at <li>",
     ),

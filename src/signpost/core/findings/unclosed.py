@@ -46,6 +46,8 @@ _ITEMS = {
     "select": frozenset(["option", "optgroup"]),
     "table": frozenset("caption colgroup col thead tbody tfoot tr td th".split()),
 }
+#: What may stand between them.
+_ANYWHERE = frozenset(["script", "template"])
 #: Of those of a table, what contains none of the others.
 _CELLS = frozenset(["caption", "td", "th"])
 #: Elements that contain words and what marks them, and no blocks.
@@ -99,9 +101,18 @@ def find_unclosed(check: Check, slip: Unclosed) -> Finding:
         tag, at = indented
         message = f"{written(check, tag)} has no </{tag.name}>; browsers close it at {where}."
         return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, [_on_its_line(check, at, tag)])
-    is_sure = by is not None and tag.name not in _HOLDERS and _contains_little(check, tag, by)
-    edits = [_closing(check, tag, by)] if by is not None and is_sure else []
-    choices = [] if edits or by is None else [Choice(f"End it at {where}", (_closing(check, tag, by),))]
+    edits: list[Edit] = []
+    choices: list[Choice] = []
+    if by is not None and tag.name not in _HOLDERS:
+        first = _end_of_first_block(check, tag, by)
+        if first is None:
+            edits = [_closing(check, tag, by)]
+        else:
+            last = _last_words(text[tag.end : first])
+            choices = [
+                Choice(f"End it behind “{last}”" if last else "End it at once", (insertion(check, first, tag),)),
+                Choice(f"End it at {where}", (_closing(check, tag, by),)),
+            ]
     return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, edits, choices)
 
 
@@ -183,33 +194,27 @@ class _Holders:
         tokens = self.tokens
         for at in range(self.first + 1, len(tokens)):
             top = self.open[-1]
-            is_ended = self._is_ended(top, at)
-            if is_ended:
+            name = tokens.names[at]
+            if self._ends(top, name[1:], at) if name[0] == "/" else self._begins(top, name, at):
                 return _Told(tokens.tag(top.index), top.end) if top.end else None
             if not self.open:
                 return None
         return None
 
-    def _is_ended(self, top: _Open, at: int) -> bool:
-        """Return whether a holder ended before a tag; else take note of the tag."""
-        name = self.tokens.names[at]
-        between = self.tokens.masked[self.tokens.ends[at - 1] : self.tokens.starts[at]]
-        if top.end and not top.item and between.strip():
-            return True
-        return self._ends(top, name[1:], at) if name[0] == "/" else self._begins(top, name, at)
-
     def _begins(self, top: _Open, name: str, at: int) -> bool:
+        """Return whether a holder ended before a start tag; else take note of the tag."""
         if name in _ITEMS[top.name]:
-            top.item = name if top.name != "table" or name in _CELLS else ""
+            top.item = name
         elif not top.item and name == "div" and top.name == "dl":
             top.boxes += 1
         elif not top.item and name != top.name:
-            return name not in ("script", "template")
+            return name not in _ANYWHERE
         elif name in _HOLDERS:
             self.open.append(_Open(at, name))
         return False
 
     def _ends(self, top: _Open, name: str, at: int) -> bool:
+        """Return whether a holder ended before an end tag; else take note of the tag."""
         if name == top.name:
             self.open.pop()
         elif name in _ITEMS[top.name]:
@@ -218,8 +223,8 @@ class _Holders:
             elif not top.item:
                 return len(self.open) > 1 and name in _ITEMS[self.open[-2].name]
         elif name == "div" and top.boxes:
-            top.boxes -= 1
-        else:
+            top.boxes, top.end = top.boxes - 1, self.tokens.ends[at]
+        elif name not in _ANYWHERE:
             return not top.item and bool(top.end)
         return False
 
@@ -410,23 +415,28 @@ def _holding_tags(page: Page) -> Sequence[Tag]:
     return [tag for tag in tokens_of(page).tags() if tag.name in _HOLDERS or tag.name in _PIECES]
 
 
-def _contains_little(check: Check, tag: Tag, by: Tag) -> bool:
-    """Return whether an element contains one block or run of words at most, so that it can end at one place alone."""
+def _end_of_first_block(check: Check, tag: Tag, by: Tag) -> int | None:
+    """Return where the first block or run of words ends in an element that contains more; None for one alone."""
     tokens = tokens_of(check.page)
-    depth = blocks = 0
+    depth = 0
+    begins: list[int] = []  # where blocks and runs of words begin, right in the element
     between, in_paragraph = tag.end, False  # where the last block ends
     for index in range(tokens.at(tag.start) + 1, tokens.at(by.start) + 1):
         name, start = tokens.names[index], tokens.starts[index]
         if start < by.start and (name.lstrip("/") in WITHIN_LINES or name in VOID):
             continue
         if depth == 0:
-            blocks += not in_paragraph and bool(tokens.masked[between:start].strip())
-            blocks += start < by.start and name[0] != "/"
+            if not in_paragraph and tokens.masked[between:start].strip():
+                begins.append(between)
+            if start < by.start and name[0] != "/":
+                begins.append(start)
             in_paragraph = name == "p"
         if name.lstrip("/") not in OPTIONAL_END:
             depth = max(0, depth + (-1 if name[0] == "/" else 1))
         between = tokens.ends[index]
-    return blocks <= 1
+    if len(begins) <= 1:
+        return None
+    return tag.end + len(check.page.text[tag.end : begins[1]].rstrip())
 
 
 def _end_by_indent(check: Check, tag: Tag) -> tuple[Tag, int] | None:
@@ -435,15 +445,13 @@ def _end_by_indent(check: Check, tag: Tag) -> tuple[Tag, int] | None:
     Where tags on lines of their own are indented as their partners are, one that is not shows which one is missing.
     """
     tokens, text = tokens_of(check.page), check.page.text
-    stack: list[tuple[int, str]] = []
+    stack: list[tuple[int, str | None]] = []
     fitting = 0
     for index in range(tokens.at(tag.start), len(tokens.names)):
         name = tokens.names[index]
         if name.lstrip("/") != tag.name:
             continue
         indent = indent_before(text, tokens.starts[index])
-        if indent is None:
-            return None
         if name[0] != "/":
             stack.append((index, indent))
             continue
@@ -451,7 +459,7 @@ def _end_by_indent(check: Check, tag: Tag) -> tuple[Tag, int] | None:
             return None
         if stack[-1][1] == indent:
             stack.pop()
-            fitting += 1
+            fitting += indent is not None
         elif len(stack) > 1 and stack[-2][1] == indent and fitting >= _FITTING:
             return tokens.tag(stack[-1][0]), tokens.starts[index]
         else:
