@@ -3,7 +3,7 @@
 import pytest
 
 from checked import GOOD, codes, site_with
-from pages import page_of, site_of
+from pages import page_of, site_from, site_of
 from parted import after
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.findings import check_page
@@ -96,6 +96,20 @@ PRESSED = [
         '<p><a href="index.html"><b>t</b></a></p>',
         "<b>",
     ),
+    ("bracket-missing", '<h2 id="two" Two</h2><p>x</p>', None, '<h2 id="two"> Two</h2><p>x</p>', "has no “>”"),
+    ("bracket-missing", "<h2 Two and three</h2><p>x</p>", None, "<h2> Two and three</h2><p>x</p>", "has no “>”"),
+    ("bracket-missing", "<h2Two and three</h2><p>x</p>", None, "<h2>Two and three</h2><p>x</p>", "has no “>”"),
+    ("bracket-missing", "<h2Two</h2><p>x</p>", None, "<h2>Two</h2><p>x</p>", "has no “>” behind <h2,"),
+    ("bracket-missing", "<h2<b>Two</b></h2><p>x</p>", None, "<h2><b>Two</b></h2><p>x</p>", "has no “>” behind <h2,"),
+    ("bracket-missing", "<ol compact reversed <li>a</li></ol>", None, "<ol compact reversed> <li>a</li></ol>", "“>”"),
+    ("bracket-missing", "<p class=a Coal <b>x</b></p>", None, "<p class=a> Coal <b>x</b></p>", "has no “>”"),
+    ("bracket-missing", "<p><i>a</i <b>x</b></p>", None, "<p><i>a</i> <b>x</b></p>", "has no “>”"),
+    ("bracket-missing", "<p><i>a</i and <b>x</b></p>", None, "<p><i>a</i> and <b>x</b></p>", "has no “>”"),
+    ("bracket-missing", "<p><i>a</i. So <b>x</b></p>", None, "<p><i>a</i>. So <b>x</b></p>", "has no “>”"),
+    ("bracket-missing", "<p><i>a</i<b>x</b></p>", None, "<p><i>a</i><b>x</b></p>", "has no “>” behind </i,"),
+    ("bracket-missing", "<p><b><i>a</i</b> x</p>", None, "<p><b><i>a</i></b> x</p>", "has no “>” behind </i,"),
+    ("bracket-missing", "<p><i>a</i: <b>x</b></p>", None, "<p><i>a</i>: <b>x</b></p>", "has no “>”"),
+    ("bracket-missing", "<h2>Two</h2<p>x</p>", None, "<h2>Two</h2><p>x</p>", "has no “>” behind </h2,"),
     ("quote-missing", "<p title=x'>a</p>", 0, "<p title='x'>a</p>", "begins with none"),
     (
         "quote-missing",
@@ -542,3 +556,14 @@ def test_a_title_that_nobody_wrote_is_found(title):
     page = page_of(f"<!DOCTYPE html><html lang=en><title>{title}</title><h1>A</h1>")
     found = [one for one in check_page(single_page_site(page), page.path, ALL) if one.rule.code == "filler-left"]
     assert [one.span.of(page.text) for one in found] == [title]
+
+
+@pytest.mark.parametrize("body", ["<pagain and <b>x</b></p>", "<x-part and <b>x</b></x-part>"])
+def test_a_bracket_is_not_put_behind_a_name_that_nobody_knows(body):
+    (finding,) = [
+        one
+        for one in check_page(site_from({"page.html": GOOD.format(body)}), "page.html")
+        if one.rule.code == "bracket-missing"
+    ]
+    assert not finding.edits
+    assert not finding.choices

@@ -139,6 +139,8 @@ WORDS = [
         0,
         "<p>See <a href=index.html>the yard.</a> It is wet.</p>",
     ),
+    ("<ul><li><a href=index.html>|</li></ul>", None, "<ul><li><a href=index.html></a>|</li></ul>"),
+    ("<p><a href=index.html>| Coal</p>", None, "<p><a href=index.html>| Coal</a></p>"),
     # as the page does it elsewhere
     (
         "<p><b>Mind</b> the <b>step</b> and <b>the bell now</p>",

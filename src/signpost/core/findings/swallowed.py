@@ -7,6 +7,7 @@ from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 
 from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.tokens import end_of_glued_name
 from signpost.core.page import Page
 from signpost.core.page.markup import tokens_of
 from signpost.core.page.tokens import Tag
@@ -53,16 +54,26 @@ def _read_unmatched(page: Page, findings: Sequence[Finding]) -> _Unmatched:
     return found
 
 
+def _swallowed(page: Page, tag: Tag) -> Iterator[tuple[int, str, bool]]:
+    """Yield the tags that one has swallowed: where each begins, its name, and whether it is an end tag.
+
+    An end tag whose name has grown together with what is behind it is one of them: it ends nothing any more.
+    """
+    length = end_of_glued_name(page.text[tag.start : tag.end]) if tag.is_end else None
+    if length is not None:
+        yield tag.start, page.text[tag.start + 2 : tag.start + length].lower(), True
+    for found in _TAG.finditer(page.text, tag.start + 1, tag.end):
+        yield found.start(), found[2].lower(), found[1] == "/"
+
+
 def _partners(page: Page, tag: Tag, unmatched: _Unmatched) -> Iterator[int]:
     """Yield the end tags whose start tags were swallowed, and the start tags whose end tags were, by index.
 
     Each is the nearest that was not taken yet, and is taken out of `unmatched`.
     """
-    for swallowed in _TAG.finditer(page.text, tag.start + 1, tag.end):
-        name = swallowed[2].lower()
-        ends = swallowed[1] == "/"
+    for start, name, ends in _swallowed(page, tag):
         places = unmatched.get(("end-tag-missing" if ends else "end-tag-stray", name), [])
-        at = bisect_left(places, (swallowed.start(), -1))
+        at = bisect_left(places, (start, -1))
         if ends and at > 0:
             yield places.pop(at - 1)[1]
         elif not ends and at < len(places):

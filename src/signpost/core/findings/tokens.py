@@ -8,7 +8,7 @@ from collections.abc import Callable, Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
-from signpost.core.page.markup import tokens_of
+from signpost.core.page.markup import ELEMENTS, tokens_of
 from signpost.core.page.slips import ParseError, read_parse_errors
 from signpost.core.page.tokens import Tag
 from signpost.core.text.edits import Edit
@@ -22,6 +22,14 @@ _REFERENCE = re.compile(r"&#?[A-Za-z0-9]*$")
 _NAME = re.compile(r"&[A-Za-z0-9]+;?")
 _CODE = re.compile(r"&#[xX]?[0-9A-Fa-f]+;?$")
 _C1 = range(0x80, 0xA0)  # control characters in Unicode, letters and signs in windows-1252
+_TAG_NAME = re.compile(r"</?[a-zA-Z][^\s/>]*")
+#: Attributes that may have no value (HTML, boolean attributes, and those of earlier versions).
+_WITHOUT_VALUE = frozenset(
+    "allowfullscreen async autofocus autoplay checked compact contenteditable controls declare default defer "
+    "disabled download draggable formnovalidate hidden inert ismap itemscope loop multiple muted nohref nomodule "
+    "noresize noshade novalidate nowrap open playsinline readonly required reversed scoped selected "
+    "spellcheck".split()
+)
 _COMMENT_LINE = re.compile(r"[^\r\n<]*")
 
 
@@ -56,8 +64,11 @@ def _bracket(check: Check, at: int) -> Iterator[Finding]:
     if start < 0:
         return
     inside = text[start:at]
-    end = start + len(inside.rstrip())
-    whole = inside.count('"') % 2 == 0 and inside.count("'") % 2 == 0
+    end = start + _length_of_tag(inside)
+    own = text[start:end]
+    known = _TAG_NAME.match(own)
+    whole = own.count('"') % 2 == 0 and own.count("'") % 2 == 0
+    whole = whole and known is not None and known[0].strip("</").lower() in ELEMENTS
     edits = [Edit(end, end, ">", reason="the bracket that ends the tag")] if whole else []
     yield check.find_at(
         "bracket-missing",
@@ -66,6 +77,48 @@ def _bracket(check: Check, at: int) -> Iterator[Finding]:
         "of it.",
         edits,
     )
+
+
+def _length_of_tag(markup: str) -> int:
+    """Return how many characters of what has become a tag are one: its name and its attributes, without words.
+
+    What has no value is an attribute only where the standard knows one of that name, now or before.
+    """
+    name = _TAG_NAME.match(markup)
+    glued = end_of_glued_name(markup)
+    if name is None or glued is not None or markup.startswith("</"):
+        return glued or (len(markup.rstrip()) if name is None else name.end())
+    end = name.end()
+    for attribute in scan_all_attributes(markup, 0):
+        if attribute.value_span is None and attribute.name not in _WITHOUT_VALUE:
+            break
+        end = attribute.span.end
+    return len(markup[:end].rstrip())
+
+
+def end_of_glued_name(markup: str) -> int | None:
+    """Return where a tag's name ends that has grown together with the words behind it; None where it has not.
+
+    That is so where nobody knows an element of such a name, and one that is known is followed by what begins a word
+    or a tag: `<h2Coal and steam</h2>`.
+    """
+    name = _TAG_NAME.match(markup)
+    first = 2 if markup.startswith("</") else 1
+    if name is None or name[0][first:].lower() in ELEMENTS:
+        return None
+    ends = (
+        at
+        for at in range(name.end() - 1, first, -1)
+        if markup[first:at].lower() in ELEMENTS and _begins(markup[at : at + 2])
+    )
+    return next(ends, None)
+
+
+def _begins(text: str) -> bool:
+    """Return whether a text begins with what is in no element's name, or begins a word; `o:p` is a name."""
+    if text[0] == ":":
+        return not text[1:].isalnum()
+    return text[0].isupper() or not (text[0].isascii() and (text[0].isalnum() or text[0] in "-_"))
 
 
 def _cut_off(check: Check, error: ParseError) -> Iterator[Finding]:

@@ -255,8 +255,10 @@ def _ends_of_words(check: Check, tag: Tag, by: Tag | None) -> list[Ending]:
     if tag.name == "a":
         lengths |= {kind: len(_BETWEEN_LINKS.sub("", words[:length])) for kind, length in lengths.items()}
     ends = {kind: tag.end + length for kind, length in lengths.items() if length}
+    if not ends:
+        return [Ending("at once", tag.end)]
     if tag.name == "a" and _is_all_of_its_block(check, tag) and not {"sentence", "run", "child"} & ends.keys():
-        return [Ending("with its block", ends["block"])]
+        return [Ending("with its block", max(ends.values()))]
     habit = _habits_of_ends(check.page).get(tag.name, Counter())
     order = sorted(ends, key=lambda kind: (kind != "child", -habit[kind], _USUAL.index(kind)))
     text = check.page.text

@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
+from signpost.core.findings.tokens import end_of_glued_name
 from signpost.core.findings.unclosed import WITHIN_LINES, find_unclosed, insertion, written
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import OPTIONAL_END, tokens_of
@@ -27,6 +28,8 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
     """Yield where the tags of a page do not match."""
     for slip in find_unmatched(check.page):
         match slip:
+            case Stray() | Unclosed() if _is_grown_together(check, slip.tag):
+                yield from _grown_together(check, slip.tag)
             case Unclosed():
                 yield find_unclosed(check, slip)
             case Stray():
@@ -45,6 +48,24 @@ def _line(check: Check, tag: Tag) -> int:
 
 def _span(tag: Tag) -> Span:
     return Span(tag.start, tag.end)
+
+
+def _is_grown_together(check: Check, tag: Tag) -> bool:
+    """Return whether a tag's name has grown together with words behind it, up to another tag."""
+    found = check.page.text[tag.start : tag.end]
+    return "<" in found[1:] and end_of_glued_name(found) is not None
+
+
+def _grown_together(check: Check, tag: Tag) -> Iterator[Finding]:
+    """Yield that a tag lacks its bracket; where the next tag is in its attributes, the parser noticed."""
+    text = check.page.text
+    length = end_of_glued_name(text[tag.start : tag.end])
+    if length is None or "<" not in tag.name:
+        return
+    at = tag.start + length
+    message = f"{written(check, tag)} has no “>” behind {text[tag.start : at]}, so what is behind it is part of it."
+    edit = Edit(at, at, ">", reason="the bracket that ends the tag")
+    yield check.find_at("bracket-missing", Span(tag.start, at), message, [edit])
 
 
 def _leads(check: Check, tag: Tag) -> bool:

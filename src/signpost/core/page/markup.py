@@ -26,6 +26,19 @@ VOID = frozenset("area base br col embed hr img input link meta param source tra
 OPTIONAL_END = frozenset(
     "html head body p li dt dd rt rp optgroup option thead tbody tfoot tr td th colgroup caption".split()
 )
+#: All elements of HTML, those of earlier versions among them (HTML 4 and 16.2).
+ELEMENTS = frozenset(
+    """
+    a abbr acronym address applet area article aside audio b base basefont bdi bdo bgsound big blink blockquote
+    body br button canvas caption center cite code col colgroup data datalist dd del details dfn dialog dir div
+    dl dt em embed fieldset figcaption figure font footer form frame frameset h1 h2 h3 h4 h5 h6 head header
+    hgroup hr html i iframe image img input ins isindex kbd keygen label legend li link listing main map mark
+    marquee math menu menuitem meta meter multicol nav nextid nobr noembed noframes noscript object ol optgroup
+    option output p param picture plaintext pre progress q rb rp rt rtc ruby s samp script search section select
+    slot small source spacer span strike strong style sub summary sup svg table tbody td template textarea tfoot
+    th thead time title tr track tt u ul var video wbr xmp
+    """.split()
+)
 #: Elements that a browser opens again behind a block that cut them off (HTML 13.2.4.3), the links among them.
 FORMATTING = frozenset("a b big code em font i nobr s small strike strong tt u".split())
 #: Elements that may reach further than to their own end tag, or less far.
