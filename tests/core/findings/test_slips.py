@@ -108,6 +108,26 @@ PRESSED = [
     ("bracket-missing", "<p><i>a</i. So <b>x</b></p>", None, "<p><i>a</i>. So <b>x</b></p>", "has no “>”"),
     ("bracket-missing", "<p><i>a</i<b>x</b></p>", None, "<p><i>a</i><b>x</b></p>", "has no “>” behind </i,"),
     ("bracket-missing", "<p><b><i>a</i</b> x</p>", None, "<p><b><i>a</i></b> x</p>", "has no “>” behind </i,"),
+    # a tag that is shown as text
+    (
+        "bracket-missing",
+        "<p>See a href=index.html>it</a>.</p>",
+        None,
+        "<p>See <a href=index.html>it</a>.</p>",
+        "no “<”",
+    ),
+    (
+        "bracket-missing",
+        "h2>Two</h2><p>x</p>",
+        None,
+        "<h2>Two</h2><p>x</p>",
+        "h2> has no “<”, so it is shown as text",
+    ),
+    ("bracket-missing", "<p>See <b>it/b> and</p>", None, "<p>See <b>it</b> and</p>", "/b> has no “<”"),
+    ("bracket-missing", "<h2>Two/h2><p>x</p>", None, "<h2>Two</h2><p>x</p>", "/h2> has no “<”"),
+    ("bracket-missing", "<ul><li>a</li>\n/ul>\n<p>x</p>", None, "<ul><li>a</li>\n</ul>\n<p>x</p>", "/ul> has no"),
+    ("bracket-missing", "<p>a/p>\n<p>b</p>", None, "<p>a</p>\n<p>b</p>", "/p> has no “<”"),
+    ("bracket-missing", "<p>a br class=x> b</p>", None, "<p>a <br class=x> b</p>", "has no “<”"),
     ("bracket-missing", "<p><i>a</i: <b>x</b></p>", None, "<p><i>a</i>: <b>x</b></p>", "has no “>”"),
     ("bracket-missing", "<h2>Two</h2<p>x</p>", None, "<h2>Two</h2><p>x</p>", "has no “>” behind </h2,"),
     ("quote-missing", "<p title=x'>a</p>", 0, "<p title='x'>a</p>", "begins with none"),
@@ -567,3 +587,55 @@ def test_a_bracket_is_not_put_behind_a_name_that_nobody_knows(body):
     ]
     assert not finding.edits
     assert not finding.choices
+
+
+@pytest.mark.parametrize(
+    "body",
+    [
+        "<p>p > q and a>b, and/or> as well</p>",
+        "<p><code>br class=x> and /p></code> are tags</p>",
+        "<pre>li class=a>x/li></pre>",
+        "<p>h2>Two, nobody ends it</p>",
+        "<p>In <code>div>p</code> the p is within.</p>",
+        "<!-- a href=x>y</a> --><p>x</p>",
+        '<p title="see br class=y>z">x</p>',
+        "<p>and/section> b</p>",
+    ],
+)
+def test_what_may_be_meant_as_text_is_no_lost_tag(body):
+    assert "bracket-missing" not in codes(site_with(body))
+
+
+@pytest.mark.parametrize(
+    ("body", "after_"),
+    [
+        (
+            "<p>See a href=index.html>one</a> and <b>x</b>.</p>\n<p>See a href=other.html>two</a>.</p>",
+            "<p>See <a href=index.html>one</a> and <b>x</b>.</p>\n<p>See <a href=other.html>two</a>.</p>",
+        ),
+        ("<p><b>one/b> and x</p>\n<p><b>two/b> and</p>", "<p><b>one</b> and x</p>\n<p><b>two</b> and</p>"),
+        ("<p>b>one and <i>b>two</b></i></p>", "<p>b>one and <i><b>two</b></i></p>"),
+    ],
+)
+def test_each_tag_that_has_lost_its_bracket_is_the_nearest_to_its_partner(body, after_):
+    site = site_with(body)
+    assert {"end-tag-stray", "end-tag-missing"}.isdisjoint(codes(site))
+    fixed = after(site, plan_fixes(site, ["page.html"], ["bracket-missing"]))
+    assert fixed.pages["page.html"].text == GOOD.format(after_)
+
+
+@pytest.mark.parametrize(
+    ("body", "code"),
+    [
+        ("<p>x</a> see a href=index.html>y</p>", "end-tag-stray"),
+        ("<section><div><p>x</p></section><p>y/div></p>", "end-tag-missing"),
+    ],
+)
+def test_a_lost_tag_on_the_other_side_is_not_the_partner(body, code):
+    assert codes(site_with(body)).count(code) == 1
+    assert "bracket-missing" not in codes(site_with(body))
+
+
+def test_a_lost_tag_has_one_partner():
+    found = codes(site_with("<p>See a href=index.html>x</a> and</a>.</p>"))
+    assert [found.count(code) for code in ("bracket-missing", "end-tag-stray")] == [1, 1]

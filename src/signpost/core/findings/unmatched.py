@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.lost import Losses
 from signpost.core.findings.page_check import Check
 from signpost.core.findings.tokens import end_of_glued_name
 from signpost.core.findings.unclosed import WITHIN_LINES, find_unclosed, insertion, written
@@ -26,7 +27,12 @@ from signpost.core.text.positions import Span, after_line_end, indent_before, li
 
 def find_unmatched_tags(check: Check) -> Iterator[Finding]:
     """Yield where the tags of a page do not match."""
+    losses = Losses(check)
     for slip in find_unmatched(check.page):
+        cause = losses.explain(slip)
+        if cause is not None:
+            yield cause
+            continue
         match slip:
             case Stray() | Unclosed() if _is_grown_together(check, slip.tag):
                 yield from _grown_together(check, slip.tag)
@@ -40,6 +46,7 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
                 yield _crossed(check, slip)
             case Homeless():
                 yield _homeless(check, slip.tag)
+    yield from losses.rest()
 
 
 def _line(check: Check, tag: Tag) -> int:

@@ -67,7 +67,7 @@ MARKUP = (
     Rule(
         "bracket-missing", Severity.ERROR, Fix.AUTO, PARSING + "unexpected-character-in-attribute-name",
         "Bracket missing",
-        "The next tag becomes part of this one, and does nothing.",
+        "The tag is shown as text, or the next one becomes part of it and does nothing.",
         '<a href="#coal" <b>Coal</b></a>', '<a href="#coal"><b>Coal</b></a>',
     ),
     Rule(
