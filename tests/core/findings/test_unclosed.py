@@ -85,6 +85,9 @@ def test_a_list_or_table_ends_behind_its_last_item(body, after):
         "<div class=a>\n<p>a</p>\n<p>b</p>",  # nobody knows which of them is in it
         "<section><p>a</p><p>b</p>",
         "<blockquote>a<p>b</p>",
+        "<pre>\n<h2>a</h2>\n<p>b</p>",
+        "<h2><p>b</p>",
+        "<b><p>b</p>",
     ],
 )
 def test_where_nothing_tells_it_is_said_and_left(body):
@@ -175,6 +178,13 @@ def test_words_end_with_their_word_their_sentence_or_their_block(body, choice, a
     found, finding = pressed(body, choice)
     assert found == after
     assert bool(finding.edits) == (choice is None)
+
+
+def test_an_end_tag_that_a_list_lost_to_an_earlier_one_stays():
+    site = site_from({"page.html": PAGE.format("<ul>\n<li>a</li>\n</ul>\n<li>b</li>\n</ul>")})
+    (finding,) = [one for one in check_page(site, "page.html") if one.rule.code == "end-tag-stray"]
+    assert not finding.edits
+    assert "has ended before" in finding.message
 
 
 def test_no_press_chooses_among_several():

@@ -54,16 +54,21 @@ def _read_unmatched(page: Page, findings: Sequence[Finding]) -> _Unmatched:
     return found
 
 
-def _swallowed(page: Page, tag: Tag) -> Iterator[tuple[int, str, bool]]:
-    """Yield the tags that one has swallowed: where each begins, its name, and whether it is an end tag.
+def _swallowed(page: Page, tag: Tag) -> list[tuple[int, str, bool]]:
+    """Return the tags that one has swallowed: where each begins, its name, and whether it is an end tag.
 
-    An end tag whose name has grown together with what is behind it is one of them: it ends nothing any more.
+    One whose name has grown together with what is behind it is one of them: it is no tag of its name any more, and
+    that of its partner, where it has swallowed that as well.
     """
-    length = end_of_glued_name(page.text[tag.start : tag.end]) if tag.is_end else None
-    if length is not None:
-        yield tag.start, page.text[tag.start + 2 : tag.start + length].lower(), True
-    for found in _TAG.finditer(page.text, tag.start + 1, tag.end):
-        yield found.start(), found[2].lower(), found[1] == "/"
+    found = [(one.start(), one[2].lower(), one[1] == "/") for one in _TAG.finditer(page.text, tag.start + 1, tag.end)]
+    glued = end_of_glued_name(page.text, tag.start, tag.end)
+    if glued is None:
+        return found
+    name = page.text[tag.start : glued].strip("</").lower()
+    partner = next((one for one in found if not tag.is_end and one[1:] == (name, True)), None)
+    if partner is None:
+        return [(tag.start, name, tag.is_end), *found]
+    return [one for one in found if one is not partner]
 
 
 def _partners(page: Page, tag: Tag, unmatched: _Unmatched) -> Iterator[int]:

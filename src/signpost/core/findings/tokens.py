@@ -64,7 +64,7 @@ def _bracket(check: Check, at: int) -> Iterator[Finding]:
     if start < 0:
         return
     inside = text[start:at]
-    end = start + _length_of_tag(inside)
+    end = start + _length_of_tag(text, start, at)
     own = text[start:end]
     known = _TAG_NAME.match(own)
     whole = own.count('"') % 2 == 0 and own.count("'") % 2 == 0
@@ -79,39 +79,51 @@ def _bracket(check: Check, at: int) -> Iterator[Finding]:
     )
 
 
-def _length_of_tag(markup: str) -> int:
+def _length_of_tag(text: str, start: int, until: int) -> int:
     """Return how many characters of what has become a tag are one: its name and its attributes, without words.
 
     What has no value is an attribute only where the standard knows one of that name, now or before.
     """
+    markup = text[start:until]
     name = _TAG_NAME.match(markup)
-    glued = end_of_glued_name(markup)
-    if name is None or glued is not None or markup.startswith("</"):
-        return glued or (len(markup.rstrip()) if name is None else name.end())
+    glued = end_of_glued_name(text, start, until)
+    if glued is not None:
+        return glued - start
+    if name is None or markup.startswith("</"):
+        return len(markup.rstrip()) if name is None else name.end()
     end = name.end()
     for attribute in scan_all_attributes(markup, 0):
-        if attribute.value_span is None and attribute.name not in _WITHOUT_VALUE:
+        is_one = attribute.name in _WITHOUT_VALUE and markup[attribute.span.start - 1].isspace()
+        if attribute.value_span is None and not is_one:
             break
         end = attribute.span.end
     return len(markup[:end].rstrip())
 
 
-def end_of_glued_name(markup: str) -> int | None:
+def end_of_glued_name(text: str, start: int, end: int) -> int | None:
     """Return where a tag's name ends that has grown together with the words behind it; None where it has not.
 
     That is so where nobody knows an element of such a name, and one that is known is followed by what begins a word
-    or a tag: `<h2Coal and steam</h2>`.
+    or a tag: `<h2Coal and steam</h2>`; or by anything, where its end tag is there: `<pcoal and steam</p>`.
     """
-    name = _TAG_NAME.match(markup)
-    first = 2 if markup.startswith("</") else 1
-    if name is None or name[0][first:].lower() in ELEMENTS:
+    name = _TAG_NAME.match(text, start, end)
+    first = start + (2 if text.startswith("</", start) else 1)
+    if name is None or text[first : name.end()].lower() in ELEMENTS:
         return None
-    ends = (
-        at
-        for at in range(name.end() - 1, first, -1)
-        if markup[first:at].lower() in ELEMENTS and _begins(markup[at : at + 2])
-    )
-    return next(ends, None)
+    known = [at for at in range(name.end() - 1, first, -1) if text[first:at].lower() in ELEMENTS]
+    begun = next((at for at in known if _begins(text[at : at + 2])), None)
+    if begun is not None or text[first - 1] == "/":
+        return begun
+    behind = text[name.end() : end + _REACH].lower()
+    if f"</{text[first : name.end()].lower()}>" in behind:
+        return None
+    return next((at for at in known if _is_ended(text[first:at].lower(), behind)), None)
+
+
+def _is_ended(name: str, behind: str) -> bool:
+    """Return whether the end tag of an element is behind it, before another one of its name begins."""
+    found = re.search(rf"<(/?){name}[\s>]", behind)
+    return found is not None and found[1] == "/"
 
 
 def _begins(text: str) -> bool:

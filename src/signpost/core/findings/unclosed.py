@@ -236,7 +236,7 @@ def _ends_of_heading(check: Check, tag: Tag, by: Tag | None) -> list[Ending]:
     """Return where a heading may end: before the next block; where that is far, with its line, too."""
     words = _line_of(check, tag, by)
     if not words:
-        return [Ending("at once", tag.end)]
+        return []
     behind = Ending(f"behind “{_last_words(words)}”", tag.end + len(words))
     line = re.match(r"\s*[^\r\n]*", words)
     first = words if line is None else line[0].rstrip()
@@ -250,7 +250,7 @@ def _ends_of_words(check: Check, tag: Tag, by: Tag | None) -> list[Ending]:
     """Return where words that are marked may end, the likeliest first: with their block, sentence or word."""
     words = _line_of(check, tag, by)
     if not words:
-        return [Ending("at once", tag.end)]
+        return [Ending("at once", tag.end)] if _is_end_behind(check, tag) else []
     lengths = _lengths_of_words(words)
     if tag.name == "a":
         lengths |= {kind: len(_BETWEEN_LINKS.sub("", words[:length])) for kind, length in lengths.items()}
@@ -348,6 +348,13 @@ def _wraps_words(page: Page) -> bool:
         and tokens.names[tokens.at(tag.start) + 1] == "/a"
     ]
     return 2 * sum(marks) > len(marks)
+
+
+def _is_end_behind(check: Check, tag: Tag) -> bool:
+    """Return whether the next tag ends something, so that nothing at all is in an element."""
+    tokens = tokens_of(check.page)
+    index = tokens.at(tag.start) + 1
+    return index >= len(tokens) or tokens.names[index][0] == "/"
 
 
 def _is_all_of_its_block(check: Check, tag: Tag) -> bool:

@@ -24,11 +24,15 @@ from signpost.core.page.tokens import Tag
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span, after_line_end, indent_before, line_start
 
+_LISTS = frozenset(["ul", "ol", "menu", "dl"])
+
 
 def find_unmatched_tags(check: Check) -> Iterator[Finding]:
     """Yield where the tags of a page do not match."""
     losses = Losses(check)
+    homeless = False  # whether items before are in no list
     for slip in find_unmatched(check.page):
+        homeless = homeless or isinstance(slip, Homeless)
         cause = losses.explain(slip)
         if cause is not None:
             yield cause
@@ -39,7 +43,7 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
             case Unclosed():
                 yield find_unclosed(check, slip)
             case Stray():
-                yield _stray(check, slip.tag)
+                yield _stray(check, slip.tag, was_early=homeless and slip.tag.name in _LISTS)
             case Nested():
                 yield _nested(check, slip)
             case Crossed():
@@ -59,17 +63,16 @@ def _span(tag: Tag) -> Span:
 
 def _is_grown_together(check: Check, tag: Tag) -> bool:
     """Return whether a tag's name has grown together with words behind it, up to another tag."""
-    found = check.page.text[tag.start : tag.end]
-    return "<" in found[1:] and end_of_glued_name(found) is not None
+    text = check.page.text
+    return "<" in text[tag.start + 1 : tag.end] and end_of_glued_name(text, tag.start, tag.end) is not None
 
 
 def _grown_together(check: Check, tag: Tag) -> Iterator[Finding]:
     """Yield that a tag lacks its bracket; where the next tag is in its attributes, the parser noticed."""
     text = check.page.text
-    length = end_of_glued_name(text[tag.start : tag.end])
-    if length is None or "<" not in tag.name:
+    at = end_of_glued_name(text, tag.start, tag.end)
+    if at is None or "<" not in tag.name:
         return
-    at = tag.start + length
     message = f"{written(check, tag)} has no “>” behind {text[tag.start : at]}, so what is behind it is part of it."
     edit = Edit(at, at, ">", reason="the bracket that ends the tag")
     yield check.find_at("bracket-missing", Span(tag.start, at), message, [edit])
@@ -82,7 +85,8 @@ def _leads(check: Check, tag: Tag) -> bool:
 # ---------------------------------------------------------------- end tags left over
 
 
-def _stray(check: Check, tag: Tag) -> Finding:
+def _stray(check: Check, tag: Tag, *, was_early: bool) -> Finding:
+    """Return that an end tag is left over; `was_early`, it is right, and one before it is not."""
     end_tag = f"</{tag.name}>"
     effect = "browsers pass it over"
     if tag.name == "p":
@@ -92,6 +96,8 @@ def _stray(check: Check, tag: Tag) -> Finding:
     if tag.name == "br":
         edits = [Edit(tag.start, tag.end, read_habits(check.page).void("br"), reason="a line break as it is written")]
         effect = "browsers take it for a line break"
+    if was_early:
+        edits, effect = [], "the list that it should end has ended before"
     return check.find_at("end-tag-stray", _span(tag), f"{end_tag} ends nothing that is open; {effect}.", edits)
 
 
