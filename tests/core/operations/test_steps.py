@@ -207,3 +207,10 @@ def test_the_list_of_operations_is_up_to_date():
     module = importlib.util.module_from_spec(spec)
     spec.loader.exec_module(module)
     assert (root / "docs" / "operations.md").read_text(encoding="utf-8") == module.write()
+
+
+def test_an_operation_over_the_site_that_cannot_be_done_is_said():
+    files = {**FILES, "signpost.toml": "no = [toml"}
+    _, plan = after('[[step]]\ndo = "site-file"\n[[step]]\ndo = "move-files"\nmoves = {"z.html" = "y.html"}\n', files)
+    assert not plan
+    assert [note.split(":")[0] for note in plan.notes] == ["Step 1, site-file", "Step 2, move-files"]

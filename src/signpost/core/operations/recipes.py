@@ -201,7 +201,7 @@ class _Work:
                 plan = operation.plan(here).plan
                 if isinstance(operation, ManyPages):
                     plan = plan.without(plan.edits.keys() - {*paths})
-        except RequestError as error:
+        except (RequestError, InputError) as error:
             self._notes.append(str(error))
             return
         self._put_in(plan)
