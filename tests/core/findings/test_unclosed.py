@@ -71,6 +71,11 @@ LISTS = [
 ]
 
 
+def test_a_list_is_not_closed_by_its_own_items():
+    assert "close it at the page's end" in missing("<ul>\n<li>a</li>\n<p>b</p>")[1][0].message
+    assert "close it at </div>" in missing("<div><ul><li>a</li></div>")[1][0].message
+
+
 @pytest.mark.parametrize(("body", "after"), LISTS)
 def test_a_list_or_table_ends_behind_its_last_item(body, after):
     assert pressed(body)[0] == after

@@ -406,7 +406,7 @@ def _block_starts(page: Page) -> Sequence[int]:
 
 def _ended_by(check: Check, slip: Unclosed) -> Tag | None:
     """Return the tag at which browsers end an element: that of the cell or the item it is in, or what cut it off."""
-    depth = 0
+    depth = int(slip.tag.name in _HOLDERS)  # its own items do not end it
     tags = _holding_tags(check.page)
     for tag in islice(tags, bisect_left(tags, slip.tag.end, key=lambda tag: tag.start), None):
         if slip.ended_by is not None and tag.start >= slip.ended_by.start:
