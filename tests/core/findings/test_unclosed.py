@@ -192,6 +192,25 @@ def test_an_end_tag_that_a_list_lost_to_an_earlier_one_stays():
     assert "has ended before" in finding.message
 
 
+@pytest.mark.parametrize(
+    ("body", "is_pressed"),
+    [
+        ("<div><p>a</p></div></div>", True),
+        ("<div><p>a</p></div>\n</div>\n<p>b</p>", True),
+        ("<p>a</p></div><p>b</p>", True),
+        ("<p>a <b>b</b></p><p>c</b> d</p>", True),
+        ("<div><div>a</div></div><p>b</p></div>", False),
+        ("<div><div>a</div></div>b</div>", False),
+        ("<section><h2>x</h2></section><p>b</p></section>", False),
+    ],
+)
+def test_an_end_tag_is_taken_out_where_it_surely_is_the_one_too_much(body, is_pressed):
+    site = site_from({"page.html": PAGE.format(body)})
+    (finding,) = [one for one in check_page(site, "page.html") if one.rule.code == "end-tag-stray"]
+    assert bool(finding.edits) == is_pressed
+    assert ("may have ended too early" in finding.message) == (not is_pressed)
+
+
 def test_no_press_chooses_among_several():
     site, (finding,) = missing("<p>See <b>the yard. It is wet.</p>")
     assert len(finding.choices) > 1

@@ -98,7 +98,24 @@ def _stray(check: Check, tag: Tag, *, was_early: bool) -> Finding:
         effect = "browsers take it for a line break"
     if was_early:
         edits, effect = [], "the list that it should end has ended before"
+    elif not _is_surely_left_over(check, tag):
+        edits, effect = [], f"one of the {tag.name} before it may have ended too early"
     return check.find_at("end-tag-stray", _span(tag), f"{end_tag} ends nothing that is open; {effect}.", edits)
+
+
+def _is_surely_left_over(check: Check, tag: Tag) -> bool:
+    """Return whether an end tag is the one that is too much, not one of its name before it.
+
+    It is where it marks words, where it stands right behind another one, and where no other has its name.
+    """
+    if tag.name in WITHIN_LINES or tag.name == "p":
+        return True
+    tokens = tokens_of(check.page)
+    before = tokens.at(tag.start) - 1
+    end_tag = f"/{tag.name}"
+    if before >= 0 and tokens.names[before] == end_tag and not tokens.masked[tokens.ends[before] : tag.start].strip():
+        return True
+    return tokens.count(end_tag) == 1
 
 
 def _nested(check: Check, slip: Nested) -> Finding:
