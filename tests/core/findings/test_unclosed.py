@@ -198,6 +198,7 @@ def test_an_end_tag_that_a_list_lost_to_an_earlier_one_stays():
         ("<div><p>a</p></div></div>", True),
         ("<div><p>a</p></div>\n</div>\n<p>b</p>", True),
         ("<p>a</p></div><p>b</p>", True),
+        ("<div><div>a</div></div></div>", False),
         ("<p>a <b>b</b></p><p>c</b> d</p>", True),
         ("<div><div>a</div></div><p>b</p></div>", False),
         ("<div><div>a</div></div>b</div>", False),

@@ -106,16 +106,16 @@ def _stray(check: Check, tag: Tag, *, was_early: bool) -> Finding:
 def _is_surely_left_over(check: Check, tag: Tag) -> bool:
     """Return whether an end tag is the one that is too much, not one of its name before it.
 
-    It is where it marks words, where it stands right behind another one, and where no other has its name.
+    It is where it marks words, where no element of its name is there, and where it stands right behind the end tag of
+    the only one.
     """
     if tag.name in WITHIN_LINES or tag.name == "p":
         return True
     tokens = tokens_of(check.page)
     before = tokens.at(tag.start) - 1
-    end_tag = f"/{tag.name}"
-    if before >= 0 and tokens.names[before] == end_tag and not tokens.masked[tokens.ends[before] : tag.start].strip():
-        return True
-    return tokens.count(end_tag) == 1
+    is_behind = before >= 0 and tokens.names[before] == f"/{tag.name}"
+    is_next = is_behind and not tokens.masked[tokens.ends[before] : tag.start].strip()
+    return tokens.count(tag.name) <= int(is_next)
 
 
 def _nested(check: Check, slip: Nested) -> Finding:
