@@ -30,6 +30,13 @@ SHAPES = {
     "links that say nothing": "".join(f'<a href="#n{n}">here</a> ' for n in range(COUNT // 2)),
     "rows without a table": "<td>x<tr>" * COUNT,
     "comments left open": "<!-- -" * COUNT,
+    "lists left open": "<ul><li>x</li>" * COUNT,
+    "tables left open": "<table><tr><td>x" * COUNT,
+    "boxes left open": "<div>\n" * COUNT,
+    "names grown together": "<pcoal <b>x" * COUNT,
+    "one long name": "<" + "b" * COUNT * 5 + " <i>x</i>",
+    "tags without their brackets": "<b>x/b> y/p> a href=x>z</a>" * (COUNT // 4),
+    "attributes without a tag": "x " + "b=c " * COUNT,
 }
 
 

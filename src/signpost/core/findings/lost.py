@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from bisect import bisect_left
 from collections.abc import Iterator
+from itertools import chain
 from typing import NamedTuple
 
 from signpost.core.findings.catalogue import Finding
@@ -51,10 +52,21 @@ def find_lost(page: Page) -> list[Lost]:
     return sorted(found)
 
 
+@kept_with_page
+def _code_begins(page: Page) -> tuple[list[int], list[int]]:
+    """Return where tags of what shows code are, and how many such elements are open behind each."""
+    places, depths, depth = [], [], 0
+    for tag in tokens_of(page).named(*_CODE, *(f"/{name}" for name in _CODE)):
+        depth = max(0, depth + (-1 if tag.is_end else 1))
+        places.append(tag.start)
+        depths.append(depth)
+    return places, depths
+
+
 def _is_in_code(page: Page, offset: int) -> bool:
-    tokens = tokens_of(page)
-    names = tokens.names[: tokens.next(offset)]
-    return any(names.count(name) > names.count(f"/{name}") for name in _CODE)
+    places, depths = _code_begins(page)
+    before = bisect_left(places, offset) - 1
+    return before >= 0 and depths[before] > 0
 
 
 class Losses:
@@ -62,28 +74,25 @@ class Losses:
 
     def __init__(self, check: Check) -> None:
         self.check = check
-        self.left = find_lost(check.page)
+        self.left: dict[str, list[Lost]] = {}  # by name, in order
+        for one in find_lost(check.page):
+            self.left.setdefault(one.name, []).append(one)
 
     def explain(self, slip: Slip) -> Finding | None:
         """Return the tag without its “<” that a slip comes of; None where there is none."""
         if not self.left or not isinstance(slip, Stray | Unclosed):
             return None
-        at = bisect_left(self.left, (slip.tag.start,))
-        if isinstance(slip, Stray):
-            fitting = [one for one in self.left[:at] if one.name == slip.tag.name]
-            found = fitting[-1] if fitting else None
-        else:
-            until = slip.ended_by.start if slip.ended_by is not None else len(self.check.page.text)
-            fitting = [one for one in self.left[at:] if one.name == f"/{slip.tag.name}" and one.start < until]
-            found = fitting[0] if fitting else None
-        if found is None:
+        is_end = isinstance(slip, Unclosed)
+        same = self.left.get(f"/{slip.tag.name}" if is_end else slip.tag.name, [])
+        at = bisect_left(same, (slip.tag.start,)) - (not is_end)
+        if not 0 <= at < len(same):
             return None
-        self.left = [one for one in self.left if one is not found]
-        return self._finding(found)
+        by = slip.ended_by if isinstance(slip, Unclosed) else None
+        return None if by is not None and same[at].start >= by.start else self._finding(same.pop(at))
 
     def rest(self) -> Iterator[Finding]:
         """Yield the others that surely are tags: without a partner they would be right."""
-        for one in self.left:
+        for one in sorted(chain.from_iterable(self.left.values())):
             is_end = one.name[0] == "/"
             fits = one.name[1:] in OPTIONAL_END if is_end else one.has_attributes and one.name in VOID | OPTIONAL_END
             if fits and not _is_in_code(self.check.page, one.start):

@@ -22,6 +22,7 @@ _REFERENCE = re.compile(r"&#?[A-Za-z0-9]*$")
 _NAME = re.compile(r"&[A-Za-z0-9]+;?")
 _CODE = re.compile(r"&#[xX]?[0-9A-Fa-f]+;?$")
 _C1 = range(0x80, 0xA0)  # control characters in Unicode, letters and signs in windows-1252
+_LONGEST_NAME = max(map(len, ELEMENTS))
 _TAG_NAME = re.compile(r"</?[a-zA-Z][^\s/>]*")
 #: Attributes that may have no value (HTML, boolean attributes, and those of earlier versions).
 _WITHOUT_VALUE = frozenset(
@@ -110,7 +111,11 @@ def end_of_glued_name(text: str, start: int, end: int) -> int | None:
     first = start + (2 if text.startswith("</", start) else 1)
     if name is None or text[first : name.end()].lower() in ELEMENTS:
         return None
-    known = [at for at in range(name.end() - 1, first, -1) if text[first:at].lower() in ELEMENTS]
+    known = [
+        at
+        for at in range(min(name.end() - 1, first + _LONGEST_NAME), first, -1)
+        if text[first:at].lower() in ELEMENTS
+    ]
     begun = next((at for at in known if _begins(text[at : at + 2])), None)
     if begun is not None or text[first - 1] == "/":
         return begun

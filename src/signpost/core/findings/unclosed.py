@@ -75,7 +75,19 @@ _LONGEST_HEADING = 120
 _FITTING = 2
 
 
-def find_unclosed(check: Check, slip: Unclosed) -> Finding:
+@dataclass(slots=True)
+class Patience:
+    """How many tags are looked at for all missing end tags of a page together; without it, more is only said."""
+
+    left: int = 200_000
+
+    def covers(self, tags: int) -> bool:
+        """Return whether there is patience for so many tags, and use it up."""
+        self.left -= tags
+        return self.left >= 0
+
+
+def find_unclosed(check: Check, slip: Unclosed, patience: Patience) -> Finding:
     """Return that an end tag is missing, with where it belongs as far as the source tells."""
     tag, by = slip.tag, _ended_by(check, slip)
     text = check.page.text
@@ -88,31 +100,43 @@ def find_unclosed(check: Check, slip: Unclosed) -> Finding:
     if tag.name in _MARKING:
         message = f"{written(check, tag)} has no </{tag.name}>, so it goes on to {where}, and often beyond."
         return _found(check, tag, message, _ends_of_words(check, tag, by))
-    told = _Holders(check, tag).find() if tag.name in _HOLDERS else None
-    if told is not None:
-        tag = told.tag
-    message = f"{written(check, tag)} has no </{tag.name}>; browsers close it at {where}."
-    if told is not None:
-        return _found(check, tag, message, [Ending("behind its last item", told.at)])
     if tag.name in _OF_WORDS:
-        return _found(check, tag, message, _ends_of_heading(check, tag, by))
+        return _found(check, tag, _closed_late(check, tag, where), _ends_of_heading(check, tag, by))
+    tokens = tokens_of(check.page)
+    if not patience.covers(len(tokens) - tokens.at(tag.start)):
+        return _found(check, tag, _closed_late(check, tag, where), [])
+    if tag.name in _HOLDERS:
+        told = _Holders(check, tag).find()
+        ends = [] if told is None else [Ending("behind its last item", told.at)]
+        tag = tag if told is None else told.tag
+        return _found(check, tag, _closed_late(check, tag, where), ends)
+    return _unclosed_box(check, tag, by, where)
+
+
+def _closed_late(check: Check, tag: Tag, where: str) -> str:
+    return f"{written(check, tag)} has no </{tag.name}>; browsers close it at {where}."
+
+
+def _unclosed_box(check: Check, tag: Tag, by: Tag | None, where: str) -> Finding:
     indented = _end_by_indent(check, tag)
     if indented is not None:
         tag, at = indented
-        message = f"{written(check, tag)} has no </{tag.name}>; browsers close it at {where}."
-        return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, [_on_its_line(check, at, tag)])
+        edit = _on_its_line(check, at, tag)
+        message = _closed_late(check, tag, where)
+        return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, [edit])
     edits: list[Edit] = []
     choices: list[Choice] = []
-    if by is not None and tag.name not in _HOLDERS:
+    if by is not None:
         first = _end_of_first_block(check, tag, by)
         if first is None:
             edits = [_closing(check, tag, by)]
         else:
-            last = _last_words(text[tag.end : first])
+            last = _last_words(check.page.text[tag.end : first])
             choices = [
                 Choice(f"End it behind “{last}”" if last else "End it at once", (insertion(check, first, tag),)),
                 Choice(f"End it at {where}", (_closing(check, tag, by),)),
             ]
+    message = _closed_late(check, tag, where)
     return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, edits, choices)
 
 
@@ -253,7 +277,7 @@ def _ends_of_words(check: Check, tag: Tag, by: Tag | None) -> list[Ending]:
         return [Ending("at once", tag.end)] if _is_end_behind(check, tag) else []
     lengths = _lengths_of_words(words)
     if tag.name == "a":
-        lengths |= {kind: len(_BETWEEN_LINKS.sub("", words[:length])) for kind, length in lengths.items()}
+        lengths |= {kind: _without_separators(words, length) for kind, length in lengths.items()}
     ends = {kind: tag.end + length for kind, length in lengths.items() if length}
     if not ends:
         return [Ending("at once", tag.end)]
@@ -286,10 +310,16 @@ def _lengths_of_words(words: str) -> dict[str, int]:
     if plain != words and plain.strip():
         found["run"] = len(plain.rstrip())
     elif plain != words:
-        child = _first_element(words)
+        child = _first_element(words[:_LOOKED_AT])
         if child is not None:
             found["child"] = child
     return found
+
+
+def _without_separators(words: str, length: int) -> int:
+    """Return how many of the first characters of a run of words are there without what separates links behind it."""
+    last = words[max(0, length - SHOWN) : length]
+    return length - len(last) + len(_BETWEEN_LINKS.sub("", last))
 
 
 def _without_mark_behind(word: str) -> str:
@@ -406,7 +436,9 @@ def _block_starts(page: Page) -> Sequence[int]:
 
 def _ended_by(check: Check, slip: Unclosed) -> Tag | None:
     """Return the tag at which browsers end an element: that of the cell or the item it is in, or what cut it off."""
-    depth = int(slip.tag.name in _HOLDERS)  # its own items do not end it
+    if slip.tag.name in _HOLDERS:
+        return slip.ended_by  # its own items do not end it
+    depth = 0
     tags = _holding_tags(check.page)
     for tag in islice(tags, bisect_left(tags, slip.tag.end, key=lambda tag: tag.start), None):
         if slip.ended_by is not None and tag.start >= slip.ended_by.start:

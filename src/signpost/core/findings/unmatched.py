@@ -8,7 +8,7 @@ from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.lost import Losses
 from signpost.core.findings.page_check import Check
 from signpost.core.findings.tokens import end_of_glued_name
-from signpost.core.findings.unclosed import WITHIN_LINES, find_unclosed, insertion, written
+from signpost.core.findings.unclosed import WITHIN_LINES, Patience, find_unclosed, insertion, written
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import OPTIONAL_END, tokens_of
 from signpost.core.page.placing import whole_span
@@ -29,7 +29,7 @@ _LISTS = frozenset(["ul", "ol", "menu", "dl"])
 
 def find_unmatched_tags(check: Check) -> Iterator[Finding]:
     """Yield where the tags of a page do not match."""
-    losses = Losses(check)
+    losses, patience = Losses(check), Patience()
     homeless = False  # whether items before are in no list
     for slip in find_unmatched(check.page):
         homeless = homeless or isinstance(slip, Homeless)
@@ -41,7 +41,7 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
             case Stray() | Unclosed() if _is_grown_together(check, slip.tag):
                 yield from _grown_together(check, slip.tag)
             case Unclosed():
-                yield find_unclosed(check, slip)
+                yield find_unclosed(check, slip, patience)
             case Stray():
                 yield _stray(check, slip.tag, was_early=homeless and slip.tag.name in _LISTS)
             case Nested():
