@@ -25,12 +25,10 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
     ]
     gone: set[int] = set()
     unmatched = _read_unmatched(page, findings) if causes else {}
+    within = sorted((one.span.start, index) for index, one in enumerate(findings) if one.rule.code in _WITHIN)
     for tag in dict.fromkeys(causes):
-        gone |= {
-            index
-            for index, one in enumerate(findings)
-            if one.rule.code in _WITHIN and tag.start < one.span.start < tag.end
-        }
+        first, behind = bisect_left(within, (tag.start + 1, -1)), bisect_left(within, (tag.end, -1))
+        gone |= {index for _, index in within[first:behind]}
         gone.update(_partners(page, tag, unmatched))
     closed = {one.span.start for one in findings if one.rule.code == "element-self-closed"}
     gone |= {
