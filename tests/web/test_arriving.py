@@ -110,3 +110,18 @@ def test_what_was_known_of_other_bytes_is_not_said_of_new_ones(client, site):
     assert client.post(f"{site}/files", files=files, data={"replace": "true"}).status_code == 200
     there = client.get(f"{site}/arriving").json()["pages"]
     assert {(one["title"], one["words"], one["findings"]) for one in there} == {(None, None, None)}
+
+
+def test_a_page_in_which_nothing_was_found_yet_is_not_done(client):
+    clean = (
+        b"<!DOCTYPE html><html lang=en><meta charset=utf-8><meta name=viewport content='width=device-width'>"
+        b"<title>Clean</title><h1>Clean</h1><p>words</p></html>"
+    )
+    files = {f"{number}.html": page(number) for number in range(MANY)} | {"clean.html": clean}
+    site = new_site(client, files)
+    stages = client.get(f"{site}/page", params={"path": "clean.html"}).json()["stages"]
+    (found,) = [one for one in stages if one["stage"] == "findings"]
+    assert (found["progress"], found["words"]) == ("optional", "not looked for yet")
+    stages = client.get(f"{site}/page", params={"path": "7.html"}).json()["stages"]
+    (found,) = [one for one in stages if one["stage"] == "findings"]
+    assert (found["progress"], found["words"]) == ("optional", "1 finding")

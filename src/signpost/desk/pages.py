@@ -116,8 +116,9 @@ def _view_alone(loaded: LoadedSite, page: Page) -> PageView:
     """Return a page whose site is not read yet: what is wrong is what it alone tells, and it waits for edits."""
     site = loaded.site.replaced({page.path: page})
     found = check_alone(page, loaded.settings.check_options)
-    view = view_page(site, page, loaded.settings, tuple(view_finding(one, page) for one in found))
-    return replace(view, is_arriving=True, locked=view.locked or _ARRIVING)
+    findings = tuple(view_finding(one, page) for one in found)
+    view = view_page(site, page, loaded.settings, findings, is_arriving=True)
+    return replace(view, locked=view.locked or _ARRIVING)
 
 
 _ARRIVING = "Pages can be edited when the site is read."

@@ -81,11 +81,13 @@ def view_stages(
     back_links: Iterable[bool],
     broken: Sequence[LinkPlace],
     severities: Collection[str],
+    *,
+    is_arriving: bool,
 ) -> tuple[StageView, ...]:
     """Return the stages that need no measuring.
 
     `back_links` says of each section whether it has one, `broken` the links that lead nowhere,
-    `severities` of each finding how grave it is.
+    `severities` of each finding how grave it is; `is_arriving`, other pages are not read yet.
     """
     return (
         _headings(page, structure),
@@ -93,7 +95,7 @@ def view_stages(
         _contents(page, navigation),
         _jumps(navigation, broken),
         _back_to_top(page, list(back_links)),
-        view_findings_stage(severities),
+        view_findings_stage(severities, is_arriving=is_arriving),
     )
 
 
@@ -199,8 +201,10 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
     return stage_with("back-to-top", StageProgress.TODO, f"{sum(wanted)} of {len(wanted)}", step)
 
 
-def view_findings_stage(severities: Collection[str]) -> StageView:
-    """Return the stage of some findings, by how grave each is."""
+def view_findings_stage(severities: Collection[str], *, is_arriving: bool = False) -> StageView:
+    """Return the stage of some findings, by how grave each is; `is_arriving`, there may be others."""
+    if not severities and is_arriving:
+        return stage_with("findings", StageProgress.OPTIONAL, "not looked for yet")
     if not severities:
         return stage_with("findings", StageProgress.DONE, "none")
     worst = min(severities, key=[*_BY_SEVERITY].index)

@@ -124,8 +124,13 @@ class PageView:
     )
 
 
-def view_page(site: Site, page: Page, settings: Settings, findings: tuple[FindingView, ...]) -> PageView:
-    """Return a page as its desk shows it, with what is wrong on it. `site` contains the page."""
+def view_page(
+    site: Site, page: Page, settings: Settings, findings: tuple[FindingView, ...], *, is_arriving: bool = False
+) -> PageView:
+    """Return a page as its desk shows it, with what is wrong on it. `site` contains the page.
+
+    `is_arriving`, the other pages are not read yet.
+    """
     outline = read_outline(page)
     lines = page.source.lines
     nodes, habits = read_nodes(page), read_habits(page)
@@ -171,7 +176,9 @@ def view_page(site: Site, page: Page, settings: Settings, findings: tuple[Findin
             (one.back_link for one in sections),
             broken,
             [one.severity for one in findings],
+            is_arriving=is_arriving,
         ),
+        is_arriving=is_arriving,
     )
 
 
