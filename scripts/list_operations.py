@@ -12,7 +12,8 @@ from annotated_types import Ge, Le, MaxLen, MinLen
 
 from signpost.core.operations import OPERATIONS, Operation
 from signpost.core.operations.operation import RuleCode
-from signpost.core.operations.recipes import STEPS, CarryOut
+from signpost.core.operations.recipe_steps import STEPS
+from signpost.core.operations.recipes import CarryOut
 
 PAGE = Path(__file__).resolve().parents[1] / "docs" / "operations.md"
 _KINDS = {str: "text", int: "a number", float: "a number", bool: "`true` or `false`"}
@@ -27,6 +28,8 @@ def write() -> str:
         "operation is told as it stands here; `start`, `end`, `before` and `at` are positions in characters,",
         "sections count from 0. What has no usual value has to be told. Made from what the operations declare by",
         "`scripts/list_operations.py`.",
+        "",
+        "What an operation made earlier it renews, or takes out, whatever stands below of the rest of the page.",
         "",
         f"In recipes {', '.join(f'`{name}`' for name in sorted(STEPS))} take what the README says.",
     ]

@@ -370,7 +370,7 @@ def _work_out(loaded: LoadedSite, page: str, operation: Operation) -> _Outcome:
     here = Situation(
         loaded.site,
         loaded.page(page),
-        loaded.settings.habits,
+        loaded.settings.preferences,
         lambda window: Measures(loaded, window).lengths,
         partial(faulty_pages, loaded),
         tell,

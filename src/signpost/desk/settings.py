@@ -15,7 +15,7 @@ from signpost.core.findings.site_file import SiteFile
 from signpost.core.headings.missing import LONGEST_RUN
 from signpost.core.identifiers.naming import IdentifierRule
 from signpost.core.landings.geometry import Window
-from signpost.core.operations import Habits
+from signpost.core.operations import Preferences
 from signpost.core.page.furniture import Marks
 from signpost.core.page.lengths import Limits
 
@@ -102,9 +102,9 @@ class Settings:
         return self.checks.options(self.refused)
 
     @property
-    def habits(self) -> Habits:
+    def preferences(self) -> Preferences:
         """What operations ask for of the settings."""
-        return Habits(self.identifiers, self.refused, self.part_names, self.check_options, self.as_file())
+        return Preferences(self.identifiers, self.refused, self.part_names, self.check_options, self.as_file())
 
     def beside(self, site_file: SiteFile) -> Settings:
         """Return the settings with what the site's own file says; what was settled at the desk counts first."""

@@ -3,7 +3,7 @@
 import pytest
 
 from pages import carried_out, site_from
-from signpost.core.operations import Habits, Situation
+from signpost.core.operations import Preferences, Situation
 from signpost.core.operations.parts import CutSaid, JoinParts, Parts, RefreshParts
 from signpost.core.parts.options import Forwarding, LinkPiece, PartContents
 
@@ -13,9 +13,9 @@ FILES = {
 }
 
 
-def planned(operation, files=FILES, **habits):
+def planned(operation, files=FILES, **preferences):
     site = site_from(files)
-    found = operation.plan(Situation(site, site.pages["guide.html"], Habits(**habits)))
+    found = operation.plan(Situation(site, site.pages["guide.html"], Preferences(**preferences)))
     return found, {path: data.decode() for path, data in carried_out(files, site, found.plan).items()}
 
 

@@ -3,7 +3,8 @@
 import pytest
 
 from pages import carried_out, site_from
-from signpost.core.operations.recipes import STEPS, plan_recipe, read_recipe
+from signpost.core.operations.recipe_steps import STEPS
+from signpost.core.operations.recipes import plan_recipe, read_recipe
 from signpost.core.text.errors import InputError
 from signpost.desk.demo import demo_files
 

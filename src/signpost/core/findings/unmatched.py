@@ -8,7 +8,8 @@ from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.lost import Losses
 from signpost.core.findings.page_check import Check
 from signpost.core.findings.tokens import end_of_glued_name
-from signpost.core.findings.unclosed import WITHIN_LINES, Patience, find_unclosed, insertion, written
+from signpost.core.findings.unclosed import Patience, find_unclosed, insertion, written
+from signpost.core.findings.unclosed_words import WITHIN_LINES
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import OPTIONAL_END, tokens_of
 from signpost.core.page.placing import whole_span

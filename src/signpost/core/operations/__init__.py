@@ -3,20 +3,20 @@
 from signpost.core.operations import contents, files, findings, headings, identifiers, links, pages, parts, recipes
 from signpost.core.operations.operation import (
     OPERATIONS,
-    Habits,
     ManyPages,
     Operation,
     Planned,
+    Preferences,
     Situation,
     Takes,
 )
 
 __all__ = [
     "OPERATIONS",
-    "Habits",
     "ManyPages",
     "Operation",
     "Planned",
+    "Preferences",
     "Situation",
     "Takes",
     "contents",

@@ -85,7 +85,7 @@ class Contents(Operation):
             block=self.block,
             kept=self.kept,
         )
-        edits = plan_contents(here.page, options, here.habits.identifiers)
+        edits = plan_contents(here.page, options, here.preferences.identifiers)
         is_new = self.block == NEW or not here.page.made_blocks("contents")
         title = "Contents" if is_new else "Contents refreshed"
         return self.on_page(title, here, edits, note_contents(here.page, edits))
@@ -104,7 +104,7 @@ class Adopt(Operation):
 
     def plan(self, here: Situation) -> Planned:
         options = ContentsOptions(self.levels)
-        edits = plan_adoption(here.page, self.start, options, self.sections, here.habits.identifiers)
+        edits = plan_adoption(here.page, self.start, options, self.sections, here.preferences.identifiers)
         return self.on_page("List made by hand adopted", here, edits, note_contents(here.page, edits))
 
 
@@ -176,7 +176,7 @@ class Entries(Operation):
     def plan(self, here: Situation) -> Planned:
         terms = [Term(row.term, row.label, row.identifier, row.text) for row in self.terms]
         options = EntriesOptions(self.home, self.bar, self.sort)
-        plan = plan_entries(here.page, terms, options, here.habits.identifiers)
+        plan = plan_entries(here.page, terms, options, here.preferences.identifiers)
         return self.on_page(f"Entries for {count_of(len(terms), 'term')}", here, plan.edits, [plan.note])
 
 

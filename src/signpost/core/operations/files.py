@@ -180,7 +180,7 @@ class MenuSection(Operation):
     words: Annotated[str, MaxLen(400)] = ""  # "" for those of the heading
 
     def plan(self, here: Situation) -> Planned:
-        rule = here.habits.identifiers
+        rule = here.preferences.identifiers
         plan = plan_menu_section(here.site, self.block, here.path, self.section, self.words, rule)
         return Planned("Menu entry for a section", plan)
 

@@ -32,7 +32,7 @@ class FixFindings(ManyPages):
     def plan_all(self, here: Situation) -> Planned:
         paths = here.faulty(self.rule) if self.everywhere else [here.path]
         codes = None if self.rule is None else [self.rule]
-        plan = plan_fixes(here.site, paths, codes, self.start, self.choice, here.habits.checks)
+        plan = plan_fixes(here.site, paths, codes, self.start, self.choice, here.preferences.checks)
         return Planned("Findings fixed" if self.rule is None else f"Fixed: {RULES[self.rule].title}", plan)
 
 
@@ -46,7 +46,7 @@ class WriteSiteFile(Operation):
     def plan(self, here: Situation) -> Planned:
         existing = here.site.texts.get(SITE_FILE)
         said = SiteFile() if existing is None else read_site_file(existing.text.removeprefix("\ufeff"))
-        text = write_site_file(replace(here.habits.settled, levels=said.levels))
+        text = write_site_file(replace(here.preferences.settled, levels=said.levels))
         title = f"Write {SITE_FILE}"
         if existing is None:
             return Planned(title, SitePlan(new_files={SITE_FILE: text.encode()}))

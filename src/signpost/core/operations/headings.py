@@ -42,7 +42,7 @@ class Promote(Operation):
     levels: Annotated[dict[int, HeadingLevel], MinLen(1)]
 
     def plan(self, here: Situation) -> Planned:
-        edits = plan_promotions(here.page, self.levels, here.habits.refused.get(here.path, ()))
+        edits = plan_promotions(here.page, self.levels, here.preferences.refused.get(here.path, ()))
         return self.on_page(f"{count_of(len(self.levels), 'heading')} made", here, edits)
 
 
@@ -274,7 +274,9 @@ class Skeleton(Operation):
 
     def plan(self, here: Situation) -> Planned:
         titles = read_titles(self.titles, self.highest)
-        edits = plan_skeleton(here.page, titles, self.before, contents=self.contents, rule=here.habits.identifiers)
+        edits = plan_skeleton(
+            here.page, titles, self.before, contents=self.contents, rule=here.preferences.identifiers
+        )
         return self.on_page(f"{count_of(len(titles), 'section')} begun", here, edits)
 
 

@@ -32,7 +32,7 @@ class Identify(Operation):
     levels: tuple[Level, ...] = ()
 
     def plan(self, here: Situation) -> Planned:
-        rule = here.habits.identifiers
+        rule = here.preferences.identifiers
         edits = plan_identifiers(here.page, self.levels or rule.levels, rule)
         return self.on_page(f"Identifiers for {count_of(len(edits), 'section')}", here, edits)
 
@@ -109,7 +109,7 @@ class Apart(Operation):
     name: Identifier
 
     def plan(self, here: Situation) -> Planned:
-        edits = plan_apart(here.page, self.name, here.habits.identifiers)
+        edits = plan_apart(here.page, self.name, here.preferences.identifiers)
         return self.on_page(f"“{self.name}” used once", here, edits)
 
 

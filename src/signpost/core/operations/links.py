@@ -76,12 +76,12 @@ class Jump(_WithLook):
             words=self.words,
             button=self.button,
             beside=self.beside,
-            rule=here.habits.identifiers,
+            rule=here.preferences.identifiers,
         )
         if not self.back:
             return Planned("Jump link", plan)
         one, other = _spot(here.site, goal), Spot(here.path, here.page.section_at(self.start))
-        back = plan_pair(here.site, one, other, both=False, rule=here.habits.identifiers)
+        back = plan_pair(here.site, one, other, both=False, rule=here.preferences.identifiers)
         return Planned("Jump link, and one back", plan_both(here.site, plan, back))
 
 
@@ -111,7 +111,7 @@ class Pair(Operation):
     def plan(self, here: Situation) -> Planned:
         one = Spot(here.path, self.section)
         other = Spot(self.to_page or here.path, -1 if self.to_section is None else self.to_section)
-        plan = plan_pair(here.site, one, other, both=self.both, rule=here.habits.identifiers)
+        plan = plan_pair(here.site, one, other, both=self.both, rule=here.preferences.identifiers)
         return Planned("See also, both ways" if self.both else "See also", plan)
 
 

@@ -76,7 +76,7 @@ class Takes(StrEnum):
 
 
 @dataclass(frozen=True)
-class Habits:
+class Preferences:
     """What is settled for a site, as far as operations ask for it."""
 
     identifiers: IdentifierRule = field(default_factory=IdentifierRule)
@@ -92,7 +92,7 @@ class Situation:
 
     site: Site
     page: Page  # that it is asked on, or from
-    habits: Habits = field(default_factory=Habits)
+    preferences: Preferences = field(default_factory=Preferences)
     measured: Callable[[Window], Lengths] = lambda _: lambda _path: {}
     faulty: Faulty = lambda _: ()
     tell: Tell = lambda _what, _done, _total: None

@@ -60,7 +60,7 @@ class NewPage(Operation):
             here.page if self.take_frame else None,
             contents=self.contents,
             language=here.page.language,
-            rule=here.habits.identifiers,
+            rule=here.preferences.identifiers,
         )
         return Planned(f"New page “{self.title.strip()}”", SitePlan(new_files={path: data}, notes=_advice(path)))
 

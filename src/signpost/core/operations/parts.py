@@ -44,7 +44,7 @@ class _WithOptions(Operation):
         whole = read_whole(here.site, here.path)
         options = whole.options
         if whole.series is None:
-            options = replace(options, pattern=here.habits.part_names or options.pattern)
+            options = replace(options, pattern=here.preferences.part_names or options.pattern)
         if self.links is not None:
             options = replace(options, links=frozenset(self.links))
         if self.contents is not None:

@@ -3,45 +3,30 @@
 from __future__ import annotations
 
 import tomllib
-from abc import ABC, abstractmethod
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from fnmatch import fnmatchcase
 from functools import partial
 from typing import Annotated, Any, ClassVar
 
-from annotated_types import Ge, Le, MaxLen, MinLen
+from annotated_types import MaxLen
 
 from signpost.core.addresses.links import is_page_path
-from signpost.core.back_to_top.destinations import Destination
-from signpost.core.contents import find_blocks
-from signpost.core.findings.fixing import plan_fixes
-from signpost.core.headings.heads import plan_heads, titles_by_pattern
-from signpost.core.headings.levels import plan_closed_gaps
-from signpost.core.headings.promotions import plan_sure
-from signpost.core.navigation.menus import MenuOptions
-from signpost.core.navigation.order import reading_order
-from signpost.core.navigation.planning import NavigationKind, NavigationOptions, plan_navigation
-from signpost.core.operations.contents import BackToTop, Contents
 from signpost.core.operations.identifiers import Identify
 from signpost.core.operations.operation import (
     OPERATIONS,
-    Habits,
-    HeadingLevel,
     ManyPages,
     Operation,
-    PagePath,
     Planned,
-    RuleCode,
+    Preferences,
     Situation,
     Takes,
     Tell,
     declared,
 )
 from signpost.core.operations.reading import read_said
+from signpost.core.operations.recipe_steps import STEPS, OverPages
 from signpost.core.page import Page, read_edited, read_page
-from signpost.core.page.plans import Planner, plan_in_turn
-from signpost.core.references.shared import plan_alike
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
 from signpost.core.text.edits import EditSet, apply_edits, edit_set, edits_between
@@ -59,7 +44,7 @@ _TURNS = 5
 class Step:
     """One operation of a recipe."""
 
-    operation: Operation | _OverPages
+    operation: Operation | OverPages
     pages: tuple[str, ...] = ("*",)  # patterns of paths, "*" for any characters; one that begins with "!" takes out
 
     @property
@@ -109,17 +94,17 @@ def _read_step(number: int, said: dict[str, Any]) -> Step:
 
 
 def plan_recipe(
-    site: Site, recipe: Recipe, tell: Tell = lambda _what, _done, _total: None, habits: Habits | None = None
+    site: Site, recipe: Recipe, tell: Tell = lambda _what, _done, _total: None, preferences: Preferences | None = None
 ) -> SitePlan:
     """Return the plan that carries out a recipe, each step on what the one before it left, until none has more to do.
 
     A step that a page refuses is left out there, and said in the notes. `tell` is called as pages are gone through.
     """
-    work, notes = _Work(site, habits or Habits()), list[str]()
+    work, notes = _Work(site, preferences or Preferences()), list[str]()
     for turn in range(_TURNS):
         before = work.site
         for number, step in enumerate(recipe.steps, start=1):
-            if turn and not isinstance(step.operation, _UNTIL_DONE):
+            if turn and not isinstance(step.operation, (*STEPS.values(), Identify)):
                 continue
             paths = [path for path in sorted(work.site.pages) if _is_meant(path, step.pages)]
             said = work.carry_out(step.operation, paths, partial(tell, _words_of(number, step, turn)))
@@ -148,19 +133,19 @@ def _is_meant(path: str, patterns: Sequence[str]) -> bool:
 class _Work:
     """A site while a recipe is carried out on it."""
 
-    def __init__(self, site: Site, habits: Habits) -> None:
+    def __init__(self, site: Site, preferences: Preferences) -> None:
         self.first = site
         self.site = site
-        self._habits = habits
+        self._preferences = preferences
         self._gone: set[str] = set()
         self._moves: dict[str, str] = {}  # where files are now, by where they were
         self._notes: list[str] = []
 
-    def carry_out(self, operation: Operation | _OverPages, paths: Sequence[str], tell: TellPages) -> list[str]:
+    def carry_out(self, operation: Operation | OverPages, paths: Sequence[str], tell: TellPages) -> list[str]:
         """Carry out an operation over the site, or on each of some pages; return what is to be said of it."""
         self._notes = []
         tell(0, len(paths))
-        if isinstance(operation, _OverPages) or operation.is_over_site:
+        if isinstance(operation, OverPages) or operation.is_over_site:
             if paths:
                 self._over_site(operation, paths, tell)
         else:
@@ -187,15 +172,15 @@ class _Work:
         if path not in self.site.pages:
             return SitePlan()
         try:
-            return operation.plan(Situation(self.site, self.site.pages[path], self._habits)).plan
+            return operation.plan(Situation(self.site, self.site.pages[path], self._preferences)).plan
         except SignpostError as error:
             return SitePlan(notes=(str(error),))
 
-    def _over_site(self, operation: Operation | _OverPages, paths: Sequence[str], tell: TellPages) -> None:
+    def _over_site(self, operation: Operation | OverPages, paths: Sequence[str], tell: TellPages) -> None:
         first = self.site.pages[paths[0]]
-        here = Situation(self.site, first, self._habits, tell=lambda _, done, total: tell(done, total))
+        here = Situation(self.site, first, self._preferences, tell=lambda _, done, total: tell(done, total))
         try:
-            if isinstance(operation, _OverPages):
+            if isinstance(operation, OverPages):
                 plan = operation.plan_over(here, paths)
             else:
                 plan = operation.plan(here).plan
@@ -272,139 +257,6 @@ def _after(site: Site, plan: SitePlan) -> Site:
     return replace(after, files=(after.files | made.keys() | {*plan.moves.values()}) - went, texts={**kept, **texts})
 
 
-@dataclass(frozen=True, kw_only=True)
-class _OverPages(ABC):
-    """A step that looks at all its pages together."""
-
-    does: ClassVar[str]
-    is_over_site: ClassVar[bool] = True
-
-    @abstractmethod
-    def plan_over(self, here: Situation, paths: Sequence[str]) -> SitePlan:
-        """Return what it would do on pages. Raises RequestError."""
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Headings(Operation):
-    """Look-alike headings that are sure made real, and gaps between levels closed."""
-
-    does: ClassVar[str] = "headings"
-    takes: ClassVar[Takes] = Takes.MARKUP
-
-    lookalikes: bool = True
-    close_gaps: bool = True
-
-    def plan(self, here: Situation) -> Planned:
-        planners: list[Planner] = [plan_sure] if self.lookalikes else []
-        planners += [plan_closed_gaps] if self.close_gaps else []
-        return self.on_page("Headings", here, plan_in_turn(here.page, *planners, reason="headings"))
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Contents(Contents):
-    """Contents refreshed; new ones where that is said."""
-
-    make: bool = False
-
-    def plan(self, here: Situation) -> Planned:
-        if not self.make and not find_blocks(here.page):
-            return Planned("Contents", SitePlan())
-        planned = super().plan(here)
-        return replace(planned, plan=replace(planned.plan, notes=()))
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Returns(Operation):
-    """Back-to-top links."""
-
-    does: ClassVar[str] = "returns"
-
-    levels: Annotated[tuple[HeadingLevel, ...], MinLen(1)] = (2,)
-    to: Destination = Destination.TOP
-    min_words: Annotated[int, Ge(0)] = 0
-    words: Annotated[str, MaxLen(100)] = ""
-    alike: bool = False
-
-    def plan(self, here: Situation) -> Planned:
-        return BackToTop(
-            levels=self.levels, to=self.to, least_words=self.min_words, words=self.words, alike=self.alike
-        ).plan(here)
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Fix(_OverPages):
-    """Findings fixed that take no choice: all, or those of some rules."""
-
-    does: ClassVar[str] = "fix"
-
-    select: tuple[RuleCode, ...] | None = None
-
-    def plan_over(self, here: Situation, paths: Sequence[str]) -> SitePlan:
-        def told() -> Iterator[str]:
-            for done, path in enumerate(paths, start=1):
-                here.tell(self.does, done, len(paths))
-                yield path
-
-        return plan_fixes(here.site, told(), self.select, options=here.habits.checks)
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Shared(_OverPages):
-    """Copies of a block, or of all, made alike."""
-
-    does: ClassVar[str] = "shared"
-
-    block: str | None = None
-    from_: str | None = None  # the page whose copy counts
-
-    def plan_over(self, here: Situation, paths: Sequence[str]) -> SitePlan:
-        plan = plan_alike(here.site, self.block, self.from_)
-        return plan.without(plan.edits.keys() - {*paths})
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Navigation(_OverPages):
-    """Navigation across pages; without an order, in the one in which they are read."""
-
-    does: ClassVar[str] = "navigation"
-
-    kind: NavigationKind = NavigationKind.STEPS
-    order: tuple[PagePath, ...] | None = None
-    home: str = ""
-    block: str | None = None
-    sections: bool = False
-    depth: Annotated[int, Ge(0), Le(6)] = 1
-
-    def plan_over(self, here: Situation, paths: Sequence[str]) -> SitePlan:
-        known = dict.fromkeys(reading_order(here.site) if self.order is None else self.order)
-        meant = tuple(path for path in known if path in {*paths})
-        options = MenuOptions(sections=self.sections)
-        return plan_navigation(
-            here.site, NavigationOptions(self.kind, meant, self.home, self.block, options, depth=self.depth)
-        )
-
-
-@dataclass(frozen=True, kw_only=True)
-class _Titles(_OverPages):
-    """Titles that follow a pattern."""
-
-    does: ClassVar[str] = "titles"
-
-    pattern: Annotated[str, MinLen(1)]
-
-    def plan_over(self, here: Situation, paths: Sequence[str]) -> SitePlan:
-        return plan_heads(here.site, titles_by_pattern(here.site, paths, self.pattern))
-
-
-#: Steps that change nothing where they have nothing more to do, so that they may come again.
-_UNTIL_DONE = (_Headings, Identify, _Contents, _Returns, _Fix, _Shared, _Navigation, _Titles)
-
-#: Steps that are told otherwise than the operations at the desk, by name.
-STEPS: dict[str, type[Operation | _OverPages]] = {
-    one.does: one for one in (_Headings, _Contents, _Returns, _Fix, _Shared, _Navigation, _Titles)
-}
-
-
 @declared
 class CarryOut(ManyPages):
     """A recipe carried out over the site: operations with their settings, in TOML."""
@@ -417,4 +269,4 @@ class CarryOut(ManyPages):
     def plan_all(self, here: Situation) -> Planned:
         recipe = read_recipe(self.text)
         title = f"Recipe “{recipe.name}”" if recipe.name else "Recipe"
-        return Planned(title, plan_recipe(here.site, recipe, here.tell, here.habits))
+        return Planned(title, plan_recipe(here.site, recipe, here.tell, here.preferences))
