@@ -209,7 +209,7 @@ def test_an_end_tag_is_taken_out_where_it_surely_is_the_one_too_much(body, is_pr
     site = site_from({"page.html": PAGE.format(body)})
     (finding,) = [one for one in check_page(site, "page.html") if one.rule.code == "end-tag-stray"]
     assert bool(finding.edits) == is_pressed
-    assert ("may have ended too early" in finding.message) == (not is_pressed)
+    assert ("may have been ended too early" in finding.message) == (not is_pressed)
 
 
 def test_no_press_chooses_among_several():

@@ -39,6 +39,8 @@ class Lost(NamedTuple):
 def find_lost(page: Page) -> list[Lost]:
     """Return what in a page's text would be tags with a “<” before them, in order."""
     tokens = tokens_of(page)
+    if tokens.masked.count(">") == len(tokens) + tokens.masked.count("<!"):
+        return []  # each ends a tag
     found = [
         Lost(one.start(), one.end(), one[1].lower(), bool(one[2]))
         for one in _START.finditer(tokens.masked)

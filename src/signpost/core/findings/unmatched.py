@@ -100,7 +100,7 @@ def _stray(check: Check, tag: Tag, *, was_early: bool) -> Finding:
     if was_early:
         edits, effect = [], "the list that it should end has ended before"
     elif not _is_surely_left_over(check, tag):
-        edits, effect = [], f"one of the {tag.name} before it may have ended too early"
+        edits, effect = [], f"a <{tag.name}> before it may have been ended too early"
     return check.find_at("end-tag-stray", _span(tag), f"{end_tag} ends nothing that is open; {effect}.", edits)
 
 
