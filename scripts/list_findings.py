@@ -30,6 +30,7 @@ def write() -> str:
                 facts = f"`{rule.code}` · fix: {_FIXED[rule.fix]} · [reference]({rule.reference})"
                 lines += ["", f"### {rule.title}", "", facts]
                 lines += ["", rule.why] if rule.why else []
+                lines += ["", f"Off unless asked for: {rule.off}."] if rule.off else []
                 if rule.wrong:
                     lines += ["", "```html", f"<!-- wrong --> {rule.wrong}", f"<!-- right --> {rule.right}", "```"]
     return "\n".join(lines) + "\n"

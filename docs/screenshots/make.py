@@ -9,9 +9,8 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 HERE = Path(__file__).parent
 sys.path.insert(0, str(HERE.parents[1] / "tests"))
-from signpost.core.operations import OPERATIONS  # noqa: E402
-
 from screens import pick, tick  # noqa: E402
+from signpost.core.operations import OPERATIONS  # noqa: E402
 from signpost.desk.demo import DEMO_BASE, DEMO_NAME, demo_files  # noqa: E402
 from sites import new_site  # noqa: E402
 

@@ -9,7 +9,7 @@ from sites import change, new_site, plan, taken_out
 
 PAGE = (
     b"<!DOCTYPE html>\n<html lang=en><head><title>T</title>\n<meta name=viewport content=x></head>\n<body>\n<h1>T</h1>\n"
-    b"<p id=boilers>one</span></p>\n<p>two</b></p>\n<h2 id=a>A</h2>\n<p><a href=#boilrs>b</a> <a href=#gone>c</a></p>\n"
+    b"<p id=boilers>one</span></p>\n<p>two</b></p>\n<h2 id=a>A</h2>\n<p><a href=#boilrz>b</a> <a href=#gone>c</a></p>\n"
     b"</body></html>\n"
 )
 

@@ -5282,6 +5282,8 @@ export interface components {
         RuleView: {
             /** Code */
             code: string;
+            /** Off */
+            off: string;
             /** On */
             on: boolean;
             /** Reference */
@@ -5291,8 +5293,6 @@ export interface components {
             severity: components["schemas"]["Severity"];
             /** Title */
             title: string;
-            /** Usual */
-            usual: boolean;
             usual_severity: components["schemas"]["Severity"];
             /** Why */
             why: string;

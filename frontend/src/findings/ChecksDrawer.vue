@@ -84,7 +84,7 @@ function whereOf(aside: AsideView): string {
   return aside.words ? aside.page : `all on ${aside.page}`;
 }
 
-const usual = (rule: RuleView) => (rule.usual ? "" : "off unless you switch it on");
+const usual = (rule: RuleView) => rule.off && `off unless you switch it on: ${rule.off}`;
 </script>
 
 <template>

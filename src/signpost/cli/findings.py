@@ -14,11 +14,12 @@ import typer
 from signpost.cli.abreast import check_pages
 from signpost.cli.folder import Folder, carry_out, tell
 from signpost.cli.options import SiteOption, WriteOption, read_names
-from signpost.core.findings import RULES, Finding, Fix, Severity
-from signpost.core.findings.fixing import plan_fixes
+from signpost.core.findings import RULES, Finding, Severity
+from signpost.core.findings.fixing import MADE_ANEW, plan_fixes
 from signpost.core.findings.landings import check_measured
 from signpost.core.findings.options import CheckOptions
 from signpost.core.findings.reports import findings_csv, findings_json, sarif_json
+from signpost.core.findings.rule import Rule
 from signpost.core.landings.geometry import Window
 from signpost.core.page.lengths import WINDOW_HEIGHT, WINDOW_WIDTH
 
@@ -80,8 +81,9 @@ def fix(
 ) -> None:
     """Fix what can be fixed without a question, or what is selected."""
     chosen = _codes(select)
-    if ask_none and chosen is not None:
-        chosen = [code for code in chosen if RULES[code].fix is Fix.AUTO]
+    if ask_none:
+        chosen = None if chosen is None else [code for code in chosen if code not in MADE_ANEW]
+        choice = None
     folder, page = _open(path, site)
     paths = sorted(folder.site().pages) if page is None else [page]
     picked = None if choice is None else choice - 1
@@ -117,13 +119,28 @@ def _without(codes: Collection[str] | None, ignored: Collection[str]) -> Collect
     return None if codes is None else [code for code in codes if code not in ignored]
 
 
-def explain(code: Annotated[str, typer.Argument(metavar="CODE", help="A rule's code.")]) -> None:
-    """Print what a rule is about: why, wrong and right, where it is written."""
+def explain(
+    code: Annotated[
+        str | None, typer.Argument(metavar="[CODE]", help="A rule's code; without it, all are listed.")
+    ] = None,
+) -> None:
+    """Print what a rule is about: why, wrong and right, where it is written. Without a code, list all rules."""
+    if code is None:
+        for listed in sorted(RULES.values(), key=lambda rule: rule.code):
+            print(f"{listed.code:24}{listed.severity.value:9}{listed.title}{_why_off(listed)}")
+        return
     rule = RULES[next(iter(_codes(code) or ()))]
     print(f"{rule.code} ({rule.severity}): {rule.title}.")
-    for label, text in (("Why", rule.why), ("Wrong", rule.wrong), ("Right", rule.right), ("See", rule.reference)):
+    off = _why_off(rule).strip(" ()")
+    parts = (("Why", rule.why), ("Wrong", rule.wrong), ("Right", rule.right), ("See", rule.reference), ("Note", off))
+    for label, text in parts:
         if text:
             print(f"  {label + ':':7}{text}")
+
+
+def _why_off(rule: Rule) -> str:
+    """Return that a rule is off, and why; "" for one that is on."""
+    return f" (off unless signpost.toml or --select names it: {rule.off})" if rule.off else ""
 
 
 def _open(path: Path, site: Path | None) -> tuple[Folder, str | None]:

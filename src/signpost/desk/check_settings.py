@@ -51,7 +51,7 @@ class RuleView:
     wrong: str
     right: str
     reference: str
-    usual: bool  # whether it is looked at where nothing was said
+    off: str  # why it is looked at only where somebody asks for it; "" for one that always is
     usual_severity: Severity
     on: bool
     severity: Severity
@@ -89,7 +89,7 @@ def checks_of(database: Database, site_id: UUID) -> ChecksView:
     places = {one.place for one in own.aside}
     rules = (
         RuleView(
-            code, rule.title, rule.why, rule.wrong, rule.right, rule.reference, rule.usual, rule.severity,
+            code, rule.title, rule.why, rule.wrong, rule.right, rule.reference, rule.off, rule.severity,
             options.wants(code), options.severities.get(code, rule.severity),
         )
         for code, rule in sorted(RULES.items(), key=lambda pair: pair[1].title)
@@ -121,8 +121,8 @@ def save_checks(
     def change(kept: Settings) -> Settings:
         checks = replace(
             kept.checks,
-            off=tuple(code for code, rule in RULES.items() if rule.usual and code not in on),
-            on=tuple(code for code, rule in RULES.items() if not rule.usual and code in on),
+            off=tuple(code for code, rule in RULES.items() if not rule.off and code not in on),
+            on=tuple(code for code, rule in RULES.items() if rule.off and code in on),
             severities={code: one for code, one in severities.items() if one is not RULES[code].severity},
             limits=limits,
             left_out=tuple(left_out),

@@ -43,7 +43,7 @@ def view_finding(finding: Finding, page: Page) -> FindingView:
         column=finding.place.column,
         section=page.section_at(finding.span.start),
         message=finding.message,
-        fix=finding.rule.fix.value,
+        fix=finding.fix.value,
         reference=finding.rule.reference,
         start=finding.span.start,
         end_line=end.line,

@@ -9,8 +9,9 @@ from dataclasses import asdict, dataclass, replace
 
 from pydantic import TypeAdapter
 
-from signpost.core.findings import RULES, Finding, Fix, Severity
+from signpost.core.findings import RULES, Finding, Severity
 from signpost.core.findings.check import check_page
+from signpost.core.findings.fixing import MADE_ANEW
 from signpost.core.findings.lacking import find_lacks
 from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.page import Page
@@ -224,7 +225,7 @@ def group_findings(loaded: LoadedSite, query: str) -> FindingsView:
         for rule, numbers in counts.items()
     ]
     groups.sort(key=lambda one: (_RANKS[Severity(one.severity)], -one.count, one.rule))
-    return FindingsView(tuple(groups), sum(one.pressed for one in groups if RULES[one.rule].fix is Fix.AUTO))
+    return FindingsView(tuple(groups), sum(one.pressed for one in groups if one.rule not in MADE_ANEW))
 
 
 def find_of_rule(loaded: LoadedSite, rule: str, query: str, after: tuple[str, int] | None, limit: int) -> FoundView:

@@ -2,7 +2,7 @@
 
 import pytest
 
-from checked import GOOD, codes, site_with
+from checked import ALL, GOOD, codes, fixed_by, site_with
 from pages import page_of, site_from, site_of
 from parted import after
 from signpost.core.contents import ContentsOptions, plan_contents
@@ -11,35 +11,6 @@ from signpost.core.findings.fixing import has_fix, plan_fixes
 from signpost.core.findings.options import CheckOptions
 from signpost.core.site.plans import plan_for
 from signpost.core.site.site import Site, single_page_site
-
-#: All rules, those too that are off until somebody asks for them.
-ALL = CheckOptions(
-    on=frozenset("identifier-capitals identifier-untelling target-unused new-window-unsaid link-words-same".split())
-)
-
-
-def fixed_by(code, markup, choice, options=ALL):
-    """What a page's body becomes, its finding at hand, by one press or by the choice of that number."""
-    site = site_with(markup)
-    found = [one for one in check_page(site, "page.html", options) if one.rule.code == code]
-    assert len(found) == 1, [(one.rule.code, one.message) for one in check_page(site, "page.html", options)]
-    (one,) = found
-    if choice is None:
-        assert has_fix(one), one
-    else:
-        assert len(one.choices) > choice, one
-    plan = plan_fixes(site, ["page.html"], [code], one.span.start, choice, options)
-    after_it = after(site, plan)
-    left = [other.rule.code for other in check_page(after_it, "page.html", options)]
-    assert code not in left
-    errors = {other.rule.code for other in check_page(site, "page.html", options) if other.rule.severity == "error"}
-    new = [other for other in check_page(after_it, "page.html", options) if other.rule.severity == "error"]
-    assert {other.rule.code for other in new} <= errors
-    before, _, behind = GOOD.partition("{}")
-    text = after_it.pages["page.html"].text
-    assert text.startswith(before) or code.startswith("identifier")
-    return one, text.removeprefix(before).removesuffix(behind)
-
 
 #: Rule, markup, what a press (None) or a choice (its number) makes of it, and words of the message.
 PRESSED = [
@@ -227,7 +198,7 @@ PRESSED = [
     (
         "fragment-missing",
         "<p id=boilers>x</p><a href='#boilrs'>b</a>",
-        0,
+        None,
         "<p id=boilers>x</p><a href='#boilers'>b</a>",
         "Perhaps it means “#boilers”",
     ),

@@ -5,6 +5,7 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterator
+from urllib.parse import unquote
 
 from signpost.core.addresses.links import LinkKind, read_address
 from signpost.core.findings.catalogue import Finding
@@ -105,9 +106,9 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
 
 
 def _lacks_hash(check: Check, link: Link, href: str) -> bool:
-    if link.kind not in (LinkKind.PAGE, LinkKind.FILE) or any(mark in href for mark in "#/?.\\"):
+    if link.kind not in _FILES or any(mark in href for mark in "#/?\\"):
         return False
-    return href in check.names and isinstance(check.site.follow(check.page.path, link.href), NoFile)
+    return unquote(href) in check.names and isinstance(check.site.follow(check.page.path, link.href), NoFile)
 
 
 def _is_beyond(check: Check, href: str, outcome: object) -> bool:

@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 import posixpath
+import re
 from collections.abc import Iterable, Iterator
+from functools import partial
 from urllib.parse import unquote
+
+from rapidfuzz.distance import DamerauLevenshtein
 
 from signpost.core.addresses.links import LinkKind, is_page_path
 from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.findings.addresses import is_explained
 from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.identifiers import name_as_linked
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Link, Resource
+from signpost.core.references.renames import plan_rename
 from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
 from signpost.core.site.told import Kind, NameUse
@@ -26,6 +32,7 @@ _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.
 #: Attributes by which an author says that an `a` leads nowhere now, or that a script works it (HTML 4.5.1, WAI-ARIA).
 _MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "xlink:href", "onclick"])
 _MOST = 4  # choices that a finding offers
+_LONG_ENOUGH = 4  # letters of a fragment that is known with one of them wrong
 
 
 def find_astray(check: Check) -> Iterator[Finding]:
@@ -107,8 +114,7 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
     index = site.remember(("names to be near", outcome.path), lambda: NameIndex(sorted(names)))
     alike = index.alike(outcome.fragment)
     if len(alike) == 1:
-        message = f"{words}, but on {where} it is written “#{alike[0]}”."
-        return check.find("fragment-misspelt", link.start, message, _fragment(check, written, alike[0]))
+        return _spelt_otherwise(check, link, outcome, words, alike[0])
     near = index.near(outcome.fragment)
     choices = [
         Choice(f"Link to “#{name}”", tuple(edits)) for name in near if (edits := _fragment(check, written, name))
@@ -128,7 +134,39 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
         return check.find("fragment-elsewhere", link.start, message, choices=elsewhere)
     hint = f" Perhaps it means “#{near[0]}”." if near else ""
     message = f"{words}, but nothing on {where} has that identifier.{hint}"
+    if len(near) == 1 and not elsewhere and _is_a_letter_off(check, link, outcome, near[0]):
+        return check.find("fragment-missing", link.start, message, choices[0].edits if choices else ())
     return check.find("fragment-missing", link.start, message, choices=[*choices, *elsewhere])
+
+
+def _spelt_otherwise(check: Check, link: Link, outcome: NoTarget, words: str, name: str) -> Finding:
+    """Return that a link is spelt otherwise than its target, which is what changes where no link can spell it."""
+    written = check.page.attribute_at(link.start, "href")
+    edits = _fragment(check, written, name)
+    meant = name_as_linked(check.site, outcome.path, name)
+    where = "this page" if outcome.path == check.page.path else outcome.path
+    if meant is None:
+        message = f"{words}, but on {where} it is written “#{name}”."
+        return check.find("fragment-misspelt", link.start, message, edits)
+    rename = Choice(f"Rename it to “{meant}”", plan=partial(plan_rename, check.site, outcome.path, name, meant))
+    choices = [rename] if meant == unquote(outcome.fragment) else [Choice(f"Link to “#{name}”", tuple(edits)), rename]
+    message = f"{words}, but the identifier on {where} is “{name}”, which no link can write as it is."
+    return check.find("fragment-misspelt", link.start, message, choices=choices)
+
+
+def _is_a_letter_off(check: Check, link: Link, outcome: NoTarget, name: str) -> bool:
+    """Return whether a fragment surely means a name: one letter is too much, too few, wrong, or two are swapped.
+
+    A digit says which of several is meant; and words that are those of another heading mean that one.
+    """
+    wanted = unquote(outcome.fragment)
+    if len(wanted) < _LONG_ENOUGH or DamerauLevenshtein.distance(wanted, name) != 1:
+        return False
+    if re.findall(r"\d", wanted) != re.findall(r"\d", name):
+        return False
+    words = link.text.casefold()
+    same = [one for one in check.site.pages[outcome.path].headings if one.text.casefold() == words]
+    return all(one.identifier == name for one in same)
 
 
 def _unhashed(fragment: str, names: Iterable[str]) -> str | None:

@@ -41,5 +41,5 @@ class Finding:
 
     @property
     def fix(self) -> Fix:
-        """Return whether this one can be fixed, which may be less than what its rule promises."""
-        return self.rule.fix
+        """Return whether this one can be fixed: with edits it needs no question, whatever its rule asks of others."""
+        return Fix.AUTO if self.edits else self.rule.fix

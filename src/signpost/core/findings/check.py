@@ -21,6 +21,7 @@ from signpost.core.findings.pages import find_lost_pages
 from signpost.core.findings.pairs import find_broken_pairs
 from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.findings.sections import find_unmade_headings, find_weak_sections
+from signpost.core.findings.spoken import find_spoken_tags
 from signpost.core.findings.styles import find_hashes_for_classes
 from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
@@ -81,6 +82,7 @@ _Rules = tuple[Callable[[Check], Iterator[Finding]], ...]
 _PAGE_RULES: _Rules = (
     find_token_errors,
     find_unmatched_tags,
+    find_spoken_tags,
     find_slips,
     find_damage,
     find_windows,

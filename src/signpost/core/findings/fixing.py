@@ -21,12 +21,12 @@ from signpost.core.text.errors import GoneError, SignpostError
 _CONTENTS = frozenset(["contents-out-of-date", "section-without-entry"])
 _PARTS = "parts-out-of-date"
 #: Rules whose fix makes what is missing.
-_WAYS = frozenset([CONTENTS, WAY_BACK])
+MADE_ANEW = frozenset([CONTENTS, WAY_BACK])
 
 
 def has_fix(finding: Finding) -> bool:
     """Return whether a finding is fixed by one press, without a question."""
-    planned = finding.rule.code in _CONTENTS | _WAYS or finding.rule.code == _PARTS
+    planned = finding.rule.code in _CONTENTS | MADE_ANEW or finding.rule.code == _PARTS
     return bool(finding.edits) or _has_one_answer(finding) or planned
 
 
@@ -54,7 +54,7 @@ def plan_fixes(
         wanted = [
             one
             for one in check_page(site, path, options)
-            if (one.rule.code in codes if codes is not None else one.rule.fix is Fix.AUTO)
+            if (one.rule.code in codes if codes is not None else one.fix is Fix.AUTO)
             and (start is None or one.span.start == start)
         ]
         asked += len(wanted)
@@ -84,7 +84,7 @@ def _plans(site: Site, path: str, findings: Collection[Finding], choice: int | N
     if codes & _CONTENTS:
         for _, outdated in find_outdated(page):
             yield SitePlan({path: outdated})
-    for code in sorted(_WAYS & codes):
+    for code in sorted(MADE_ANEW & codes):
         yield SitePlan({path: edit_set(page.source, edits_for(page, code))})
 
 

@@ -6,8 +6,10 @@ import re
 from collections import Counter
 from collections.abc import Callable, Iterator
 from functools import partial
+from urllib.parse import unquote
 
 from signpost.core.addresses.fragments import find_indicated
+from signpost.core.addresses.nearness import NameIndex
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.identifiers.anchors import plan_anchors, plan_apart
@@ -17,6 +19,7 @@ from signpost.core.page import Page, Target
 from signpost.core.page.markup import tokens_of
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import SitePlan, plan_for
+from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
@@ -104,10 +107,35 @@ def _better_names(check: Check) -> Callable[[Target], str]:
     return better
 
 
+def name_as_linked(site: Site, path: str, name: str) -> str | None:
+    """Return what links call an identifier that browsers cannot match with them as it is written; None for no name.
+
+    It has white space or a “#” in it, which links write otherwise; that most of them do so is asked for.
+    """
+    if not any(char == "#" or char in SPACE for char in name):
+        return None
+
+    def find() -> str | None:
+        targets = site.pages[path].index_targets()
+        names, right = {one.name for one in site.pages[path].targets}, 0
+        index = NameIndex(sorted(names))
+        called: Counter[str] = Counter()
+        for fragment, count in (one for led in site.pages_linking_to(path).values() for one in led):
+            indicated = find_indicated(fragment, targets)
+            if isinstance(indicated, Target):
+                right += count if indicated.name == name else 0
+            elif indicated is None and index.alike(fragment) == [name]:
+                called[unquote(fragment)] += count
+        meant = max(called, key=lambda one: (called[one], one), default="")
+        return meant if meant and called[meant] > right and not find_objection(meant, names) else None
+
+    return site.remember(("name as linked", f"{path}#{name}"), find)
+
+
 def _renaming(check: Check, target: Target, better: Callable[[Target], str]) -> list[Choice]:
     """Return the choice to rename a target with all that refers to it."""
     taken = {one.name for one in check.page.targets} - {target.name}
-    name = better(target)
+    name = name_as_linked(check.site, check.page.path, target.name) or better(target)
     if name == target.name or find_objection(name, taken):
         return []
     rename = partial(plan_rename, check.site, check.page.path, target.name, name)

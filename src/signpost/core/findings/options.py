@@ -80,7 +80,7 @@ class CheckOptions(Checks):
         """Return whether a rule is looked at."""
         if self.only is not None:
             return code in self.only
-        return code not in self.off and (RULES[code].usual or code in self.on)
+        return code not in self.off and (not RULES[code].off or code in self.on)
 
     def checks(self, path: str) -> bool:
         """Return whether a page is checked."""

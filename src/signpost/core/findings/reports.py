@@ -34,7 +34,7 @@ def findings_json(findings: Sequence[Finding]) -> dict[str, object]:
                 "line": finding.place.line,
                 "column": finding.place.column,
                 "message": finding.message,
-                "fix": finding.rule.fix.value,
+                "fix": finding.fix.value,
                 "reference": finding.rule.reference,
             }
             for finding in findings
@@ -49,7 +49,7 @@ def findings_csv(findings: Sequence[Finding]) -> str:
     for one in findings:
         place = (one.page, one.place.line, one.place.column)
         rule = one.rule
-        rows.append([*place, rule.severity.value, rule.code, one.message, rule.fix.value, rule.reference])
+        rows.append([*place, rule.severity.value, rule.code, one.message, one.fix.value, rule.reference])
     return write_csv(rows)
 
 

@@ -40,4 +40,4 @@ class Rule:
     why: str  # what comes of it
     wrong: str  # an example
     right: str
-    usual: bool = True  # whether it is looked at where nobody asked for it by name
+    off: str = ""  # why it is looked at only where somebody asks for it by name; "" for one that always is

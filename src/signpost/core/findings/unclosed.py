@@ -15,6 +15,7 @@ from itertools import islice
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
+from signpost.core.findings.spoken import reading_choice
 from signpost.core.findings.unclosed_lists import HOLDERS, find_list_end
 from signpost.core.findings.unclosed_words import (
     MARKING,
@@ -68,15 +69,17 @@ def find_unclosed(check: Check, slip: Unclosed, patience: Patience) -> Finding:
         message = f"{written(check, tag)} has no </{tag.name}>, so it goes on to {where}, and often beyond."
         return _found(check, tag, message, ends_of_words(check.page, tag, by))
     if tag.name in OF_WORDS:
-        return _found(check, tag, _closed_late(check, tag, where), ends_of_heading(check.page, tag, by))
+        first = reading_choice(check, tag)
+        return _found(check, tag, _closed_late(check, tag, where), ends_of_heading(check.page, tag, by), first)
     tokens = tokens_of(check.page)
     if not patience.covers(len(tokens) - tokens.at(tag.start)):
         return _found(check, tag, _closed_late(check, tag, where), [])
     if tag.name in HOLDERS:
         told = find_list_end(check.page, tag)
         ends = [] if told is None else [Ending("behind its last item", told.at)]
+        first = None if told is not None else reading_choice(check, tag)
         tag = tag if told is None else told.tag
-        return _found(check, tag, _closed_late(check, tag, where), ends)
+        return _found(check, tag, _closed_late(check, tag, where), ends, first)
     return _unclosed_box(check, tag, by, where)
 
 
@@ -104,17 +107,25 @@ def _unclosed_box(check: Check, tag: Tag, by: Tag | None, where: str) -> Finding
                 Choice(f"End it at {where}", (_closing(check, tag, by),)),
             ]
     message = _closed_late(check, tag, where)
+    first_choice = reading_choice(check, tag)
+    if first_choice is not None:
+        choices = [first_choice, *(choices or [Choice(f"End it at {where}", tuple(edits))] if edits else choices)]
+        edits = []
     return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, edits, choices)
 
 
-def _found(check: Check, tag: Tag, message: str, ends: Sequence[Ending]) -> Finding:
-    """Return a finding with the places where an element may end: one is written by a press, several are choices."""
+def _found(check: Check, tag: Tag, message: str, ends: Sequence[Ending], first: Choice | None = None) -> Finding:
+    """Return a finding with the places where an element may end: one is written by a press, several are choices.
+
+    `first` is what is likelier than all of them.
+    """
     edits: list[Edit] = []
     choices: list[Choice] = []
-    if len(ends) == 1:
+    if len(ends) == 1 and first is None:
         edits = [_behind(check, ends[0].at, tag)]
     else:
         choices = [Choice(f"End it {one.words}", (insertion(check, one.at, tag),)) for one in ends]
+        choices = choices if first is None else [first, *choices]
     return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, edits, choices)
 
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.lost import Losses
 from signpost.core.findings.page_check import Check
+from signpost.core.findings.spoken import find_spoken
 from signpost.core.findings.tokens import end_of_glued_name
 from signpost.core.findings.unclosed import Patience, find_unclosed, insertion, written
 from signpost.core.findings.unclosed_words import WITHIN_LINES
@@ -31,13 +32,22 @@ _LISTS = frozenset(["ul", "ol", "menu", "dl"])
 def find_unmatched_tags(check: Check) -> Iterator[Finding]:
     """Yield where the tags of a page do not match."""
     losses, patience = Losses(check), Patience()
+    spoken = find_spoken(check.page)
     homeless = False  # whether items before are in no list
+    cut = -1  # where the last paragraph was cut off by a block whose end tag is missing, or that is meant to be read
     for slip in find_unmatched(check.page):
         homeless = homeless or isinstance(slip, Homeless)
         cause = losses.explain(slip)
         if cause is not None:
             yield cause
             continue
+        is_cut = isinstance(slip, Unclosed) and slip.tag.name not in WITHIN_LINES
+        if isinstance(slip, Unclosed | Stray | Homeless) and slip.tag.start in spoken:
+            cut = slip.tag.start
+            continue
+        cut = slip.tag.start if isinstance(slip, Unclosed) and is_cut else cut
+        if isinstance(slip, Stray) and slip.tag.name == "p" and _is_cut_off(check, slip.tag, cut):
+            continue  # right once that is
         match slip:
             case Stray() | Unclosed() if _is_grown_together(check, slip.tag):
                 yield from _grown_together(check, slip.tag)
@@ -52,6 +62,11 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
             case Homeless():
                 yield _homeless(check, slip.tag)
     yield from losses.rest()
+
+
+def _is_cut_off(check: Check, tag: Tag, cut: int) -> bool:
+    """Return whether the paragraph that an end tag ends was cut off at an offset, so that it is right by itself."""
+    return 0 <= check.page.text.rfind("<p", 0, tag.start) < cut < tag.start
 
 
 def _line(check: Check, tag: Tag) -> int:

@@ -19,8 +19,10 @@ from signpost.core.page.kept import kept_at_hand
 from signpost.core.page.tokens import Tag, Tokens
 from signpost.core.text.positions import Lines, Span
 
-#: Elements without an end tag (HTML 13.1.2, void elements, with those of old).
-VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())
+#: Elements without an end tag (HTML 13.1.2, void elements, with those of old: 13.3, serialising).
+VOID = frozenset(
+    "area base basefont bgsound br col embed frame hr img input keygen link meta param source track wbr".split()
+)
 
 #: Elements whose end tags may be left out (HTML 13.1.2.4).
 OPTIONAL_END = frozenset(

@@ -145,7 +145,7 @@ LINKS = (
         "New window without a word",
         "“Back” does nothing there, and not everybody sees why.",
         '<a href="map.html" target="_blank">Map</a>', '<a href="map.html" target="_blank">Map (new window)</a>',
-        usual=False,
+        off="how a new window is announced is a matter of the house's style",
     ),
     Rule(
         "opener-open", Severity.ADVICE, Fix.AUTO, HTML + "links.html#link-type-noopener",
@@ -160,7 +160,7 @@ LINKS = (
         "In a list of links nobody can tell which is which.",
         '<a href="up.html">Timetable</a> <a href="down.html">Timetable</a>',
         '<a href="up.html">Timetable, uphill</a> <a href="down.html">Timetable, downhill</a>',
-        usual=False,
+        off="pages with many short references would be full of it",
     ),
     Rule(
         "link-picture-silent", Severity.WARNING, Fix.NONE, WCAG + "non-text-content",

@@ -29,6 +29,18 @@ MARKUP = (
         "<p>if a < b", "<p>if a &lt; b",
     ),
     Rule(
+        "tag-unescaped", Severity.WARNING, Fix.AUTO, HTML + "syntax.html#character-references",
+        "Tag that is meant to be read",
+        "Browsers obey it: it is not shown, and what is behind it changes its look or goes into another box.",
+        "<p>The <h2> tag begins a heading.", "<p>The &lt;h2&gt; tag begins a heading.",
+    ),
+    Rule(
+        "sample-obeyed", Severity.WARNING, Fix.ASK, HTML + "grouping-content.html#the-pre-element",
+        "Sample whose tags are not shown",
+        "Browsers obey the tags of a sample, so readers see what they do and not how they are written.",
+        "<pre><body><main>…</pre>", "<pre>&lt;body>&lt;main>…</pre>",
+    ),
+    Rule(
         "element-obsolete", Severity.ADVICE, Fix.NONE, HTML + "obsolete.html#non-conforming-features",
         "Obsolete element",
         "Browsers still show it; it cannot be changed for all pages in one place.",

@@ -129,7 +129,7 @@ STRUCTURE = (
         "Capitals in an identifier",
         "They count in links, and are easily typed wrong.",
         '<h2 id="BoilerCare">', '<h2 id="boiler-care">',
-        usual=False,
+        off="many authors write them on purpose, and the links of a page are checked letter by letter anyway",
     ),
     Rule(
         "identifier-long", Severity.ADVICE, Fix.ASK, HTML + "dom.html#the-id-attribute",
@@ -142,7 +142,7 @@ STRUCTURE = (
         "Identifier that says nothing",
         "Whoever reads the address, or edits the page next year, learns nothing from it.",
         '<h2 id="section7">Boiler care</h2>', '<h2 id="boiler-care">Boiler care</h2>',
-        usual=False,
+        off="renaming breaks links from elsewhere, so it is for pages that are not published yet",
     ),
     Rule(
         "name-target", Severity.ADVICE, Fix.AUTO, HTML + "obsolete.html#attr-a-name",
@@ -155,7 +155,7 @@ STRUCTURE = (
         "Target that no link uses",
         "It may be in use from elsewhere; the site itself does not need it.",
         '<h2 id="coal">, without a link to #coal', 'a link to it: <a href="#coal">',
-        usual=False,
+        off="links from elsewhere may use what no page of the site does",
     ),
     Rule(
         "separator-last", Severity.ADVICE, Fix.AUTO, WCAG + "meaningful-sequence",

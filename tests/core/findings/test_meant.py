@@ -1,0 +1,191 @@
+"""What a press writes is what was meant: identifiers that links call otherwise, tags that are meant to be read."""
+
+import pytest
+
+from checked import codes, fixed_by, site_with
+from pages import site_from
+from parted import after
+from signpost.core.findings import check_page
+from signpost.core.findings.fixing import has_fix, plan_fixes
+
+#: Rule, markup, what a press (None) or a choice (its number) makes of it, and words of the message.
+PRESSED = [
+    # an identifier that no link can write is renamed to what links call it
+    (
+        "fragment-misspelt",
+        '<a href="#red-flag">x</a><h2 id="#red-flag">Red</h2><p>p',
+        None,
+        '<a href="#red-flag">x</a><h2 id="red-flag">Red</h2><p>p',
+        "the identifier on this page is “#red-flag”, which no link can write as it is",
+    ),
+    (
+        "fragment-misspelt",
+        '<a href="#red-flag">x</a><h2 id="red flag">Red</h2><p>p',
+        None,
+        '<a href="#red-flag">x</a><h2 id="red-flag">Red</h2><p>p',
+        "is “red flag”",
+    ),
+    (
+        "fragment-misspelt",
+        '<a href="#red_flag">x</a><h2 id="red flag">Red</h2><p>p',
+        None,
+        '<a href="#red_flag">x</a><h2 id="red_flag">Red</h2><p>p',
+        "is “red flag”",
+    ),
+    (  # of as many links that work, one that does not is wrong
+        "fragment-misspelt",
+        '<a href="#red-flag">x</a><a href="#red%20flag">y</a><h2 id="red flag">Red</h2><p>p',
+        None,
+        '<a href="#red%20flag">x</a><a href="#red%20flag">y</a><h2 id="red flag">Red</h2><p>p',
+        "on this page it is written “#red flag”",
+    ),
+    # a letter
+    (
+        "fragment-missing",
+        '<a href="#nots">x</a><h2 id="notes">Notes</h2><p>p',
+        None,
+        '<a href="#notes">x</a><h2 id="notes">Notes</h2><p>p',
+        "Perhaps it means “#notes”",
+    ),
+    (
+        "fragment-missing",
+        '<a href="#ntoes">Notes</a><h2 id="notes">Notes</h2><p>p',
+        None,
+        '<a href="#notes">Notes</a><h2 id="notes">Notes</h2><p>p',
+        "Perhaps it means “#notes”",
+    ),
+    # a # that is lost, though there is a point in the name
+    (
+        "hash-missing",
+        '<a href="sec.two">x</a><h2 id="sec.two">Two</h2><p>p',
+        None,
+        '<a href="#sec.two">x</a><h2 id="sec.two">Two</h2><p>p',
+        "without “#” in front",
+    ),
+    (
+        "hash-missing",
+        '<a href="stra%C3%9Fe">x</a><h2 id="straße">Two</h2><p>p',
+        None,
+        '<a href="#stra%C3%9Fe">x</a><h2 id="straße">Two</h2><p>p',
+        "without “#” in front",
+    ),
+    # tags that are meant to be read
+    (
+        "tag-unescaped",
+        "<p>The <h2> tag begins a heading.</p><p>p",
+        None,
+        "<p>The &lt;h2&gt; tag begins a heading.</p><p>p",
+        "<h2> is meant to be read",
+    ),
+    (
+        "tag-unescaped",
+        "<p>Das <B>-Element ist alt.</p><p>p",
+        None,
+        "<p>Das &lt;B&gt;-Element ist alt.</p><p>p",
+        "<B> is meant",
+    ),
+    (
+        "tag-unescaped",
+        "<p>Write <code><ol></code> first.</p><p>p",
+        None,
+        "<p>Write <code>&lt;ol&gt;</code> first.</p><p>p",
+        "<ol> is meant",
+    ),
+    (
+        "tag-unescaped",
+        '<p>Write <code><div class="a"></code> first.</p><p>p',
+        None,
+        '<p>Write <code>&lt;div class="a"&gt;</code> first.</p><p>p',
+        "is meant",
+    ),
+    (
+        "end-tag-missing",
+        "<p>Use <h2> for these.</p><p>p",
+        0,
+        "<p>Use &lt;h2&gt; for these.</p><p>p",
+        "<h2> has no </h2>",
+    ),
+    ("end-tag-missing", "<p>Put <div> around.</p><p>p", 0, "<p>Put &lt;div&gt; around.</p><p>p", "no </div>"),
+    ("end-tag-missing", "<p>Put <ul> around.</p><p>p", 0, "<p>Put &lt;ul&gt; around.</p><p>p", "no </ul>"),
+    (
+        "sample-obeyed",
+        "<pre>\n<body>\n<b>x</b>\n</pre>",
+        0,
+        "<pre>\n&lt;body&gt;\n&lt;b&gt;x&lt;/b&gt;\n</pre>",
+        "has tags in it, such as <body>",
+    ),
+    (
+        "sample-obeyed",
+        "<pre><code>\n<main>\nx</main></code></pre>",
+        0,
+        "<pre><code>\n&lt;main&gt;\nx&lt;/main&gt;</code></pre>",
+        "has tags in it, such as <main>",
+    ),
+]
+
+
+@pytest.mark.parametrize(("code", "wrong", "choice", "right", "words"), PRESSED)
+def test_what_a_press_writes_is_what_was_meant(code, wrong, choice, right, words):
+    finding, made = fixed_by(code, wrong, choice)
+    assert made == right
+    assert words in finding.message
+
+
+#: A rule, and markup in which it finds nothing.
+QUIET = [
+    ("tag-unescaped", "<p>The <em>element</em> is new.</p>"),
+    ("tag-unescaped", "<p>The <em> element</em> is new.</p>"),
+    ("tag-unescaped", "<p>Coal. <p>Elements of steam. <h2> Tags</h2><p>p"),
+    ("tag-unescaped", "<p>Write <code><a id=x></code></a> or <code><b>bold</b></code>.</p>"),
+    ("tag-unescaped", "<p>Write <code>&lt;b></code>, the &lt;b> tag.</p>"),
+    ("sample-obeyed", "<pre>\n<b>x</b> <a href=index.html>y</a></pre>"),
+    ("sample-obeyed", "<pre>\n<h2>SYNOPSIS</h2>\n</pre>"),
+    ("end-tag-stray", "<p>Use <h2> for these.</p><p>p"),
+    ("end-tag-missing", "<p>a<p>b<frame src=index.html><basefont size=2><bgsound src=index.html><keygen>"),
+]
+
+
+@pytest.mark.parametrize(("code", "markup"), QUIET)
+def test_what_is_right_is_left_alone(code, markup):
+    assert code not in codes(site_with(markup))
+
+
+#: Links of which one letter does not tell what they mean.
+DOUBTFUL = [
+    '<a href="#sec1">x</a><h2 id="sec2">Two</h2><p>p',  # another section's number
+    '<a href="#nots">x</a><h2 id="notes">N</h2><p>p</p><h2 id="dots">D</h2><p>p',  # one of two
+    '<a href="#abd">x</a><h2 id="abc">N</h2><p>p',  # too short to say
+    '<a href="#gauges">Gauges</a><h2 id="gauge">A gauge</h2><p>p</p><h2>Gauges</h2><p>p',  # it means the other
+]
+
+
+@pytest.mark.parametrize("markup", DOUBTFUL)
+def test_a_letter_that_does_not_tell_is_asked_about(markup):
+    (found,) = [one for one in check_page(site_with(markup), "page.html") if one.rule.code == "fragment-missing"]
+    assert not has_fix(found)
+
+
+def test_links_of_other_pages_are_asked_what_an_identifier_is_called():
+    site = site_from(
+        {
+            "a.html": '<html lang=en><title>A</title><h1>A</h1><h2 id="red flag">R</h2><a href="#red_flag">x</a>',
+            "b.html": '<html lang=en><title>B</title><h1>B</h1><a href="a.html#red-flag">x</a>',
+            "c.html": '<html lang=en><title>C</title><h1>C</h1><a href="a.html#red-flag">x</a>',
+        }
+    )
+    (found,) = [one for one in check_page(site, "b.html") if one.rule.code == "fragment-misspelt"]
+    assert has_fix(found)
+    changed = after(site, plan_fixes(site, ["b.html"], ["fragment-misspelt"]))
+    assert 'id="red-flag"' in changed.pages["a.html"].text
+    (other,) = [one for one in check_page(site, "a.html") if one.rule.code == "fragment-misspelt"]
+    assert not has_fix(other)  # named otherwise than most links name it: a question
+    (named,) = [one for one in check_page(site, "a.html") if one.rule.code == "identifier-white-space"]
+    assert [one.words for one in named.choices] == ["Rename it to “red-flag”"]
+
+
+def test_what_has_one_answer_is_fixed_with_all_the_others():
+    """Also of a rule that mostly has to ask."""
+    site = site_with('<a href="#nots">x</a><h2 id="notes">Notes</h2><p>1 < 2')
+    text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
+    assert '<a href="#notes">x</a>' in text
+    assert "1 &lt; 2" in text
