@@ -189,3 +189,62 @@ def test_what_has_one_answer_is_fixed_with_all_the_others():
     text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
     assert '<a href="#notes">x</a>' in text
     assert "1 &lt; 2" in text
+
+
+TITLES = "".join(
+    f'<p><a name="{name}"></a><b>{name.capitalize()}</b></p>\n<p>{"Words of the line and its engines. " * 12}</p>\n'
+    for name in "coal steam water brass lamps yard points".split()
+)
+
+
+def test_all_look_alikes_of_a_page_become_headings_together_and_keep_their_names():
+    """Each anchor's name becomes the heading's own, though the anchors by themselves have a fix as well."""
+    site = site_with(TITLES)
+    names = [one for one in codes(site) if one in ("heading-lookalike", "name-target")]
+    assert sorted(set(names)) == ["heading-lookalike", "name-target"]
+    text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
+    for name in "coal steam water brass lamps yard points".split():
+        assert f'<h2 id="{name}">{name.capitalize()}</h2>' in text, text
+    assert "<h3" not in text
+
+
+def test_tags_are_right_before_it_is_judged_what_a_page_consists_of():
+    """The words behind a bold title whose end tag is missing are no part of it."""
+    site = site_with(TITLES.replace("<b>Steam</b>", "<b>Steam</B", 1))
+    text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
+    assert '<h2 id="steam">Steam</h2>' in text
+
+
+#: What says how wide a page is (in its head, in its body, in the style sheet that it loads), and how wide it is.
+WIDE = [
+    ("<style>#wrapper { margin: 0; width: 760px }</style>", "<p>x", "", 760),
+    ("<style>/* body {width: 900px} */ html, body { MIN-WIDTH: 700.5px }</style>", "<p>x", "", 700),
+    ("", "<p>x", ".page-wrap, p { color: red; width: 900px; }", 900),
+    ("", '<table border="0" width="760"><tr><td>x</table>', "", 760),
+    ("", '<table width="100%"><tr><td>x</table>', "", None),
+    ("", "<p>x", ".page-wrap { width: 900px } @media (max-width: 700px) { .page-wrap { width: auto } }", None),
+    (
+        "<style>img { width: 760px } .main img { width: 700px } .main { width: 50em } .wrap { max-width: 800px }</style>",
+        "<p>x",
+        "",
+        None,
+    ),
+    ("<style>.main { width: 420px }</style>", "<p>x", "", None),
+    ("", "<p>x", "@media print { body { width: 900px } }", None),
+]
+
+
+@pytest.mark.parametrize(("head", "body", "css", "width"), WIDE)
+def test_a_page_of_a_fixed_width_is_asked_what_it_says_of_narrow_windows(head, body, css, width):
+    text = (
+        '<!DOCTYPE html>\n<html lang="en">\n<head>\n<link rel="stylesheet" href="a.css">\n<title>T</title>\n'
+        f"{head}\n</head>\n<body>\n<h1>T</h1>\n{body}\n</body>\n</html>\n"
+    )
+    site = site_from({"page.html": text, "a.css": css})
+    (found,) = [one for one in check_page(site, "page.html") if one.rule.code == "viewport-missing"]
+    assert has_fix(found) is (width is None)
+    choice = None if width is None else 0
+    changed = after(site, plan_fixes(site, ["page.html"], ["viewport-missing"], choice=choice))
+    content = "width=device-width, initial-scale=1" if width is None else f"width={width}"
+    line = f'<meta name="viewport" content="{content}">\n'
+    assert changed.pages["page.html"].text == text.replace("</head>", line + "</head>")

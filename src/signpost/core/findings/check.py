@@ -26,6 +26,7 @@ from signpost.core.findings.styles import find_hashes_for_classes
 from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
 from signpost.core.findings.unmatched import find_unmatched_tags
+from signpost.core.findings.viewport import find_missing_viewport
 from signpost.core.findings.ways import find_missing_ways
 from signpost.core.findings.windows import find_windows
 from signpost.core.findings.words import find_missing_words, find_unclear_pages
@@ -102,6 +103,7 @@ _RULES: _Rules = (
     find_missing_ways,
     find_faulty_parts,
     find_unclear_pages,
+    find_missing_viewport,
     find_lost_pages,
     find_differences,
     find_broken_pairs,

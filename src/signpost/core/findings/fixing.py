@@ -9,17 +9,26 @@ from signpost.core.contents import find_outdated
 from signpost.core.findings.catalogue import Choice, Finding, Fix
 from signpost.core.findings.check import USUAL, check_page
 from signpost.core.findings.options import CheckOptions
+from signpost.core.findings.sections import LOOKALIKE, plan_unmade
 from signpost.core.findings.ways import CONTENTS, WAY_BACK, edits_for
 from signpost.core.parts.planning import plan_refreshed_parts
 from signpost.core.parts.series import series_of
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
+from signpost.core.site.worked import WorkedSite
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, SignpostError
 
 #: Rules whose fix is a refresh of all that they are about.
 _CONTENTS = frozenset(["contents-out-of-date", "section-without-entry"])
 _PARTS = "parts-out-of-date"
+#: Rules of the tags themselves, on which depends what else is found.
+_TAGS = frozenset(
+    "bracket-missing quote-missing quote-typographic tag-unescaped element-self-closed end-tag-missing end-tag-stray "
+    "elements-crossed link-in-link heading-tags-unequal".split()
+)
+#: How often fixes are looked for at most, each time on what those before have left.
+_MOST_TURNS = 8
 #: Rules whose fix makes what is missing.
 MADE_ANEW = frozenset([CONTENTS, WAY_BACK])
 
@@ -47,7 +56,31 @@ def plan_fixes(
 
     With `start`, only the finding of the rule at that offset. With `choice`, findings that have choices are fixed by
     that one, counted from 0, or by their last; else they are left. Raises GoneError where there is none at `start`.
+    Else what is left, or comes up once others are right, is fixed as well: the same again would change nothing.
     """
+    if start is not None:
+        return _plan_round(site, paths, codes, start, choice, options)
+    worked = WorkedSite(site)
+    notes: dict[str, None] = {}
+    for turn in range(_MOST_TURNS):
+        plan = _plan_round(worked.site, paths, codes, None, choice if turn == 0 else None, options)
+        notes |= dict.fromkeys(plan.notes)
+        if not plan:
+            break
+        worked.put_in(plan)
+        paths = tuple(path for path in plan.edits if path in worked.site.pages)
+    return worked.plan(notes, reason="findings fixed")
+
+
+def _plan_round(
+    site: Site,
+    paths: Iterable[str],
+    codes: Collection[str] | None,
+    start: int | None,
+    choice: int | None,
+    options: CheckOptions,
+) -> SitePlan:
+    """Return the plan that fixes what is found now, as far as one fix does not get in another's way."""
     merger = _Merger(site)
     asked = 0
     for path in paths:
@@ -58,22 +91,33 @@ def plan_fixes(
             and (start is None or one.span.start == start)
         ]
         asked += len(wanted)
-        for plan in _plans(site, path, wanted, choice):
+        for plan in _plans(site, path, wanted, choice, options, alone=start is not None):
             merger.add(plan)
     if start is not None and not asked:
         raise GoneError("The finding")
     return merger.plan()
 
 
-def _plans(site: Site, path: str, findings: Collection[Finding], choice: int | None) -> Iterator[SitePlan]:
-    """Yield what fixes each of the findings of a page; a fix is done whole, or not at all."""
+def _plans(
+    site: Site, path: str, findings: Collection[Finding], choice: int | None, options: CheckOptions, *, alone: bool
+) -> Iterator[SitePlan]:
+    """Yield what fixes each of the findings of a page; a fix is done whole, or not at all.
+
+    Tags come first, and others once they are right: what a page consists of is known then. Look-alike headings come
+    before what else is done to them, all together, so that their levels fit; `alone`, it is one that is fixed.
+    """
     page = site.pages[path]
     if page.source.damage is not None:
         return
+    tags = [one for one in findings if one.rule.code in _TAGS and has_fix(one)]
+    findings = tags or findings
     codes = {one.rule.code for one in findings if not one.choices}
     if _PARTS in codes:
         series = series_of(site, path)
         yield plan_refreshed_parts(site, series.home if series else path)
+    if not alone and any(one.rule.code == LOOKALIKE for one in findings):
+        yield plan_unmade(page, options.refused.get(path, ()))
+        findings = [one for one in findings if one.rule.code != LOOKALIKE]
     for one in findings:
         chosen = _chosen(one, choice)
         if chosen is not None and chosen.plan is not None:

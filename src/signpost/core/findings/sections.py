@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
@@ -18,6 +18,7 @@ from signpost.core.page.tokens import Tag
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.positions import Span
 
+LOOKALIKE = "heading-lookalike"
 LONG_WORDS = 25  # of a heading
 MANY_WORDS = 1000  # of a page that wants headings
 _MOST_GAP = 400  # characters between two headings that are looked at for content
@@ -83,11 +84,18 @@ def find_unmade_headings(check: Check) -> Iterator[Finding]:
             continue
         plan = partial(_promoted, page, index, one.level, tuple(sorted(refused)))
         yield check.find(
-            "heading-lookalike",
+            LOOKALIKE,
             one.start,
             f"“{one.text}” looks like a heading and is none: {'; '.join(one.reasons)}.",
             choices=[Choice(f"Make it a heading of level {one.level}", plan=plan)],
         )
+
+
+def plan_unmade(page: Page, refused: Collection[str]) -> SitePlan:
+    """Return the plan that makes all look-alikes headings that are sure, but for what its author refused."""
+    found = find_lookalikes(page, refused)
+    levels = {index: one.level for index, one in enumerate(found) if one.sure}
+    return plan_for(page, plan_promotions(page, levels, tuple(sorted(refused))))
 
 
 @kept_with_page

@@ -5,14 +5,12 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
-from signpost.core.headings.heads import read_head
 from signpost.core.jumps.offers import UNTELLING
-from signpost.core.page import Link, Page
+from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import tokens_of
-from signpost.core.page.placing import block_start
 from signpost.core.site.answers import find_usual_language
 from signpost.core.site.told import Kind, title_key
 from signpost.core.text.edits import Edit
@@ -43,7 +41,6 @@ _MOST_NAMED = 3
 
 def find_missing_words(check: Check) -> Iterator[Finding]:
     """Yield where words are missing on a page, or say nothing."""
-    yield from _viewport(check)
     yield from _pictures(check)
     yield from _links(check)
     yield from _filler(check)
@@ -101,11 +98,11 @@ def _language(check: Check) -> Iterator[Finding]:
     name = Span(html.start, html.start + len("<html"))
     said = {one.name: one.value for one in scan_attributes(page.text, html.start)}.get("xml:lang", "")
     usual = said or find_usual_language(check.site)
-    edits = []
+    edits, choices = [], []
     if usual:
-        edits = [
-            Edit(name.end, name.end, " " + read_habits(page).attribute("lang", usual), reason="the page's language")
-        ]
+        said_so = Edit(name.end, name.end, " " + read_habits(page).attribute("lang", usual), reason="its language")
+        edits = [said_so] if said else []
+        choices = [] if said else [Choice(f"Say that it is in “{usual}”", (said_so,))]
     hint = ' Write it into the html element, as lang="en".'
     if usual:
         hint = f" Only XML reads xml:lang=“{said}”." if said else f" Most pages of the site say “{usual}”."
@@ -114,29 +111,8 @@ def _language(check: Check) -> Iterator[Finding]:
         name,
         f"The page does not say which language it is in, so screen readers may read it in the wrong one.{hint}",
         edits=edits,
+        choices=choices,
     )
-
-
-def _viewport(check: Check) -> Iterator[Finding]:
-    page = check.page
-    if not page.html5 or page.head_end is None or read_head(page).viewport:
-        return
-    slot = block_start(page.text, page.head_end)
-    newline = page.source.newline if slot.own_line else ""
-    indent = _head_indent(page) if slot.own_line else ""
-    meta = read_habits(page).void("meta", name_="viewport", content="width=device-width, initial-scale=1")
-    text = f"{indent}{meta}{newline}"
-    yield check.find_at(
-        "viewport-missing",
-        Span(page.head_end, page.head_end),
-        "The page does not say that it fits narrow windows, so phones show it small, as if on a wide screen.",
-        edits=[Edit(slot.at, slot.at, text, reason="the page fits narrow windows")],
-    )
-
-
-def _head_indent(page: Page) -> str:
-    found = re.search(r"^([ \t]+)<(?:title|meta|link)\b", page.text[: page.head_end], re.IGNORECASE | re.MULTILINE)
-    return found[1] if found else ""
 
 
 def _pictures(check: Check) -> Iterator[Finding]:

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import tomllib
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from fnmatch import fnmatchcase
 from functools import partial
 from typing import Annotated, Any, ClassVar
 
 from annotated_types import MaxLen
 
-from signpost.core.addresses.links import is_page_path
 from signpost.core.operations.identifiers import Identify
 from signpost.core.operations.operation import (
     OPERATIONS,
@@ -26,12 +25,11 @@ from signpost.core.operations.operation import (
 )
 from signpost.core.operations.reading import read_said
 from signpost.core.operations.recipe_steps import STEPS, OverPages
-from signpost.core.page import Page, read_edited, read_page
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Site
-from signpost.core.text.edits import EditSet, apply_edits, edit_set, edits_between
+from signpost.core.site.worked import WorkedSite
+from signpost.core.text.edits import EditSet
 from signpost.core.text.errors import InputError, RequestError, SignpostError
-from signpost.core.text.source import Source, read_source
 
 #: Tells how many pages of how many are done.
 TellPages = Callable[[int, int], None]
@@ -134,12 +132,14 @@ class _Work:
     """A site while a recipe is carried out on it."""
 
     def __init__(self, site: Site, preferences: Preferences) -> None:
-        self.first = site
-        self.site = site
+        self._worked = WorkedSite(site)
         self._preferences = preferences
-        self._gone: set[str] = set()
-        self._moves: dict[str, str] = {}  # where files are now, by where they were
         self._notes: list[str] = []
+
+    @property
+    def site(self) -> Site:
+        """The site as the steps before have left it."""
+        return self._worked.site
 
     def carry_out(self, operation: Operation | OverPages, paths: Sequence[str], tell: TellPages) -> list[str]:
         """Carry out an operation over the site, or on each of some pages; return what is to be said of it."""
@@ -197,64 +197,11 @@ class _Work:
         if plan.question is not None:
             self._notes.append(f"{plan.question.words} Do it at the desk, where that can be answered.")
             return
-        damaged = []
-        for path in plan.edits:
-            try:
-                self.site.source(path).encode("")
-            except SignpostError as error:
-                self._notes.append(f"{path}: {error}")
-                damaged.append(path)
-        if damaged:
-            plan = replace(plan, edits={path: edits for path, edits in plan.edits.items() if path not in damaged})
-        if plan:
-            origins = {now: first for first, now in self._moves.items()}
-            self._moves |= {origins.get(old, old): new for old, new in plan.moves.items()}
-            self._gone |= {*plan.gone}
-            self.site = _after(self.site, plan)
+        self._notes += self._worked.put_in(plan)
 
     def plan(self, notes: Sequence[str]) -> SitePlan:
         """Return all that was carried out as one plan of the site as it was at first."""
-        moves = {old: new for old, new in self._moves.items() if old in self.first.files and old != new}
-        edits = {}
-        for path in (*self.first.pages, *self.first.texts):
-            now = moves.get(path, path)
-            if now in self.site.pages or now in self.site.texts:
-                before, after = self.first.source(path), self.site.source(now)
-                if before is not after and before.data != after.data:
-                    edits[path] = edit_set(
-                        before, edits_between(before.text, after.text, reason="as the recipe says")
-                    )
-        known = {*self.first.files, *moves.values()}
-        new = {
-            path: self.site.source(path).data for path in (*self.site.pages, *self.site.texts) if path not in known
-        }
-        gone = tuple(sorted((self._gone & self.first.files) - self.site.files))
-        return SitePlan({path: one for path, one in edits.items() if one}, new, gone, tuple(notes), None, moves)
-
-
-def _after(site: Site, plan: SitePlan) -> Site:
-    """Return the site with a plan carried out."""
-    pages, texts = dict[str, Page](), dict[str, Source]()
-    made = {path: read_source(data) for path, data in plan.new_files.items()}
-    for path, edits in plan.edits.items():
-        if path in plan.moves:
-            continue
-        if path in site.pages:
-            pages[path] = read_edited(site.pages[path], edits)
-        else:
-            texts[path] = site.texts[path].again(apply_edits(site.texts[path], edits))
-    for old, new in plan.moves.items():
-        if old in site.pages or old in site.texts:
-            source = site.source(old)
-            made[new] = source.again(apply_edits(source, plan.edits[old])) if old in plan.edits else source
-    pages |= {path: read_page(path, source) for path, source in made.items() if is_page_path(path)}
-    texts |= {path: source for path, source in made.items() if not is_page_path(path)}
-    went = {*plan.gone, *plan.moves} - {*plan.moves.values()}
-    after = site.replaced(pages, went)
-    if not texts and not plan.moves and not went & site.texts.keys():
-        return after
-    kept = {path: text for path, text in site.texts.items() if path not in went}
-    return replace(after, files=(after.files | made.keys() | {*plan.moves.values()}) - went, texts={**kept, **texts})
+        return self._worked.plan(notes, reason="as the recipe says")
 
 
 @declared
