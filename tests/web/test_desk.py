@@ -33,7 +33,14 @@ SECTIONS = "<h1 id=t>T</h1>" + "".join(f"<h2 id=s{n}>Section {n}</h2><p>text</p>
             "<h1>T</h1><ul><li><a href=#s0>Section 0</a><li><a href=#s1>Section 1</a></ul>" + SECTIONS[15:],
             "contents",
             "todo",
-            "yours lists 2 of 4",
+            "yours lists 2 of 3",
+        ),
+        (
+            "<h1>T</h1><ul><li><a href=#s0>Section 0</a><li><a href=#s1>Section 1</a><li><a href=#s2>Section 2</a>"
+            "</ul>" + SECTIONS[15:],
+            "contents",
+            "done",
+            "yours, 3 sections",
         ),
         (SECTIONS + "<p><a href=#gone>x</a>", "jumps", "wrong", "1 broken"),
         (SECTIONS + "<p><a href=#>Section 2</a></p>", "jumps", "optional", "1 suggestion"),

@@ -17,7 +17,7 @@ from sqlalchemy.orm import Session
 
 from signpost.core.addresses.links import is_page_path
 from signpost.core.back_to_top.links import find_back_links
-from signpost.core.contents import find_contents
+from signpost.core.contents.own import has_contents
 from signpost.core.page import Page
 from signpost.core.page.lengths import estimate_page, windows
 from signpost.core.site.answers import find_answer
@@ -70,7 +70,7 @@ def _summarise(page: Page) -> PageFigures:
         windows=windows(estimate_page(page)),
         sections=len(page.headings),
         without_identifier=sum(heading.identifier is None for heading in page.headings if heading.level > 1),
-        has_contents=find_contents(page) is not None,
+        has_contents=has_contents(page),
         back_links=len(find_back_links(page)),
     )
 

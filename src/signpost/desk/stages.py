@@ -7,6 +7,8 @@ from dataclasses import asdict, dataclass, replace
 from enum import StrEnum
 from typing import Any, Literal, Protocol
 
+from signpost.core.contents import Handmade
+from signpost.core.contents.own import read_page_contents
 from signpost.core.findings import Severity
 from signpost.core.operations import Operation
 from signpost.core.operations.contents import BackToTop, Contents
@@ -158,17 +160,27 @@ def _contents(page: Page, navigation: NavigationView) -> StageView:
         first = next(index for index, count in wrong.items() if count)
         words = f"{sum(wrong.values()):,} out of date"
         return stage_with("contents", StageProgress.WRONG, words, _edits(page, Contents(block=first)))
-    if navigation.contents:
+    own = read_page_contents(page)
+    if own.whole is not None:
         entries = sum(len(block.entries) for block in navigation.contents)
         return stage_with("contents", StageProgress.DONE, "1 entry" if entries == 1 else f"{entries:,} entries")
-    if navigation.handmade:
-        one = navigation.handmade[0]
-        listed = len({guess.section for guess in one.guesses if guess.sure} - {None})
-        step = replace(_form("adopt"), start=one.start, line=one.line)
-        return stage_with("contents", StageProgress.TODO, f"yours lists {listed} of {len(page.headings)}", step)
+    if own.handmade is not None:
+        return _own_list(own.handmade, page)
     long = sum(heading.level == _BACK_LEVEL for heading in page.headings) >= _LONG
     progress = StageProgress.TODO if long else StageProgress.OPTIONAL
-    return stage_with("contents", progress, "none yet", _edits(page, Contents(block="new")))
+    parts = len(navigation.contents)
+    words = "none yet" if not parts else f"of {count_of(parts, 'section')}, none of the page"
+    return stage_with("contents", progress, words, _edits(page, Contents(block="new")))
+
+
+def _own_list(one: Handmade, page: Page) -> StageView:
+    """Return the stage of contents whose author made a list of the page by hand; one that is complete is done."""
+    listed = len({guess.section for guess in one.guesses if guess.sure} - {None})
+    line = page.source.lines.line(one.start)
+    step = replace(_form("adopt"), start=one.start, line=line)
+    if not one.missing and all(guess.leads for guess in one.guesses):
+        return stage_with("contents", StageProgress.DONE, f"yours, {count_of(listed, 'section')}")
+    return stage_with("contents", StageProgress.TODO, f"yours lists {listed} of {listed + len(one.missing)}", step)
 
 
 def _count_wrong(block: ContentsView) -> int:

@@ -9,7 +9,8 @@ from signpost.core.addresses.fragments import find_indicated
 from signpost.core.addresses.links import full_address
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import has_back_link
-from signpost.core.contents import find_contents, listed_identifiers
+from signpost.core.contents import listed_identifiers
+from signpost.core.contents.own import has_contents
 from signpost.core.identifiers.sections import judge_existing, propose_identifiers
 from signpost.core.page import Link, Page, Target, read_nodes
 from signpost.core.page.habits import read_habits
@@ -160,7 +161,7 @@ def view_page(
         windows=windows(height),
         height=height,
         window_height=WINDOW_HEIGHT,
-        has_contents=find_contents(page) is not None,
+        has_contents=has_contents(page),
         back_links=len(back_links),
         back_links_by_hand=sum(back_link.start not in made for back_link in back_links),
         part=_view_part_of(site, page),

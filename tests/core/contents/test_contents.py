@@ -26,6 +26,7 @@ from signpost.core.contents import (
     plan_moved_contents,
     plan_no_contents,
 )
+from signpost.core.contents.own import read_page_contents
 from signpost.core.headings.wording import plan_words
 from signpost.core.identifiers.sections import plan_identifiers
 from signpost.core.page.outline import read_outline
@@ -594,3 +595,41 @@ def test_entries_equal_their_headings_after_any_edit_of_a_heading(data, draws):
     for one in find_blocks(page)[0].listed:
         assert one.entry.words == flat[one.section].text
         assert find_indicated(one.entry.href[1:], page.index_targets())
+
+
+LISTED = "".join(f"<h2 id={name}>{name.capitalize()}</h2><p>a</p>" for name in "lamps boilers tea signals".split())
+
+
+@pytest.mark.parametrize(
+    ("before", "behind", "missing"),
+    [
+        ("", "<h2 id=note>Note</h2><p>a</p>", ["Tea", "Signals"]),  # a box is no section
+        ("<h2 id=intro>Introduction</h2><p>a</p>", "", ["Tea", "Signals"]),  # whoever reads the list is past it
+        ("", "<h2 id=end>End</h2><p>a</p>", ["Tea", "Signals", "End"]),
+    ],
+)
+def test_a_list_lacks_what_comes_behind_it_and_is_a_section(before, behind, missing):
+    rows = "<ul><li><a href=#lamps>Lamps</a><li><a href=#boilers>Boilers</a></ul>"
+    page = page_of(f"<h1>Works</h1>{before}{rows}{LISTED}{behind}")
+    (own,) = find_handmade(page)
+    assert [page.headings[one].text for one in own.missing] == missing
+
+
+def test_a_list_of_one_section_is_not_the_page_s():
+    within = "<h3 id=a1>Arms</h3><p>a</p><h3 id=a2>Bells</h3><p>b</p>"
+    rows = "<ul><li><a href=#a1>Arms</a><li><a href=#a2>Bells</a></ul>"
+    page = page_of(f"<h1>Works</h1>{LISTED}<h2 id=more>More</h2>{rows}{within}")
+    assert not read_page_contents(page).lists_page
+    adopted = edited(page, plan_adoption(page, find_handmade(page)[0].start, USUAL))
+    own = read_page_contents(adopted)
+    assert (len(own.blocks), own.lists_page) == (1, False)
+    whole = edited(adopted, plan_contents(adopted, ContentsOptions(block=NEW)))
+    assert read_page_contents(whole).whole is not None
+
+
+def test_a_list_that_is_called_contents_is_looked_at_like_any_other():
+    rows = "<div class=contents><ul><li><a href=#lamps>Lamps</a><li><a href=#boilers>Boilers</a></ul></div>"
+    own = read_page_contents(page_of(f"<h1>Works</h1>{rows}{LISTED}"))
+    assert own.lists_page
+    assert own.called
+    assert own.handmade is not None

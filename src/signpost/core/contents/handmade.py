@@ -58,6 +58,8 @@ _IN_ORDER = 0.6
 _FEW = 5
 #: Pieces of a row beyond which it is not a row of jump links.
 _MOST_ENTRIES = 2000
+#: Titles of boxes in the text.
+_BOX_TITLES = frozenset("note notes tip tips hint warning caution important danger attention hinweis achtung".split())
 _FEWEST_ENTRIES = 2
 
 
@@ -266,7 +268,8 @@ class _Search:
             return
         levels = _levels(self.flat, sections, home)
         wanted = wanted_sections(self.page, self.flat, levels, (), home, element)
-        missing = tuple(one.index for one in wanted if one.index not in sections)
+        first = start if all(self.flat[one].start > start for one in sections) else 0
+        missing = tuple(one.index for one in wanted if one.index not in sections and _is_missed(one, first))
         yield Handmade(element, listing, span, guesses, levels, home, missing)
 
     def _is_all_entries(self, listing: Listing) -> bool:
@@ -360,6 +363,16 @@ def _home(flat: Sequence[Section], sections: set[int], start: int) -> int | None
         if section.level > 1 and all(section.start < flat[index].start < section.end for index in sections):
             return section.index
     return None
+
+
+def _is_missed(section: Section, first: int) -> bool:
+    """Return whether a section belongs in a list: not before it, where all others are behind; no box in the text."""
+    return section.start >= first and not is_box(section.text)
+
+
+def is_box(title: str) -> bool:
+    """Return whether a title is that of a box in the text, which is no section that anybody looks for."""
+    return title.casefold().strip(":! ") in _BOX_TITLES
 
 
 def _comes_first(flat: Sequence[Section], sections: set[int], start: int) -> bool:

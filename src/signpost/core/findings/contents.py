@@ -9,9 +9,10 @@ from html import escape
 from itertools import pairwise
 
 from signpost.core.addresses.links import LinkKind
-from signpost.core.contents import ContentsBlock, ContentsOptions, Listed, State, find_blocks, plan_adoption
+from signpost.core.contents import ContentsBlock, ContentsOptions, Listed, State, plan_adoption
 from signpost.core.contents.blocks import entry_words
 from signpost.core.contents.handmade import Handmade
+from signpost.core.contents.own import has_row
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
@@ -21,8 +22,6 @@ from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
-#: Titles of boxes in the text, which are no sections that anybody looks for.
-_BOXES = frozenset("note notes tip tips hint warning caution important danger attention hinweis achtung".split())
 _MOST = 5  # sections that a message names
 _STEM = 4  # letters that tell a word
 _WORD = re.compile(r"[^\W_]+")
@@ -38,27 +37,23 @@ _LAST = re.compile(
 def find_faulty_contents(check: Check) -> Iterator[Finding]:
     """Yield what is wrong with the contents of a page, those made by hand too."""
     page = check.page
+    is_long = len(page.headings) >= check.options.limits.sections
     if page.made_blocks("contents"):
-        for code, start, message in _faulty_entries(page):
+        for code, start, message in _faulty_entries(page, check.contents.blocks):
             yield check.find(code, start, message)
-    elif len(page.headings) >= check.options.limits.sections:
-        yield from _faulty_handmade(check)
+    elif not is_long or not has_row(page):
+        return
+    if is_long and check.contents.handmade is not None:
+        yield from _faulty_handmade(check, check.contents.handmade)
 
 
-def _faulty_handmade(check: Check) -> Iterator[Finding]:
+def _faulty_handmade(check: Check, found: Handmade) -> Iterator[Finding]:
     page = check.page
-    found = check.handmade
     flat = read_outline(page).flat()
     listed = tuple({link.text for link in page.links if link.kind is LinkKind.FRAGMENT and link.text})
     missing = [
-        one
-        for one in (found.missing if found is not None else ())
-        if (one or flat[one].level > 1)
-        and flat[one].text.casefold().strip(":! ") not in _BOXES
-        and not _is_listed(flat[one].text, listed)
+        one for one in found.missing if (one or flat[one].level > 1) and not _is_listed(flat[one].text, listed)
     ]
-    if found is None:
-        return
     yield from _other_words(check, found, flat)
     if not missing:
         return
@@ -124,9 +119,9 @@ def find_last_separators(check: Check) -> Iterator[Finding]:
         yield check.find_at("separator-last", Span(found.start(1), found.end(1)), message, [edit])
 
 
-def _faulty_entries(page: Page) -> Iterator[tuple[str, int, str]]:
-    flat = read_outline(page).flat()
-    for block in find_blocks(page):
+def _faulty_entries(page: Page, blocks: Sequence[ContentsBlock]) -> Iterator[tuple[str, int, str]]:
+    flat = read_outline(page).flat() if blocks else []
+    for block in blocks:
         for one in block.listed:
             yield from _judge(flat, block, one)
         order = [one.section for one in block.listed if one.section is not None]

@@ -2,47 +2,19 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable
 from functools import cached_property
 
 from signpost.core.addresses.fragments import Targets
-from signpost.core.addresses.links import LinkKind
-from signpost.core.contents.handmade import Handmade, find_main_handmade
+from signpost.core.contents.own import PageContents, read_page_contents
 from signpost.core.findings.catalogue import RULES, Choice, Finding
 from signpost.core.findings.options import CheckOptions
 from signpost.core.page import Page, Target
-from signpost.core.page.kept import kept_with_page
 from signpost.core.page.markup import tokens_of
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import find_missing_quote, is_well_quoted, start_tag_end
-
-_MOST_BETWEEN = 200  # letters from one entry of a list to the next, its own words included
-_MOST_MARKUP = 2000  # the same with tags
-_TAG = re.compile(r"<[^<>]*>")
-FEWEST_JUMPS = 3  # on a page for it to have a list of contents made by hand
-
-
-@kept_with_page
-def _handmade(page: Page) -> Handmade | None:
-    return find_main_handmade(page) if _has_row(page) else None
-
-
-def _has_row(page: Page) -> bool:
-    """Return whether there are jump links with little between them, as in a list of contents."""
-    row, last = 0, -_MOST_BETWEEN
-    for link in page.links:
-        if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER):
-            continue
-        near = link.start - last < _MOST_MARKUP
-        between = _TAG.sub("", page.text[last : link.start]) if near else ""
-        row = row + 1 if near and len(between) <= _MOST_BETWEEN else 1
-        if row >= FEWEST_JUMPS:
-            return True
-        last = link.start
-    return False
 
 
 class Check:
@@ -64,9 +36,9 @@ class Check:
         return self.page.index_targets()
 
     @cached_property
-    def handmade(self) -> Handmade | None:
-        """The main list of contents that the author made by hand; None where there are too few jump links for one."""
-        return _handmade(self.page)
+    def contents(self) -> PageContents:
+        """What lists the page's sections."""
+        return read_page_contents(self.page)
 
     @cached_property
     def names(self) -> frozenset[str]:

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
-from signpost.core.contents import ContentsOptions, find_contents, plan_contents
+from signpost.core.contents import ContentsOptions, plan_contents
+from signpost.core.contents.handmade import is_box
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
@@ -20,12 +21,12 @@ def find_missing_ways(check: Check) -> Iterator[Finding]:
     """Yield what a long page lacks for finding one's way in it; a part of a page has that of the whole."""
     page = check.page
     high = windows(estimate_page(page))
-    sections = [heading for heading in page.headings if heading.level > 1]
+    sections = [heading for heading in page.headings if heading.level > 1 and not is_box(heading.text)]
     limits = check.options.limits
     if len(sections) < limits.sections or high < limits.windows or page.part_marks is not None:
         return
     start = page.headings[0].element.open.start
-    if find_contents(page) is None and check.handmade is None:
+    if not check.contents.lists_page:
         message = f"The page has {len(sections)} sections on some {high:.0f} windows, and no contents that list them."
         yield check.find(CONTENTS, start, message)
     if not find_back_links(page):
