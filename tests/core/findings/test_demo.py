@@ -13,7 +13,7 @@ from signpost.desk.demo import demo_files
 KINDS = 69
 #: What it does not have: it is as long, as old and as odd as its own story makes it, and no more.
 ABSENT = {
-    "address-beyond-site", "address-space", "cdata-in-html", "comment-open", "contents-missing",
+    "address-beyond-site", "address-malformed", "address-space", "cdata-in-html", "comment-open", "contents-missing",
     "contents-out-of-date", "encoding-conflict", "encoding-refused", "entry-doubted", "entry-without-section",
     "entry-words-differ", "file-name-awkward", "first-heading-missing", "first-heading-repeated",
     "headings-missing", "page-unreadable", "pair-one-way", "part-long", "part-short", "section-without-entry",

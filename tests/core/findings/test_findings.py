@@ -45,7 +45,7 @@ def codes(markup, **others):
             "<a href=#>x</a>\n<a>y</a><a name=z></a>",
             [("link-without-destination", 1), ("link-without-destination", 2)],
         ),
-        ("<p id=a>\n<p id=a>\n<a name=a>", [("identifier-duplicate", 2), ("identifier-duplicate", 3)]),
+        ("<p id=a>w\n<p id=a>w\n<a name=a>", [("identifier-duplicate", 2), ("identifier-duplicate", 3)]),
         ("<a id=a name=a></a>", []),
         ("<h1>a</h1>\n<h3>b</h3>\n<h2>c</h2><h3>d</h3>", [("heading-gap", 2)]),
         ("<h3>a</h3><h1>b</h1>", []),

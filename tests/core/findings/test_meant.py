@@ -121,6 +121,127 @@ PRESSED = [
         "<pre><code>\n&lt;main&gt;\nx&lt;/main&gt;</code></pre>",
         "has tags in it, such as <main>",
     ),
+    # addresses by their form, and in other attributes
+    (
+        "scheme-missing",
+        '<p><a href="example.org/a">our site</a></p>',
+        None,
+        '<p><a href="https://example.org/a">our site</a></p>',
+        "Without “https://” in front",
+    ),
+    (
+        "scheme-missing",
+        '<p><a href="en.example.org">our site</a></p>',
+        None,
+        '<p><a href="https://en.example.org">our site</a></p>',
+        "Without “https://” in front",
+    ),
+    (
+        "scheme-misspelt",
+        '<p><a href="http:// example.org/x">our site</a></p>',
+        None,
+        '<p><a href="http://example.org/x">our site</a></p>',
+        "“http:// ”",
+    ),
+    (
+        "scheme-misspelt",
+        '<p><a href="https://www,example.org">our site</a></p>',
+        None,
+        '<p><a href="https://www.example.org">our site</a></p>',
+        "“https://www.”",
+    ),
+    (
+        "scheme-misspelt",
+        '<p><a href="https://www,.example.org">our site</a></p>',
+        None,
+        '<p><a href="https://www.example.org">our site</a></p>',
+        "“https://www.”",
+    ),
+    (
+        "scheme-misspelt",
+        '<p><a href="https://https://example.org">our site</a></p>',
+        None,
+        '<p><a href="https://example.org">our site</a></p>',
+        "and then again",
+    ),
+    (
+        "scheme-misspelt",
+        '<p><a href="http://http//example.org">our site</a></p>',
+        None,
+        '<p><a href="http://example.org">our site</a></p>',
+        "“http://http//”",
+    ),
+    (
+        "address-malformed",
+        '<p><a href="mailto:office at example.org">our site</a></p>',
+        0,
+        '<p><a href="mailto:office@example.org">our site</a></p>',
+        "“office at example.org” is no mail address",
+    ),
+    (
+        "address-malformed",
+        '<p><a href="mailto:office(at)example.org?subject=at">our site</a></p>',
+        0,
+        '<p><a href="mailto:office@example.org?subject=at">our site</a></p>',
+        "is no mail address",
+    ),
+    (
+        "address-malformed",
+        '<p><a href="tel:call +44 1234 567">our site</a></p>',
+        0,
+        '<p><a href="tel:+441234567">our site</a></p>',
+        "is no telephone number",
+    ),
+    (
+        "window-name-misspelt",
+        '<a href="index.html" target="new window">a</a>',
+        None,
+        '<a href="index.html" target="_blank">a</a>',
+        "names a window of its own",
+    ),
+    (
+        "link-without-destination",
+        '<a herf="index.html">a</a>',
+        None,
+        '<a href="index.html">a</a>',
+        "whose address stands in herf",
+    ),
+    (
+        "link-without-destination",
+        '<a src="index.html">a</a>',
+        None,
+        '<a href="index.html">a</a>',
+        "whose address stands in src",
+    ),
+    (
+        "link-without-destination",
+        '<a ref="index.html">a</a>',
+        None,
+        '<a href="index.html">a</a>',
+        "whose address stands in ref",
+    ),
+    (
+        "link-without-destination",
+        '<a hreff="index.html">a</a>',
+        None,
+        '<a href="index.html">a</a>',
+        "whose address stands in hreff",
+    ),
+    (
+        "link-without-destination",
+        '<a url="index.html">a</a>',
+        None,
+        '<a href="index.html">a</a>',
+        "whose address stands in url",
+    ),
+    (
+        "attribute-invented",
+        '<p><a href="#a">a</a></p><h2 name="a">A</h2><p>x',
+        None,
+        '<p><a href="#a">a</a></p><h2 id="a">A</h2><p>x',
+        "is no identifier, so links to “#a” lead nowhere",
+    ),
+    ("attribute-invented", '<h2 idd="b">B</h2><p>x', 0, '<h2 id="b">B</h2><p>x', "means nothing on <h2>"),
 ]
 
 
@@ -141,6 +262,12 @@ QUIET = [
     ("sample-obeyed", "<pre>\n<b>x</b> <a href=index.html>y</a></pre>"),
     ("sample-obeyed", "<pre>\n<h2>SYNOPSIS</h2>\n</pre>"),
     ("end-tag-stray", "<p>Use <h2> for these.</p><p>p"),
+    ("identifier-duplicate", '<a name="x"></a>\n<h2 id="x">X</h2><p>p'),
+    ("identifier-duplicate", '<h2 id="x"><a name="x">X</a></h2><p>p'),
+    ("address-malformed", "<a href='mailto:?subject=x'>a</a> <a href='mailto:a@b.example,%20c@d.example'>a</a>"),
+    ("address-malformed", "<a href='tel:+44 (0)1234-567;ext=3'>a</a> <a href='mailto:root@localhost'>a</a>"),
+    ("scheme-missing", "<a href='notes.org'>a</a> <a href='readme.de'>a</a> <a href='script.pl/x'>a</a>"),
+    ("link-without-destination", "<a id=x rel=y>a</a> <a href='javascript:void(0)' onclick='f()'>b</a>"),
     ("end-tag-missing", "<p>a<p>b<frame src=index.html><basefont size=2><bgsound src=index.html><keygen>"),
 ]
 
@@ -248,3 +375,42 @@ def test_a_page_of_a_fixed_width_is_asked_what_it_says_of_narrow_windows(head, b
     content = "width=device-width, initial-scale=1" if width is None else f"width={width}"
     line = f'<meta name="viewport" content="{content}">\n'
     assert changed.pages["page.html"].text == text.replace("</head>", line + "</head>")
+
+
+@pytest.mark.parametrize("href", ["javascript:void(0)", "javascript:;", "JavaScript: void 0;", "#", ""])
+def test_a_link_that_does_nothing_is_told(href):
+    assert "link-without-destination" in codes(site_with(f'<a href="{href}">x</a>'))
+
+
+@pytest.mark.parametrize(
+    "href", ["mailto:", "mailto:office", "mailto:office@", "mailto:Jane Doe", "tel:call us", "tel:"]
+)
+def test_an_address_of_nobody_is_told(href):
+    (found,) = [
+        one for one in check_page(site_with(f'<a href="{href}">x</a>'), "page.html") if "mal" in one.rule.code
+    ]
+    assert not found.choices
+
+
+def test_words_twice_apart_are_still_a_duplicate():
+    assert "identifier-duplicate" in codes(site_with('<p id="x">a</p><h2 id="x">X</h2><p>p'))
+
+
+@pytest.mark.parametrize("before", ["Content-type: text/html\n\n", "<p>old</p>"])
+def test_a_title_counts_though_words_stand_before_the_page(before):
+    page = '<!DOCTYPE html>\n<html lang="en"><head><title>T</title></head><body><h1>T</h1><svg><title>S</title></svg>'
+    site = site_from({"page.html": before + page})
+    assert site.pages["page.html"].title == "T"
+    assert "title-missing" not in codes(site)
+
+
+def test_what_a_page_loads_is_written_as_addresses_are():
+    head = '<!DOCTYPE html>\n<html lang="en"><title>T</title><link rev="made" href="office@example.org">'
+    page = f"{head}<h1>T</h1><img src='images\\rack.png' alt=x>"
+    site = site_from({"page.html": page, "images/rack.png": ""})
+    found = {one.rule.code for one in check_page(site, "page.html")}
+    assert found >= {"mail-scheme-missing", "backslash-in-address"}
+    assert "file-missing" not in found
+    text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
+    assert 'href="mailto:office@example.org"' in text
+    assert "src='images/rack.png'" in text

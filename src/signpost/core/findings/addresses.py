@@ -8,15 +8,20 @@ from collections.abc import Iterator
 from urllib.parse import unquote
 
 from signpost.core.addresses.links import LinkKind, read_address
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
-from signpost.core.page import Link
+from signpost.core.page import Link, Resource
 from signpost.core.site.site import Elsewhere, NoFile, Resolved
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 from signpost.core.text.tags import piece_edit
 
 _HOST = re.compile(r"www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+(?=[/?#]|$)", re.IGNORECASE)
+#: A host by its form: with an ending that no file has, and more than a name before it or behind it.
+_DOMAIN = re.compile(
+    r"(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|eu|uk|de|fr|es|it|nl|be|ch|dk|se|fi|cz|ca|au|nz|jp|br)(?=[/?#]|$)",
+    re.IGNORECASE,
+)
 _MAIL = re.compile(r"[\w.+-]+@[\w-]+(?:\.[\w-]+)+(?:\?.*)?$")
 _FILES = (LinkKind.PAGE, LinkKind.FILE)
 _DISK = re.compile(r"(?:file:|[a-z]:[\\/])", re.IGNORECASE)
@@ -27,6 +32,13 @@ _WEB = re.compile(
     re.IGNORECASE,
 )
 _WEB_RIGHT = re.compile(r"https?://[^/]", re.IGNORECASE)
+#: A beginning that is written twice, or has a space or a comma in it that no host has.
+_TWICE = re.compile(r"(?P<first>https?:?/{1,2}\s*)(?=https?:?//?[a-z0-9])", re.IGNORECASE)
+_SPACED = re.compile(r"https?://(?P<space>\s+)(?=[a-z0-9])", re.IGNORECASE)
+_COMMA = re.compile(r"https?://www(?P<comma>,\.?)(?=[a-z0-9])", re.IGNORECASE)
+_ONE_MAIL = re.compile(r"[^\s@,<>]+@[^\s@,<>.]+(?:\.[^\s@,<>.]+)*")
+_AT = re.compile(r"\s*(?:\(at\)|\[at\]|\bat\b|\{at\})\s*", re.IGNORECASE)
+_FEWEST_DIGITS = 5  # of a telephone number
 _MAIL_BEGIN = re.compile(
     r"(?:mailto|mail|malto|maito|mailo|mailt|mialto|maillto)(?:[:;]?/{0,2})(?=[\w.+-]+@)", re.IGNORECASE
 )
@@ -39,18 +51,40 @@ def find_unclear_addresses(check: Check) -> Iterator[Finding]:
         href = (link.href or "").strip()
         if href and link.kind is not LinkKind.FRAGMENT:
             yield from _judge(check, link, href)
+    for resource in check.page.resources:
+        yield from _judge_loaded(check, resource)
 
 
 def is_explained(check: Check, link: Link) -> bool:
     """Return whether a link that leads nowhere is told by a rule of its own, so that it is not told twice."""
     href = (link.href or "").strip()
     turned = "\\" in href and isinstance(check.site.follow(check.page.path, href.replace("\\", "/")), Resolved)
-    known = _HOST.match(href) or _MAIL.match(href) or _DISK.match(href) or _meant_scheme(href)
+    known = _is_host(href) or _MAIL.match(href) or _DISK.match(href) or _meant_scheme(href)
     return bool(known) or turned or _lacks_hash(check, link, href)
+
+
+def is_explained_of(check: Check, resource: Resource) -> bool:
+    """Return whether something that is not there is told by a rule of its own, so that it is not told twice."""
+    return any(True for _ in _judge_loaded(check, resource))
+
+
+def _is_host(href: str) -> bool:
+    """Return whether an address begins with what is a host by its form, and not the name of a file."""
+    found = _DOMAIN.match(href)
+    return _HOST.match(href) is not None or (
+        found is not None and (found[0].count(".") > 1 or found.end() < len(href))
+    )
 
 
 def _meant_scheme(href: str) -> tuple[int, str] | None:
     """Return how much of an address's beginning is misspelt, and what it means; None for one that is right."""
+    twice = _TWICE.match(href)
+    if twice:
+        rest = _meant_scheme(href[twice.end() :]) or (0, "")
+        return twice.end() + rest[0], rest[1]
+    spaced = _SPACED.match(href) or _COMMA.match(href)
+    if spaced:
+        return spaced.end(), href[: spaced.start(1)] + ("." if "," in spaced[1] else "")
     web = _WEB.match(href)
     if web and not _WEB_RIGHT.match(href):
         return web.start("host"), "https://" if "s" in web["scheme"].lower() else "http://"
@@ -69,12 +103,16 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
             f"“{href}” is a place on your own computer, where nobody else gets. Put the file into the site, and link "
             "to it there.",
         )
+    elif link.kind in (LinkKind.MAIL, LinkKind.PHONE):
+        yield from _malformed(check, link, href)
     elif (misspelt := _meant_scheme(href)) is not None:
         length, meant = misspelt
         edits = _put(check, link, meant, "the address begins as it is meant", length)
-        message = f"“{href}” begins with “{href[:length]}”, which no browser understands as {meant}"
-        yield check.find("scheme-misspelt", link.start, message + ".", edits)
-    elif _HOST.match(href) and isinstance(outcome, NoFile):
+        message = f"“{href}” begins with “{href[:length]}”, which no browser understands as “{meant}”."
+        if not meant:
+            message = f"“{href}” begins with “{href[:length]}”, and then again."
+        yield check.find("scheme-misspelt", link.start, message, edits)
+    elif _is_host(href) and isinstance(outcome, NoFile):
         edits = _put(check, link, "https://", "the address gets its scheme")
         message = f"Without “https://” in front, “{href}” means a file of this site."
         yield check.find("scheme-missing", link.start, message, edits)
@@ -105,6 +143,51 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
         )
 
 
+def _malformed(check: Check, link: Link, href: str) -> Iterator[Finding]:
+    """Yield a mail address or a telephone number that is none (RFC 6068, section 2; RFC 3966, section 3)."""
+    scheme, _, said = href.partition(":")
+    said, mark, _ = said.partition("?" if link.kind is LinkKind.MAIL else ";")
+    words = unquote(said).strip()
+    if link.kind is LinkKind.MAIL:
+        wrong = [one.strip() for one in words.split(",") if not _ONE_MAIL.fullmatch(one.strip())]
+        if not wrong or (not words and mark):  # an address may be left to the reader
+            return
+        meant = _AT.sub("@", words, count=1)
+        message = f"“{wrong[0]}” is no mail address." if words else "This link names no mail address."
+        meant = meant if _ONE_MAIL.fullmatch(meant) else ""
+    else:
+        if words and not re.search(r"[^\W\d_]", words) and re.search(r"\d", words):
+            return
+        meant = re.sub(r"[^\d+]", "", words)
+        message = f"“{words}” is no telephone number: it has digits, “+” and what parts them, and no words."
+        meant = meant if len(meant) >= _FEWEST_DIGITS else ""
+    choices = []
+    if meant:
+        edits = _put(check, link, meant, f"the {scheme} address", len(said), at=len(scheme) + 1)
+        choices = [Choice(f"Write “{meant}”", tuple(edits))]
+    yield check.find("address-malformed", link.start, message, choices=choices)
+
+
+def _judge_loaded(check: Check, resource: Resource) -> Iterator[Finding]:
+    """Yield why something that a page names does not come: backslashes, a mail address without its scheme."""
+    url = resource.url.strip()
+    if not url or ("\\" not in url and "@" not in url):
+        return
+    outcome = check.site.follow(check.page.path, url)
+    written = check.page.attribute_at(resource.start, resource.attribute)
+    if not isinstance(outcome, NoFile) or written is None or written.value_span is None:
+        return
+    if _MAIL.match(url) and resource.element == "link":
+        message = f"Without “mailto:” in front, “{url}” means a file of this site."
+        edit = piece_edit(check.page.text, written, Span(0, 0), "mailto:", "the mail address gets its scheme")
+        yield check.find("mail-scheme-missing", resource.start, message, [edit] if edit else [])
+    elif isinstance(check.site.follow(check.page.path, url.replace("\\", "/")), Resolved):
+        message = f"“{url}” is written with backslashes. Browsers take them for slashes, other programs do not."
+        places = [at for at, char in enumerate(written.value) if char == "\\"]
+        edits = (piece_edit(check.page.text, written, Span(at, at + 1), "/", "a slash") for at in places)
+        yield check.find("backslash-in-address", resource.start, message, [edit for edit in edits if edit])
+
+
 def _lacks_hash(check: Check, link: Link, href: str) -> bool:
     if link.kind not in _FILES or any(mark in href for mark in "#/?\\"):
         return False
@@ -119,12 +202,12 @@ def _is_beyond(check: Check, href: str, outcome: object) -> bool:
     return posixpath.normpath(path).startswith("..")
 
 
-def _put(check: Check, link: Link, words: str, reason: str, length: int = 0) -> list[Edit]:
-    """Return the edit that puts something at the beginning of a link's address, in the place of some characters."""
+def _put(check: Check, link: Link, words: str, reason: str, length: int = 0, *, at: int = 0) -> list[Edit]:
+    """Return the edit that puts something into a link's address, in the place of some characters from `at` on."""
     written = check.page.attribute_at(link.start, "href")
     if written is None or written.value_span is None:
         return []
-    at = len(written.value) - len(written.value.lstrip())
+    at += len(written.value) - len(written.value.lstrip())
     edit = piece_edit(check.page.text, written, Span(at, at + length), words, reason)
     return [] if edit is None else [edit]
 

@@ -10,10 +10,10 @@ from urllib.parse import unquote
 
 from rapidfuzz.distance import DamerauLevenshtein
 
-from signpost.core.addresses.links import LinkKind, is_page_path
+from signpost.core.addresses.links import LinkKind, classify_link, is_page_path
 from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
-from signpost.core.findings.addresses import is_explained
+from signpost.core.findings.addresses import is_explained, is_explained_of
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.identifiers import name_as_linked
 from signpost.core.findings.page_check import Check
@@ -31,6 +31,11 @@ from signpost.core.text.tags import SPACE, Attribute, fragment_edit, path_edit, 
 _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
 #: Attributes by which an author says that an `a` leads nowhere now, or that a script works it (HTML 4.5.1, WAI-ARIA).
 _MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "xlink:href", "onclick"])
+#: Attributes of links, by their names near to href; and others in which its address is sometimes written.
+_OF_LINKS = frozenset(["href", "hreflang", "here", "ref", "rel"])
+_IN_PLACE_OF_HREF = frozenset(["src", "link", "url", "ref"])
+_MOST_WRONG = 2  # letters of href
+_IDLE = re.compile(r"\s*javascript:\s*(?:void\s*\(?\s*0?\s*\)?)?\s*;?\s*", re.IGNORECASE)
 _MOST = 4  # choices that a finding offers
 _LONG_ENOUGH = 4  # letters of a fragment that is known with one of them wrong
 
@@ -70,20 +75,60 @@ def _is_quoted_oddly(address: str) -> bool:
 
 def _placeholders(check: Check) -> Iterator[Finding]:
     page = check.page
-    empty = [link for link in page.links if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER)]
+    empty = [link for link in page.links if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER) or _is_idle(link)]
     upwards = {link.start for link in find_back_links(page)} if empty else set()
     for link in empty:
         if link.start in upwards or _is_meant_so(check, link):
             continue
+        edits: list[Edit] = []
+        choices: list[Choice] = []
         if link.kind is LinkKind.NONE:
             words = f"“{link.text}”" if link.text else "An empty link"
+            meant = _meant_address(check, link)
+            if meant is not None:
+                message, edits, choices = _other_attribute(check, meant, words)
+                yield check.find("link-without-destination", link.start, message, edits, choices)
+                continue
             message = f"{words} is an <a> element without an href, so it goes nowhere."
+        elif _is_idle(link):
+            words = f"“{link.text}”" if link.text else "A link"
+            message = (
+                f"{words} leads nowhere: its href is “{link.href}”, and no script of the link's own does anything."
+            )
         elif not _means_this_page(check, link):
             words = f"“{link.text}”" if link.text else "A link"
             message = f"{words} has a placeholder as its target: its href is “{link.href}”."
         else:
             continue
         yield check.find("link-without-destination", link.start, message)
+
+
+def _is_idle(link: Link) -> bool:
+    """Return whether a link asks for a script that does nothing."""
+    return link.kind is LinkKind.OTHER and _IDLE.fullmatch(link.href or "") is not None
+
+
+def _meant_address(check: Check, link: Link) -> Attribute | None:
+    """Return the attribute of a link without href in which its address stands."""
+    for one in check.page.attributes_at(link.start):
+        if one.value_span is None or not one.value.strip():
+            continue
+        is_near = one.name not in _OF_LINKS and DamerauLevenshtein.distance(one.name, "href") <= _MOST_WRONG
+        if is_near or one.name in _IN_PLACE_OF_HREF:
+            return one
+    return None
+
+
+def _other_attribute(check: Check, written: Attribute, words: str) -> tuple[str, list[Edit], list[Choice]]:
+    """Return that a link's address stands in another attribute than href, and how it gets there."""
+    start = written.span.start
+    edit = Edit(start, start + len(written.name), "href", reason=f"the address, in place of {written.name}")
+    message = f"{words} is a link whose address stands in {written.name}, so it goes nowhere. It belongs in href."
+    kind, outcome = classify_link(written.value), check.site.follow(check.page.path, written.value)
+    leads = isinstance(outcome, Resolved) or kind in (LinkKind.OUTSIDE, LinkKind.MAIL, LinkKind.PHONE)
+    if leads:
+        return message, [edit], []
+    return message, [], [Choice(f"Make it href=“{written.value}”", (edit,))]
 
 
 def _is_meant_so(check: Check, link: Link) -> bool:
@@ -198,6 +243,8 @@ def _pages_with(site: Site, outcome: NoTarget) -> list[str]:
 def _resource(check: Check, resource: Resource) -> Finding | None:
     outcome = check.site.follow(check.page.path, resource.url) if resource.url else None
     if not isinstance(outcome, NoFile) or check.lacks_quote(resource.start, resource.attribute):
+        return None
+    if is_explained_of(check, resource):
         return None
     words = f"The {resource.element} element loads"
     return _no_file(check, "file-missing", resource.start, resource.attribute, words, outcome)

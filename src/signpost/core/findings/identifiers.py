@@ -30,7 +30,9 @@ _EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
 #: Elements that have no address; where they are given one, it was meant to be an identifier.
 _PLAIN = frozenset("h1 h2 h3 h4 h5 h6 p div span li dt dd section table ul ol".split())
 _FRAGMENT = re.compile(r"#?[\w.:-]+")
-_NAMED = ("href", "link", "anchor")
+_NAMED = ("href", "link", "anchor", "name", "idd", "iid", "ids", "di")
+_NEAR = 400  # characters with no words in them between two elements at one place
+_TAG = re.compile(r"<[^<>]*>")
 
 
 def find_poor_identifiers(check: Check) -> Iterator[Finding]:
@@ -150,7 +152,7 @@ def _duplicates(check: Check) -> Iterator[Finding]:
     told: set[str] = set()
     for target in page.targets:
         first = find_indicated(target.name, check.targets)
-        if not isinstance(first, Target) or first.start == target.start:
+        if not isinstance(first, Target) or first.start == target.start or _is_one_place(check, first, target):
             continue
         line = check.lines.line(first.start)
         links = _uses(check)[target.name]
@@ -166,6 +168,13 @@ def _duplicates(check: Check) -> Iterator[Finding]:
             f"counts. {leads}",
             choices=choices,
         )
+
+
+def _is_one_place(check: Check, first: Target, second: Target) -> bool:
+    """Return whether no words stand between two elements of one name, so that links land alike at either."""
+    start, end = sorted((first.start, second.start))
+    between = check.page.text[start:end] if end - start < _NEAR else "far"
+    return not _TAG.sub("", between).strip()
 
 
 def _apart(page: Page, name: str) -> SitePlan:
@@ -218,8 +227,12 @@ def _invented(check: Check) -> Iterator[Finding]:
         name = written.value.removeprefix("#")
         choices = []
         if "id" not in attributes and name not in names:
-            edits = (Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier"),)
-            choices.append(Choice(f'Make it id="{name}"', edits))
+            edit = Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier")
+            if _is_sought(check, name):
+                message = f"{written.name}=“{written.value}” is no identifier, so links to “#{name}” lead nowhere."
+                yield check.find_at("attribute-invented", written.span, message, [edit])
+                continue
+            choices.append(Choice(f'Make it id="{name}"', (edit,)))
         choices.append(
             Choice(f"Remove {written.name}", (removal(text, written, f"{written.name} means nothing here"),))
         )
@@ -228,6 +241,12 @@ def _invented(check: Check) -> Iterator[Finding]:
             "by <a href>."
         )
         yield check.find_at("attribute-invented", written.span, message, choices=choices)
+
+
+def _is_sought(check: Check, name: str) -> bool:
+    """Return whether links lead to a fragment of the page."""
+    found = check.site.pages_linking_to(check.page.path)
+    return any(fragment == name for led in found.values() for fragment, _ in led)
 
 
 def _unused(check: Check) -> Iterator[Finding]:

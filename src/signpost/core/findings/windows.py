@@ -55,7 +55,7 @@ def _meant(name: str) -> str | None:
     """Return the keyword that a target's name means and does not say; None for one that is right."""
     if name in _KEYWORDS or not name:
         return None
-    if name in _MEANT_BLANK:
+    if name in _MEANT_BLANK or "_".join(name.split()) in _MEANT_BLANK:
         return "_blank"
     near = max(_KEYWORDS, key=lambda keyword: DamerauLevenshtein.normalized_similarity(name, keyword))
     return near if name.startswith("_") else None

@@ -11,7 +11,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 
 from turbohtml import Element as Parsed
-from turbohtml import Text
+from turbohtml import Namespace, Text
 
 from signpost.core.addresses.links import classify_link
 from signpost.core.page.facts import MADE_BLOCKS, Element, Heading, Link, Made, Page, Resource, Target
@@ -130,7 +130,9 @@ class _Reader:
         tag = "body" if self.root is None else self.root.tag
         headings, content, tag = self._narrow(self._settle_headings(), self._content_span(), tag)
         content = self._without_part_frame(content)
-        title = tree.find("title") if head is None else head.find("title")
+        title = None if head is None else head.find("title")
+        if title is None:  # words before the head put what is in it into the body, where it counts as well
+            title = next((one for one in tree.find_all("title") if one.namespace is Namespace.HTML), None)
         located = None if title is None else self.where.element(title)
         self.links.sort(key=lambda link: link.start)
         return Page(

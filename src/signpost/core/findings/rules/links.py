@@ -48,6 +48,12 @@ LINKS = (
         '<a href="office@example.org">Write to us</a>', '<a href="mailto:office@example.org">Write to us</a>',
     ),
     Rule(
+        "address-malformed", Severity.WARNING, Fix.ASK, "https://www.rfc-editor.org/rfc/rfc6068#section-2",
+        "Mail address or telephone number that is none",
+        "The reader's mail program or telephone opens with nobody to write to or to call.",
+        '<a href="mailto:office at example.org">', '<a href="mailto:office@example.org">',
+    ),
+    Rule(
         "own-disk-address", Severity.ERROR, Fix.NONE, URL + "#file-host-state",
         "Link to a file on your own computer",
         "It works for you alone.",
