@@ -1,9 +1,15 @@
 """What the desk shows of a page: how far each stage has come, and the page as it is typed."""
 
+import json
+import os
+from types import SimpleNamespace
+
 import pytest
 
 from signpost.desk.stages import view_findings_stage
-from sites import new_site
+from sites import demo_site, new_site, pages_of
+
+LONG = bool(os.environ.get("SIGNPOST_LONG"))
 
 
 def stages(client, markup, **files):
@@ -90,7 +96,7 @@ STEPS = [
 def test_each_stage_says_what_comes_next(client, markup, stage, step):
     site = new_site(client, {"page.html": markup.encode()})
     view = client.get(f"{site}/page", params={"path": "page.html"}).json()
-    (found,) = [one["step"] for one in view["stages"] if one["stage"] == stage]
+    (found,) = [one["steps"][0] for one in view["stages"] if one["stage"] == stage]
     edits = step.pop("edits", None)
     assert {name: found[name] for name in step} == step
     if edits is None:
@@ -120,8 +126,8 @@ def test_of_several_contents_the_one_that_is_out_of_date_is_brought_up_to_date(c
         (stage,) = [one for one in view["stages"] if one["stage"] == "contents"]
         assert stage["progress"] == "wrong"
         wrong = [block["index"] for block in view["navigation"]["contents"] if block["missing"]]
-        assert stage["step"]["edits"]["block"] == wrong[0]
-        body = stage["step"]["edits"]
+        assert stage["steps"][0]["edits"]["block"] == wrong[0]
+        body = stage["steps"][0]["edits"]
         tag = client.post(f"{site}/plans", json=body).json()["tag"]
         assert client.post(f"{site}/changes", json=body, headers={"if-match": tag}).status_code == 201
     view = client.get(f"{site}/page", params={"path": "page.html"}).json()
@@ -158,7 +164,11 @@ def test_the_stage_of_the_findings_is_as_grave_as_the_worst(client, markup, prog
     ],
 )
 def test_findings_make_a_stage_as_wrong_as_they_are_grave(severities, progress, words):
-    stage = view_findings_stage(severities)
+    found = [
+        SimpleNamespace(severity=one, fix="none", fixable=False, start=at, line=1)
+        for at, one in enumerate(severities)
+    ]
+    stage = view_findings_stage("page.html", found)
     assert (stage.progress, stage.words) == (progress, words)
 
 
@@ -193,3 +203,96 @@ def test_a_draft_from_another_site_is_refused(client):
     address = f"/preview/{site.rpartition('/')[2]}/page.html"
     for origin in ("https://elsewhere.example", "null"):
         assert client.post(address, data={"text": "x"}, headers={"origin": origin}).status_code == 403
+
+
+def steps_left(view):
+    """What is left to be done or decided on a page, as the desk goes through it."""
+    left = [
+        (one["stage"], step)
+        for one in view["stages"]
+        if one["progress"] in ("todo", "wrong")
+        for step in one["steps"]
+    ]
+    return [(stage, json.dumps(step, sort_keys=True), step) for stage, step in left]
+
+
+def walk_to_the_end(client, site, path, most=60):
+    """Go through a page by its next steps alone; return what was left for its author, and the page at the end."""
+    passed = []
+    for _ in range(most):
+        view = client.get(f"{site}/page", params={"path": path}).json()
+        step = next((one for one in steps_left(view) if one[1] not in passed), None)
+        if step is None:
+            return passed, view
+        _, key, shown = step
+        if shown["edits"] is None:
+            passed.append(key)
+            continue
+        answer = client.post(f"{site}/plans", json=shown["edits"])
+        assert answer.status_code == 200, (key, answer.text)
+        assert answer.json()["edits"] > 0, key
+        done = client.post(f"{site}/changes", json=shown["edits"], headers={"if-match": answer.json()["tag"]})
+        assert done.status_code == 201, (key, done.text)
+        after = client.get(f"{site}/page", params={"path": path}).json()
+        assert key not in [one[1] for one in steps_left(after)], key  # it is done
+    raise AssertionError(f"{path} has no end: {steps_left(view)}")
+
+
+WALKED = ("stations.html", "glossary.html", "timetable.html") if not LONG else ()
+
+
+def test_what_comes_next_leads_through_every_page_to_its_end(client):
+    """Edits that are shown do something, and are not shown again; the rest can be left for later."""
+    site = demo_site(client)
+    for path in WALKED or pages_of(client, site):
+        passed, view = walk_to_the_end(client, site, path)
+        assert all('"edits": null' in key for key in passed), path
+        assert {one["progress"] for one in view["stages"] if one["stage"] == "identifiers"} <= {"done", "optional"}
+        assert "identifier" in view["account"]
+
+
+def test_what_is_left_comes_one_by_one(client):
+    markup = (
+        "<h1 id=t>T</h1><h2 id=a>A</h2><p><a href=#gone>x</a> <a href=#nots>y</a> <a href=#lost>z</a></p>"
+        "<h2 id=notes>Notes</h2><p>1 < 2</p>"
+    )
+    site = new_site(client, {"page.html": markup.encode()})
+    view = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    jumps = next(one for one in view["stages"] if one["stage"] == "jumps")
+    assert jumps["words"] == "3 broken"
+    assert [step["start"] for step in jumps["steps"]] == [
+        markup.index(f"<a href=#{name}") for name in ("gone", "nots", "lost")
+    ]
+    assert [step["edits"] and step["edits"]["rule"] for step in jumps["steps"]] == [None, "fragment-missing", None]
+    found = next(one for one in view["stages"] if one["stage"] == "findings")
+    assert found["steps"][0]["edits"]["operation"] == "fix"
+    places = [step["start"] for step in found["steps"][1:]]
+    errors = [one["start"] for one in view["findings"] if one["severity"] == "error" and one["fix"] != "auto"]
+    assert places[: len(errors)] == errors == [markup.index("<a href=#gone"), markup.index("<a href=#lost")]
+    assert view["account"] == "3 identifiers, 0 entries, 0 ways back, 3 jumps dead"
+
+
+@pytest.mark.parametrize(
+    ("markup", "account"),
+    [
+        ("<p>x</p>", "0 identifiers, 0 entries, 0 ways back, no jumps"),
+        (
+            SECTIONS + "<p><a href=#s1>s</a> <a href=#top>Back to top</a></p>",
+            "4 identifiers, 0 entries, 1 way back, every jump leads somewhere",
+        ),
+    ],
+)
+def test_the_account_says_what_a_page_is(client, markup, account):
+    site = new_site(client, {"page.html": markup.encode()})
+    assert client.get(f"{site}/page", params={"path": "page.html"}).json()["account"] == account
+
+
+def test_each_look_alike_that_is_not_sure_is_a_step_and_what_is_to_be_repaired_behind_it(client):
+    markup = "<h1>T</h1><h1>U</h1><p><b>Coal is black and it burns</b></p><p>x</p><p><b>Steam is hot and it is white</b></p><p>y</p>"
+    site = new_site(client, {"page.html": markup.encode()})
+    view = client.get(f"{site}/page", params={"path": "page.html"}).json()
+    steps = next(one["steps"] for one in view["stages"] if one["stage"] == "headings")
+    unsure = [one["start"] for one in view["structure"]["lookalikes"] if not one["sure"]]
+    assert [step["start"] for step in steps if not step["form"] and not step["edits"]] == unsure
+    assert [step["code"] for step in steps if step["form"]] == [one["code"] for one in view["structure"]["repairs"]]
+    assert "several-h1" in [step["code"] for step in steps]

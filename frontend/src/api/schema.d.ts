@@ -4417,6 +4417,8 @@ export interface components {
          * @description A page on its desk.
          */
         PageView: {
+            /** Account */
+            account: string;
             /** Back Links */
             back_links: number;
             /** Back Links By Hand */
@@ -5876,7 +5878,8 @@ export interface components {
             progress: components["schemas"]["StageProgress"];
             /** Stage */
             stage: string;
-            step: components["schemas"]["StepView"];
+            /** Steps */
+            steps: components["schemas"]["StepView"][];
             /** Words */
             words: string;
         };

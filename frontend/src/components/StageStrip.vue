@@ -2,6 +2,7 @@
 /** The stages of the work across the desk, each with its state in a few words; and the next useful step. */
 import { usePage } from "../stores/page";
 import { STAGES, useStages } from "../stores/stages";
+import { counted } from "../text/count";
 
 const page = usePage();
 const stages = useStages();
@@ -19,15 +20,26 @@ const stages = useStages();
         </template>
       </el-tab-pane>
     </el-tabs>
-    <el-button
-      v-if="stages.next"
-      type="primary"
-      class="next"
-      title="Open the next stage that has something left, with its edits (Alt N)"
-      @click="stages.goNext()"
-      >Next: {{ stages.next[1].toLowerCase() }}</el-button
+    <template v-if="stages.next">
+      <el-button
+        v-if="stages.shown && stages.later < stages.left.length"
+        text
+        class="later"
+        title="Leave this for later, and go on (Alt M)"
+        @click="stages.passNext()"
+        >Not now</el-button
+      >
+      <el-button
+        type="primary"
+        class="next"
+        :title="`Show the next thing to do or decide; ${counted(stages.left.length, 'step')} left (Alt N)`"
+        @click="stages.goNext()"
+        >{{ stages.later === stages.left.length ? "Again" : "Next" }}: {{ stages.next[1].toLowerCase() }}</el-button
+      >
+    </template>
+    <span v-else-if="page.view && !page.view.is_arriving" class="soft small next done" role="status"
+      >Everything is done: {{ page.view.account }}.</span
     >
-    <span v-else-if="!page.view?.is_arriving" class="soft small next">Everything is done.</span>
   </nav>
 </template>
 

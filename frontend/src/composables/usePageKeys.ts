@@ -32,6 +32,7 @@ export interface DeskActions {
   openAddress: () => void;
   showHelp: () => void;
   nextStep: () => void;
+  passStep: () => void;
   zoom: () => void;
   editSelected: () => void;
   move: (by: number) => void; // to another row of the ledger
@@ -75,6 +76,7 @@ function pageBindings(desk: DeskActions): KeyBinding[] {
         shown: `${shownKey("Alt+1")} to ${desk.stages.length}`,
       })),
       key("Alt+n", "next useful step", () => desk.nextStep(), "anywhere"),
+      key("Alt+m", "leave it for later, and go on", () => desk.passStep(), "anywhere"),
       key("F6", "next pane", () => desk.nextPane(false), "anywhere"),
       key("Shift+F6", "previous pane", () => desk.nextPane(true), "anywhere"),
       key("z", "selected section alone on the road", () => desk.zoom()),

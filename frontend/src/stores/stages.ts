@@ -23,7 +23,8 @@ export const STAGES: readonly [Stage, string][] = [
 
 /** What a stage may ask for, the worst first. */
 const WORST_FIRST = ["wrong", "todo", "optional", "done"] as const;
-const NO_STEP: StageView["step"] = { edits: null, form: "", code: "", start: null, line: 0 };
+/** By what a step is known again, as long as it is the same. */
+const keyOf = (stage: Stage, step: StageView["steps"][number]) => `${stage} ${JSON.stringify(step)}`;
 
 export const useStages = defineStore("stages", () => {
   const page = usePage();
@@ -58,34 +59,81 @@ export const useStages = defineStore("stages", () => {
     const counts = [page.view?.stages, page.typing ? undefined : measured.value?.stages]
       .map((stages) => stages?.find((one) => one.stage === "findings"))
       .filter((one) => one !== undefined);
+    const steps = counts.filter((one) => ["todo", "wrong"].includes(one.progress)).flatMap((one) => one.steps);
     const progress = WORST_FIRST.find((one) => counts.some((stage) => stage.progress === one)) ?? "done";
     const count = findings.value.length;
     found.set("findings", {
       stage: "findings",
       progress,
       words: count ? counted(count, "finding") : (counts[0]?.words ?? "none"),
-      step: NO_STEP,
+      steps,
     });
     return found;
   });
-  const next = computed(
-    () => STAGES.find(([stage]) => ["todo", "wrong"].includes(states.value.get(stage)?.progress ?? "done")) ?? null,
+  /** What is left to be done or decided on the page, in the order of the stages. */
+  const left = computed(() =>
+    STAGES.flatMap(([stage, words]) => {
+      const state = states.value.get(stage);
+      if (!state || !["todo", "wrong"].includes(state.progress)) return [];
+      return state.steps.map((step) => ({ stage, words, step, key: keyOf(stage, step) }));
+    }),
+  );
+  /** Steps that were left for later, by their keys; what an edit makes another step is asked anew. */
+  const passed = shallowRef<ReadonlySet<string>>(new Set());
+  const waiting = computed(() => left.value.filter((one) => !passed.value.has(one.key)));
+  /** How many steps are left for later. */
+  const later = computed(() => left.value.length - waiting.value.length);
+  /** The stage of the next step; what was left for later comes again at the end. */
+  const next = computed<[Stage, string] | null>(() => {
+    const step = waiting.value[0] ?? left.value[0];
+    return step ? [step.stage, step.words] : null;
+  });
+  /** The step that was shown last, which can be left for later. */
+  const shown = shallowRef("");
+  watch(
+    () => page.path,
+    () => {
+      passed.value = new Set();
+      shown.value = "";
+    },
   );
 
-  /** Open the next stage that has something left, and show its edits where they need no choice. */
+  /**
+   * Go to the next thing that is to be done or decided: edits are shown, a question is opened, a place is pointed at.
+   * What was shown already and is still left is left for later, so that this always leads on.
+   */
   function goNext(): void {
     const view = page.view;
-    if (!next.value || !view) return;
-    const [stage] = next.value;
+    if (!view || !left.value.length) return;
+    const before = waiting.value[0];
+    if (before && before.key === shown.value && !tray.waits) leave(before.key);
+    if (!waiting.value.length) passed.value = new Set();
+    const one = waiting.value[0];
+    if (!one) return;
+    const { stage, step } = one;
+    shown.value = one.key;
     page.stage = stage;
     if (stage === "jumps") page.linksShown = "broken";
-    const step = states.value.get(stage)?.step ?? NO_STEP;
     if (step.start !== null && stage !== "contents") page.point({ start: step.start, line: step.line });
     if (view.locked) return;
     if (step.edits) void tray.propose(chosenLevels(step.edits as Operation, view));
     else if (step.form === "repair") dialogs.show({ name: "repair", code: step.code });
     else if (step.form === "adopt") dialogs.show({ name: "adopt", start: step.start ?? 0 });
     else if (step.form) dialogs.show({ name: step.form });
+  }
+
+  /** Leave the next step for later, and go to the one behind it; the last one is followed by what was left before. */
+  function passNext(): void {
+    const step = waiting.value[0];
+    if (!step) return;
+    if (tray.waits) tray.discard();
+    leave(step.key);
+    shown.value = "";
+    if (waiting.value.length) goNext();
+  }
+
+  function leave(key: string): void {
+    passed.value = new Set([...passed.value, key]);
   }
 
   /** Return edits that make look-alikes headings with the levels that were chosen for them. */
@@ -97,5 +145,5 @@ export const useStages = defineStore("stages", () => {
     return { ...edits, levels: Object.fromEntries(levels) as typeof edits.levels };
   }
 
-  return { fresh, measured, findings, states, next, goNext };
+  return { fresh, measured, findings, states, left, later, next, shown, goNext, passNext };
 });

@@ -41,7 +41,7 @@ const stage = (name: string, progress: string, words = "", step = {}) => ({
   stage: name,
   progress,
   words,
-  step: { ...NO_STEP, ...step },
+  steps: [{ ...NO_STEP, ...step }],
 });
 const PAGE = {
   path: "a.html",
@@ -289,6 +289,66 @@ describe("the stages", () => {
     expect(stages.states.get("findings")).toMatchObject({ progress, words: "2 findings" });
     expect(stages.findings.map((one) => one.start)).toEqual([1, 9]);
     expect(stages.next?.[0]).toBe(next);
+  });
+
+  const broken = (start: number, edits: unknown = null) => ({ ...NO_STEP, start, line: start, edits });
+
+  async function withSteps(...steps: unknown[]) {
+    const stages_ = [
+      { ...stage("jumps", "wrong", `${steps.length} broken`), steps },
+      stage("findings", "todo", "1 finding"),
+    ];
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, stages: stages_ }));
+    const page = usePage();
+    await page.load("site", "a.html");
+    return { page, stages: useStages() };
+  }
+
+  test("what was shown and is left is passed by the next press, and comes again at the end", async () => {
+    const { page, stages } = await withSteps(broken(4), broken(9));
+    const seen = [];
+    for (let press = 0; press < 5; press++) {
+      stages.goNext();
+      seen.push([page.stage, page.stage === "jumps" ? page.pointed?.start : null]);
+    }
+    expect(seen).toEqual([
+      ["jumps", 4],
+      ["jumps", 9],
+      ["findings", null],
+      ["jumps", 4],
+      ["jumps", 9],
+    ]);
+  });
+
+  test("one step is left for later by a press, and the next is shown", async () => {
+    const { page, stages } = await withSteps(broken(4), broken(9));
+    stages.goNext();
+    stages.passNext();
+    expect([page.stage, page.pointed?.start, stages.later]).toEqual(["jumps", 9, 1]);
+    stages.passNext();
+    stages.passNext();
+    expect([stages.later, stages.left.length, stages.next?.[0], stages.shown]).toEqual([3, 3, "jumps", ""]);
+    stages.goNext();
+    expect([page.pointed?.start, stages.later]).toEqual([4, 0]);
+  });
+
+  test("edits that are left for later are discarded", async () => {
+    const edits = { operation: "fix", page: "a.html", rule: "hash-missing", start: 4 };
+    const { page, stages } = await withSteps(broken(4, edits), broken(9));
+    stages.goNext();
+    await vi.waitFor(() => expect(useTray().waits).toBe(true), PATIENCE);
+    stages.passNext();
+    expect([useTray().waits, page.pointed?.start]).toEqual([false, 9]);
+  });
+
+  test("another page begins anew", async () => {
+    const { page, stages } = await withSteps(broken(4), broken(9));
+    stages.goNext();
+    stages.passNext();
+    expect(stages.later).toBe(1);
+    answers.set("/api/sites/{site_id}/page", () => answer({ ...PAGE, path: "b.html" }));
+    await page.load("site", "b.html");
+    expect([stages.later, stages.shown]).toEqual([0, ""]);
   });
 
   test("the levels that were chosen for look-alikes are those that they get", async () => {

@@ -172,6 +172,7 @@ usePageKeys({
   nextPane,
   move,
   nextStep: stages.goNext,
+  passStep: stages.passNext,
   openAddress: () => root.value?.querySelector<HTMLElement>("tr[aria-selected='true'] .opener")?.click(),
   showHelp: () => (help.value = true),
   zoom: () => road.value?.turnZoom(),

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from signpost.core.landings.landings import Verdict
 from signpost.core.page.lengths import Beyond
 from signpost.desk.measure_views import LandingView, StretchView
-from signpost.desk.stages import NO_STEP, StageProgress, StageView, stage_with
+from signpost.desk.stages import NO_STEP, StageProgress, StageView, StepView, stage_with
 
 
 @dataclass(frozen=True, slots=True)
@@ -19,6 +19,7 @@ class PartState:
     number: int
     count: int  # of all parts
     faults: Collection[str]  # codes of what is wrong with the series here
+    refreshed: StepView  # shows the edits that bring it up to date
 
 
 def view_measured_stages(
@@ -52,7 +53,7 @@ def _parts(stretches: Sequence[StretchView], windows: float, part: PartState | N
         if "series-broken" in part.faults:
             return stage_with("parts", StageProgress.WRONG, "a part is missing")
         if part.faults:
-            return stage_with("parts", StageProgress.TODO, "parts out of date")
+            return stage_with("parts", StageProgress.TODO, "parts out of date", part.refreshed)
         return stage_with("parts", StageProgress.DONE, f"part {part.number} of {part.count}")
     beyond = sum(stretch.beyond is not Beyond.NONE for stretch in stretches)
     if beyond:

@@ -17,6 +17,7 @@ from signpost.core.landings.geometry import Geometry, Window
 from signpost.core.landings.landings import SLACK, JumpLanding, Verdict
 from signpost.core.landings.lengths import measured_stretches
 from signpost.core.landings.measured import Extent, MeasuredPage, land_jump, link_keys, page_extent
+from signpost.core.operations.parts import RefreshParts
 from signpost.core.page import Link, Page
 from signpost.core.page.lengths import Beyond, Stretch, find_extremes, judge_length, minutes, windows
 from signpost.core.page.outline import read_outline
@@ -25,7 +26,7 @@ from signpost.desk.finding_views import FindingView, view_finding
 from signpost.desk.loading import LoadedSite, load_revision
 from signpost.desk.measure_views import BarView, LandingView, MeasureState, MeasureView, PointView, StretchView
 from signpost.desk.measured_stages import PartState, view_measured_stages
-from signpost.desk.stages import view_findings_stage
+from signpost.desk.stages import show_edits, view_findings_stage
 from signpost.store import analyses
 from signpost.store.records import GeometryRecord
 
@@ -156,7 +157,7 @@ class Measures:
             findings=findings,
             stages=(
                 *view_measured_stages([*own, *incoming], stretches, length, self._part_state(page)),
-                view_findings_stage([one.severity for one in findings]),
+                view_findings_stage(page.path, findings),
             ),
         )
 
@@ -164,7 +165,8 @@ class Measures:
         """Return what a page is as a part of another one; None for a page in one piece."""
         if page.part_marks is None:
             return None
-        return PartState(page.part_marks.number, page.part_marks.count, part_faults(self.site, page))
+        refreshed = show_edits(page, RefreshParts())
+        return PartState(page.part_marks.number, page.part_marks.count, part_faults(self.site, page), refreshed)
 
     def _findings(self, page: Page, landings: tuple[LandingView, ...]) -> tuple[FindingView, ...]:
         if self.state(page.path) is not MeasureState.MEASURED:

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import asdict, dataclass, replace
 from enum import StrEnum
 from typing import Any, Literal, Protocol
 
+from signpost.core.addresses.links import LinkKind
 from signpost.core.contents import Handmade
 from signpost.core.contents.own import read_page_contents
-from signpost.core.findings import Severity
+from signpost.core.findings import Fix, Severity
 from signpost.core.operations import Operation
 from signpost.core.operations.contents import BackToTop, Contents
+from signpost.core.operations.findings import FixFindings
 from signpost.core.operations.headings import Promote
 from signpost.core.operations.identifiers import Identify
 from signpost.core.page import Page
 from signpost.core.page.outline import read_outline
 from signpost.core.text.words import count_of
+from signpost.desk.finding_views import FindingView
 from signpost.desk.page_navigation import ContentsView, NavigationView
 from signpost.desk.structure import StructureView
 
@@ -56,12 +59,12 @@ class StageView:
     stage: str
     progress: StageProgress
     words: str  # what is done or left, in a few words
-    step: StepView
+    steps: tuple[StepView, ...]  # what is to be done or decided, one after another; at least one
 
 
-def stage_with(stage: str, progress: StageProgress, words: str, step: StepView = NO_STEP) -> StageView:
+def stage_with(stage: str, progress: StageProgress, words: str, *steps: StepView) -> StageView:
     """Return a stage."""
-    return StageView(stage, progress, words, step)
+    return StageView(stage, progress, words, steps or (NO_STEP,))
 
 
 class LinkPlace(Protocol):
@@ -82,26 +85,26 @@ def view_stages(
     navigation: NavigationView,
     back_links: Iterable[bool],
     broken: Sequence[LinkPlace],
-    severities: Collection[str],
+    findings: Sequence[FindingView],
     *,
     is_arriving: bool,
 ) -> tuple[StageView, ...]:
     """Return the stages that need no measuring.
 
     `back_links` says of each section whether it has one, `broken` the links that lead nowhere,
-    `severities` of each finding how grave it is; `is_arriving`, other pages are not read yet.
+    `findings` what is wrong on it; `is_arriving`, other pages are not read yet.
     """
     return (
         _headings(page, structure),
         _identifiers(page, structure),
         _contents(page, navigation),
-        _jumps(navigation, broken),
+        _jumps(page, navigation, broken, findings),
         _back_to_top(page, list(back_links)),
-        view_findings_stage(severities, is_arriving=is_arriving),
+        view_findings_stage(page.path, findings, is_arriving=is_arriving),
     )
 
 
-def _edits(page: Page, operation: Operation) -> StepView:
+def show_edits(page: Page, operation: Operation) -> StepView:
     """Return the step that shows what an operation would do."""
     return replace(NO_STEP, edits={"operation": operation.does, "page": page.path, **asdict(operation)})
 
@@ -118,19 +121,18 @@ def _form(form: Literal["repair", "twice", "adopt", "landing-fixes"]) -> StepVie
 
 def _headings(page: Page, structure: StructureView) -> StageView:
     count = len(page.headings)
+    steps = [replace(_form("repair"), code=repair.code) for repair in structure.repairs]
     if structure.lookalikes:
         sure = [one for one in structure.lookalikes if one.sure]
-        first = (sure or structure.lookalikes)[0]
-        step = _place(first.start, first.line)
+        steps = [*(_place(one.start, one.line) for one in structure.lookalikes if not one.sure), *steps]
         if sure:
-            edits = _edits(page, Promote(levels={one.index: one.level for one in sure}))
-            step = replace(edits, start=first.start, line=first.line)
+            edits = show_edits(page, Promote(levels={one.index: one.level for one in sure}))
+            steps.insert(0, replace(edits, start=sure[0].start, line=sure[0].line))
         words = count_of(len(structure.lookalikes), "look-alike")
-        return stage_with("headings", StageProgress.TODO, words, step)
+        return stage_with("headings", StageProgress.TODO, words, *steps)
     if structure.repairs:
         said = {"gaps": "levels skipped", "several-h1": "several h1", "no-h1": "no h1"}
-        code = structure.repairs[0].code
-        return stage_with("headings", StageProgress.WRONG, said[code], replace(_form("repair"), code=code))
+        return stage_with("headings", StageProgress.WRONG, said[structure.repairs[0].code], *steps)
     if structure.missing:
         return stage_with("headings", StageProgress.OPTIONAL, f"{len(structure.missing)} may be missing")
     return stage_with("headings", StageProgress.DONE, count_of(count, "heading")) if count else _NO_HEADINGS
@@ -146,7 +148,7 @@ def _identifiers(page: Page, structure: StructureView) -> StageView:
     if missing:
         words = f"{missing:,} missing" + (f", {twice} twice" if twice else "")
         levels = tuple(sorted({heading.level for heading in below}))
-        return stage_with("identifiers", StageProgress.TODO, words, _edits(page, Identify(levels=levels)))
+        return stage_with("identifiers", StageProgress.TODO, words, show_edits(page, Identify(levels=levels)))
     if twice:
         return stage_with("identifiers", StageProgress.WRONG, f"{twice} used twice", _form("twice"))
     if structure.anchors:
@@ -159,7 +161,7 @@ def _contents(page: Page, navigation: NavigationView) -> StageView:
     if any(wrong.values()):
         first = next(index for index, count in wrong.items() if count)
         words = f"{sum(wrong.values()):,} out of date"
-        return stage_with("contents", StageProgress.WRONG, words, _edits(page, Contents(block=first)))
+        return stage_with("contents", StageProgress.WRONG, words, show_edits(page, Contents(block=first)))
     own = read_page_contents(page)
     if own.whole is not None:
         entries = sum(len(block.entries) for block in navigation.contents)
@@ -170,7 +172,7 @@ def _contents(page: Page, navigation: NavigationView) -> StageView:
     progress = StageProgress.TODO if long else StageProgress.OPTIONAL
     parts = len(navigation.contents)
     words = "none yet" if not parts else f"of {count_of(parts, 'section')}, none of the page"
-    return stage_with("contents", progress, words, _edits(page, Contents(block="new")))
+    return stage_with("contents", progress, words, show_edits(page, Contents(block="new")))
 
 
 def _own_list(one: Handmade, page: Page) -> StageView:
@@ -188,15 +190,25 @@ def _count_wrong(block: ContentsView) -> int:
     return sum(entry.state in ("stale", "gone", "doubted") for entry in block.entries) + len(block.missing)
 
 
-def _jumps(navigation: NavigationView, broken: Sequence[LinkPlace]) -> StageView:
+def _jumps(
+    page: Page, navigation: NavigationView, broken: Sequence[LinkPlace], findings: Sequence[FindingView]
+) -> StageView:
     if broken:
-        return stage_with(
-            "jumps", StageProgress.WRONG, f"{len(broken)} broken", _place(broken[0].start, broken[0].line)
-        )
+        pressed = {one.start: one for one in findings if one.fixable and one.severity == Severity.ERROR}
+        steps = [_led(page, one, pressed.get(one.start)) for one in broken]
+        return stage_with("jumps", StageProgress.WRONG, f"{len(broken)} broken", *steps)
     offers = len(navigation.offers)
     if offers:
         return stage_with("jumps", StageProgress.OPTIONAL, count_of(offers, "suggestion"))
     return stage_with("jumps", StageProgress.DONE, "none broken")
+
+
+def _led(page: Page, link: LinkPlace, finding: FindingView | None) -> StepView:
+    """Return the step to a link that leads nowhere, with the edits that lead it where it surely means to lead."""
+    place = _place(link.start, link.line)
+    if finding is None:
+        return place
+    return replace(place, edits=show_edits(page, FixFindings(rule=finding.rule, start=finding.start)).edits)
 
 
 def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
@@ -206,21 +218,51 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
         return stage_with("back-to-top", StageProgress.OPTIONAL, "no sections")
     if all(wanted):
         return stage_with("back-to-top", StageProgress.DONE, f"{len(wanted)} of {len(wanted)}")
-    step = _edits(page, BackToTop())
+    step = show_edits(page, BackToTop())
     if not any(wanted):
         progress = StageProgress.TODO if len(wanted) >= _LONG else StageProgress.OPTIONAL
         return stage_with("back-to-top", progress, "none yet", step)
     return stage_with("back-to-top", StageProgress.TODO, f"{sum(wanted)} of {len(wanted)}", step)
 
 
-def view_findings_stage(severities: Collection[str], *, is_arriving: bool = False) -> StageView:
-    """Return the stage of some findings, by how grave each is; `is_arriving`, there may be others."""
-    if not severities and is_arriving:
+def view_findings_stage(path: str, findings: Sequence[FindingView], *, is_arriving: bool = False) -> StageView:
+    """Return the stage of some findings of a page, by how grave each is; `is_arriving`, there may be others.
+
+    What needs no question is fixed first; then each that a reader meets comes by itself, the gravest first.
+    """
+    if not findings and is_arriving:
         return stage_with("findings", StageProgress.OPTIONAL, "not looked for yet")
-    if not severities:
+    if not findings:
         return stage_with("findings", StageProgress.DONE, "none")
-    worst = min(severities, key=[*_BY_SEVERITY].index)
-    return stage_with("findings", _BY_SEVERITY[worst], count_of(len(severities), "finding"))
+    worst = min((one.severity for one in findings), key=[*_BY_SEVERITY].index)
+    steps = [] if not any(map(_asks_nothing, findings)) else [replace(NO_STEP, edits=_fix_all(path))]
+    for severity in (Severity.ERROR, Severity.WARNING):
+        those = [one for one in findings if one.severity == severity and not _asks_nothing(one)]
+        steps += [_place(one.start, one.line) for one in those]
+    return stage_with("findings", _BY_SEVERITY[worst], count_of(len(findings), "finding"), *steps)
+
+
+def _asks_nothing(finding: FindingView) -> bool:
+    return finding.fixable and finding.fix == Fix.AUTO
+
+
+def _fix_all(path: str) -> Mapping[str, Any]:
+    """Return the request that fixes what needs no question on a page."""
+    return {"operation": FixFindings.does, "page": path, **asdict(FixFindings())}
+
+
+def describe_page(page: Page, navigation: NavigationView, back_links: int, broken: int) -> str:
+    """Return a short account of what a page is now, for when nothing is left to do."""
+    named = sum(heading.identifier is not None for heading in page.headings)
+    own = read_page_contents(page)
+    entries = sum(len(block.entries) for block in navigation.contents)
+    entries += len(own.handmade.listing.entries) if own.handmade is not None else 0
+    jumps = any(link.kind is LinkKind.FRAGMENT for link in page.links)
+    lands = f"{count_of(broken, 'jump')} dead" if broken else "every jump leads somewhere" if jumps else "no jumps"
+    return (
+        f"{count_of(named, 'identifier')}, {'1 entry' if entries == 1 else f'{entries:,} entries'}, "
+        f"{'1 way' if back_links == 1 else f'{back_links:,} ways'} back, {lands}"
+    )
 
 
 _BY_SEVERITY: Mapping[str, StageProgress] = {

@@ -25,7 +25,7 @@ from signpost.core.text.positions import Lines
 from signpost.desk.finding_views import FindingView
 from signpost.desk.page_navigation import NavigationView, view_navigation
 from signpost.desk.settings import Settings
-from signpost.desk.stages import StageView, view_stages
+from signpost.desk.stages import StageView, describe_page, view_stages
 from signpost.desk.structure import StructureView, view_structure
 
 
@@ -120,6 +120,7 @@ class PageView:
     structure: StructureView
     navigation: NavigationView
     stages: tuple[StageView, ...]  # those that a measured page tells are in its MeasureView
+    account: str  # what the page is now, in a few words
     is_arriving: bool = (
         False  # whether the site is still being read, so that what needs other pages is not judged yet
     )
@@ -176,9 +177,10 @@ def view_page(
             navigation,
             (one.back_link for one in sections),
             broken,
-            [one.severity for one in findings],
+            findings,
             is_arriving=is_arriving,
         ),
+        account=describe_page(page, navigation, len(back_links), len(broken)),
         is_arriving=is_arriving,
     )
 

@@ -30,7 +30,7 @@ from signpost.core.text.tags import SPACE, Attribute, fragment_edit, path_edit, 
 #: Kinds of links that can lead astray within the site.
 _LEADING = frozenset([LinkKind.FRAGMENT, LinkKind.PAGE, LinkKind.FILE, LinkKind.OUTSIDE])
 #: Attributes by which an author says that an `a` leads nowhere now, or that a script works it (HTML 4.5.1, WAI-ARIA).
-_MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "xlink:href", "onclick"])
+_MEANT_SO = frozenset(["aria-current", "aria-disabled", "role", "tabindex", "title", "xlink:href", "onclick"])
 #: Attributes of links, by their names near to href; and others in which its address is sometimes written.
 _OF_LINKS = frozenset(["href", "hreflang", "here", "ref", "rel"])
 _IN_PLACE_OF_HREF = frozenset(["src", "link", "url", "ref"])
