@@ -165,7 +165,7 @@ def test_the_stage_of_the_findings_is_as_grave_as_the_worst(client, markup, prog
 )
 def test_findings_make_a_stage_as_wrong_as_they_are_grave(severities, progress, words):
     found = [
-        SimpleNamespace(severity=one, fix="none", fixable=False, start=at, line=1)
+        SimpleNamespace(severity=one, rule=one, fix="none", fixable=False, start=at, line=1)
         for at, one in enumerate(severities)
     ]
     stage = view_findings_stage("page.html", found)
@@ -266,9 +266,10 @@ def test_what_is_left_comes_one_by_one(client):
     assert [step["edits"] and step["edits"]["rule"] for step in jumps["steps"]] == [None, "fragment-missing", None]
     found = next(one for one in view["stages"] if one["stage"] == "findings")
     assert found["steps"][0]["edits"]["operation"] == "fix"
-    places = [step["start"] for step in found["steps"][1:]]
     errors = [one["start"] for one in view["findings"] if one["severity"] == "error" and one["fix"] != "auto"]
-    assert places[: len(errors)] == errors == [markup.index("<a href=#gone"), markup.index("<a href=#lost")]
+    assert errors == [markup.index("<a href=#gone"), markup.index("<a href=#lost")]
+    assert found["steps"][1]["start"] == errors[0]  # the first of its rule
+    assert errors[1] not in [step["start"] for step in found["steps"]]
     assert view["account"] == "3 identifiers, 0 entries, 0 ways back, 3 jumps dead"
 
 
@@ -287,12 +288,24 @@ def test_the_account_says_what_a_page_is(client, markup, account):
     assert client.get(f"{site}/page", params={"path": "page.html"}).json()["account"] == account
 
 
-def test_each_look_alike_that_is_not_sure_is_a_step_and_what_is_to_be_repaired_behind_it(client):
+def test_look_alikes_that_are_not_sure_come_before_what_is_to_be_repaired(client):
     markup = "<h1>T</h1><h1>U</h1><p><b>Coal is black and it burns</b></p><p>x</p><p><b>Steam is hot and it is white</b></p><p>y</p>"
     site = new_site(client, {"page.html": markup.encode()})
     view = client.get(f"{site}/page", params={"path": "page.html"}).json()
     steps = next(one["steps"] for one in view["stages"] if one["stage"] == "headings")
     unsure = [one["start"] for one in view["structure"]["lookalikes"] if not one["sure"]]
-    assert [step["start"] for step in steps if not step["form"] and not step["edits"]] == unsure
+    assert [step["start"] for step in steps if not step["form"] and not step["edits"]] == unsure[:1]
     assert [step["code"] for step in steps if step["form"]] == [one["code"] for one in view["structure"]["repairs"]]
     assert "several-h1" in [step["code"] for step in steps]
+
+
+def test_sections_that_need_no_way_back_are_not_asked_about(client):
+    """The section that heads the page's contents gets none, and so the stage is done without it."""
+    listed = "<ul><li><a href=#s1>Section 1</a><li><a href=#s2>Section 2</a></ul>"
+    markup = (
+        SECTIONS[15:]
+        .replace("Section 0", "Contents")
+        .replace("<p>text</p>", listed, 1)
+        .replace("<p>text</p>", "<p>t</p><p><a href=#top>Back to top</a></p>")
+    )
+    assert stages(client, markup)["back-to-top"] == ("done", "2 of 2")

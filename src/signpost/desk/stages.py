@@ -8,6 +8,7 @@ from enum import StrEnum
 from typing import Any, Literal, Protocol
 
 from signpost.core.addresses.links import LinkKind
+from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import Handmade
 from signpost.core.contents.own import read_page_contents
 from signpost.core.findings import Fix, Severity
@@ -78,6 +79,10 @@ class LinkPlace(Protocol):
     def line(self) -> int:
         """Its line, 1-based."""
 
+    @property
+    def href(self) -> str | None:
+        """Its address as written."""
+
 
 def view_stages(
     page: Page,
@@ -124,7 +129,8 @@ def _headings(page: Page, structure: StructureView) -> StageView:
     steps = [replace(_form("repair"), code=repair.code) for repair in structure.repairs]
     if structure.lookalikes:
         sure = [one for one in structure.lookalikes if one.sure]
-        steps = [*(_place(one.start, one.line) for one in structure.lookalikes if not one.sure), *steps]
+        doubted = next((one for one in structure.lookalikes if not one.sure), None)
+        steps = steps if doubted is None else [_place(doubted.start, doubted.line), *steps]
         if sure:
             edits = show_edits(page, Promote(levels={one.index: one.level for one in sure}))
             steps.insert(0, replace(edits, start=sure[0].start, line=sure[0].line))
@@ -195,7 +201,9 @@ def _jumps(
 ) -> StageView:
     if broken:
         pressed = {one.start: one for one in findings if one.fixable and one.severity == Severity.ERROR}
-        steps = [_led(page, one, pressed.get(one.start)) for one in broken]
+        distinct = {one.href: one for one in reversed(broken)}  # one address that is dead is one thing to decide
+        first = sorted(distinct.values(), key=lambda one: one.start)
+        steps = [_led(page, one, pressed.get(one.start)) for one in first]
         return stage_with("jumps", StageProgress.WRONG, f"{len(broken)} broken", *steps)
     offers = len(navigation.offers)
     if offers:
@@ -218,6 +226,10 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
         return stage_with("back-to-top", StageProgress.OPTIONAL, "no sections")
     if all(wanted):
         return stage_with("back-to-top", StageProgress.DONE, f"{len(wanted)} of {len(wanted)}")
+    if not plan_back_links(page, BackLinkOptions()):  # the others need none, or nothing can be put there
+        done = sum(wanted)
+        words = f"{done} of {done}" if done else "none needed"
+        return stage_with("back-to-top", StageProgress.DONE if done else StageProgress.OPTIONAL, words)
     step = show_edits(page, BackToTop())
     if not any(wanted):
         progress = StageProgress.TODO if len(wanted) >= _LONG else StageProgress.OPTIONAL
@@ -228,7 +240,7 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
 def view_findings_stage(path: str, findings: Sequence[FindingView], *, is_arriving: bool = False) -> StageView:
     """Return the stage of some findings of a page, by how grave each is; `is_arriving`, there may be others.
 
-    What needs no question is fixed first; then each that a reader meets comes by itself, the gravest first.
+    What needs no question is fixed first; then the first of each rule comes, the gravest before the others.
     """
     if not findings and is_arriving:
         return stage_with("findings", StageProgress.OPTIONAL, "not looked for yet")
@@ -238,7 +250,7 @@ def view_findings_stage(path: str, findings: Sequence[FindingView], *, is_arrivi
     steps = [] if not any(map(_asks_nothing, findings)) else [replace(NO_STEP, edits=_fix_all(path))]
     for severity in (Severity.ERROR, Severity.WARNING):
         those = [one for one in findings if one.severity == severity and not _asks_nothing(one)]
-        steps += [_place(one.start, one.line) for one in those]
+        steps += [_place(one.start, one.line) for one in {one.rule: one for one in reversed(those)}.values()]
     return stage_with("findings", _BY_SEVERITY[worst], count_of(len(findings), "finding"), *steps)
 
 
