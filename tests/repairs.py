@@ -89,6 +89,32 @@ def end_tag_twice(text: str, random: Random) -> Broken | None:
     return Broken(text[: tag.end] + text[tag.start : tag.end] + text[tag.end :], tag.end)
 
 
+def replacing(pattern: str, make: Callable[[re.Match[str], Random], str]) -> Mistake:
+    """What matches a pattern becomes something else; where that is the same, nothing is tried."""
+
+    def mistake(text: str, random: Random) -> Broken | None:
+        places = [*re.finditer(pattern, Tokens(text).masked)]
+        if not places:
+            return None
+        found = random.choice(places)
+        made = make(found, random)
+        if made == found[0]:
+            return None
+        return Broken(text[: found.start()] + made + text[found.end() :], found.start())
+
+    return mistake
+
+
+def letter_wrong(found: re.Match[str], random: Random) -> str:
+    """A letter of a word is left out, doubled, or swapped with the next one."""
+    word = found[2]
+    at = random.randrange(len(word) - 1)
+    made = random.choice(
+        [word[:at] + word[at + 1 :], word[: at + 1] + word[at:], word[:at] + word[at + 1] + word[at] + word[at + 2 :]]
+    )
+    return found[1] + made + found[3]
+
+
 HEADINGS = ("h2", "h3", "h4")
 MARKING = ("b", "i", "em", "strong", "code", "span")
 #: The kinds of mistakes, by their names.
@@ -107,12 +133,25 @@ KINDS: dict[str, Mistake] = {
     "no < of an end tag": without_bracket(
         "/a", "/p", "/ul", *(f"/{name}" for name in (*HEADINGS, *MARKING)), first=True
     ),
+    "no # of a jump": replacing(r'(\shref=")#([\w-]+)(")', lambda found, _: found[1] + found[2] + found[3]),
+    "two # of a jump": replacing(r'(\shref="#)([\w-]+")', lambda found, _: f"{found[1]}#{found[2]}"),
+    "a letter of a jump": replacing(r'(\shref="#)([a-z-]{5,})(")', letter_wrong),
+    "capitals in a jump": replacing(r'(\shref="#)([\w-]+")', lambda found, _: found[1] + found[2].title()),
+    "a space in an identifier": replacing(r'(\sid="\w+)-(\w+")', lambda found, _: f"{found[1]} {found[2]}"),
+    "a # in an identifier": replacing(r'(\sid=")(\w[\w-]+")', lambda found, _: f"{found[1]}#{found[2]}"),
+    "idd for id": replacing(r'(<h[2-6] )id(="[\w-]+")', lambda found, _: f"{found[1]}idd{found[2]}"),
+    "name for id": replacing(r'(<h[2-6] )id(="[\w-]+")', lambda found, _: f"{found[1]}name{found[2]}"),
+    "herf for href": replacing(r'(<a )href(="#[\w-]+")', lambda found, _: f"{found[1]}herf{found[2]}"),
+    "an outside address with one slash": replacing(r"(https?:/)/(\w)", lambda found, _: found[1] + found[2]),
+    "typographic quotation marks": replacing(r'(\shref=)"([^"<>]+)"', lambda found, _: f"{found[1]}“{found[2]}”"),
     "no quotation mark": without_quote,
     "an end tag twice": end_tag_twice,
 }
 #: What is found of such mistakes; other findings are what they brought about.
 CODES = frozenset(
-    "end-tag-missing end-tag-stray bracket-missing quote-missing list-item-stray elements-crossed link-in-link".split()
+    "end-tag-missing end-tag-stray bracket-missing quote-missing list-item-stray elements-crossed link-in-link "
+    "hash-missing hash-doubled fragment-missing fragment-misspelt identifier-white-space identifier-hash "
+    "attribute-invented link-without-destination heading-tags-unequal scheme-misspelt quote-typographic".split()
 )
 
 

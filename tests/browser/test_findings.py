@@ -9,7 +9,7 @@ pytestmark = pytest.mark.browser
 
 PAGE = (
     b"<!DOCTYPE html>\n<html lang=en>\n<title>T</title>\n<meta name=viewport content=x>\n<h1 id=boilers>T</h1>\n"
-    b"<p>1 < 2 < 3</p>\n<p><a href='boilers'>up</a> <a href='#boilrs'>b</a> <a href=index.html>index</a></p>\n"
+    b"<p>1 < 2 < 3</p>\n<p><a href='boilers'>up</a> <a href='#boilrz'>b</a> <a href=index.html>index</a></p>\n"
 )
 INDEX = b"<html lang=en><title>I</title><h1>I</h1><p><a href=page.html>p</a> 4 < 5 </span>"
 

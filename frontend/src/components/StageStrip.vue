@@ -135,6 +135,12 @@ const stages = useStages();
   content: "✓ ";
 }
 
+.later {
+  align-self: center;
+  flex: none;
+  margin-right: -4px;
+}
+
 .next {
   align-self: center;
   flex: none;

@@ -11,7 +11,14 @@ from signpost.desk.demo import demo_files
 
 LONG = bool(os.environ.get("SIGNPOST_LONG"))
 #: Kinds for which nothing can be known surely, so that something else than a press is right.
-NEVER_PRESSED = {"no quotation mark", "no </blockquote>", "no </div>", "no end tag of marked words"}
+NEVER_PRESSED = {
+    "no quotation mark",
+    "a # in an identifier",
+    "a space in an identifier",
+    "no </blockquote>",
+    "no </div>",
+    "no end tag of marked words",
+}
 TIMES = 40 if LONG else 1
 WORDS = "coal steam boiler the signal and gauge of brass lamps yard points".split()
 
@@ -24,7 +31,14 @@ def page(random: Random) -> str:
 
     def line():
         marked = random.choice(
-            ["<b>{}</b>", "<em>{}</em>", "<code>{}</code>", '<a href="#s1">{}</a>', "<strong>{}</strong>", "{}"]
+            [
+                "<b>{}</b>",
+                "<em>{}</em>",
+                "<code>{}</code>",
+                '<a href="#boiler-care">{}</a>',
+                "<strong>{}</strong>",
+                "{}",
+            ]
         )
         return f"{words()} {marked.format(words(1, 3))} {words()}.{random.choice(['', f' {words().capitalize()}.'])}"
 
@@ -54,12 +68,13 @@ def page(random: Random) -> str:
         lambda: f"<blockquote>\n  <p>{line()}</p>\n</blockquote>",
         lambda: f'<div class="note">\n  <p>{line()}</p>\n</div>',
         lambda: (
-            f'<ul>\n  <li><a href="#s2">{words(1, 4)}</a></li>\n  <li><a href="#s1">{words(1, 4)}</a></li>\n</ul>'
+            f'<ul>\n  <li><a href="#signals">{words(1, 4)}</a></li>\n'
+            f'  <li><a href="https://www.example.org/">{words(1, 4)}</a></li>\n</ul>'
         ),
     ]
     sections = []
-    for number in range(1, 4):
-        sections.append(f'<h2 id="s{number}">{words(1, 4).capitalize()}</h2>')
+    for name in ("signals", "boiler-care", "water-glass"):
+        sections.append(f'<h2 id="{name}">{words(1, 4).capitalize()}</h2>')
         sections += [random.choice(makers)() for _ in range(random.randint(2, 4))]
     body = "\n".join(sections)
     return (
