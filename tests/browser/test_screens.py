@@ -424,6 +424,12 @@ def test_the_next_step_does_the_whole_job(screen, served):
         expect(screen.get_by_role("tab", name=stage.capitalize())).to_contain_text(state)
     screen.get_by_role("button", name="Next: jump links").click()  # what leads nowhere wants a choice
     expect(screen.locator("tr.extra .wrong").first).to_be_visible()
+    for _ in range(3):  # each address that is dead
+        expect(screen.get_by_role("button", name="Next: jump links")).to_be_visible()
+        screen.get_by_role("button", name="Not now").click()
+    expect(screen.get_by_role("tab", name="Back to top")).to_have_attribute("aria-selected", "true")
+    apply(screen)
+    expect(screen.get_by_role("tab", name="Back to top")).to_contain_text("of")
 
 
 def test_someone_new_is_led_along_a_short_path(browser, served):

@@ -16,6 +16,7 @@ ABSENT = {
     "address-beyond-site", "address-malformed", "address-space", "cdata-in-html", "comment-open", "contents-missing",
     "contents-out-of-date", "encoding-conflict", "encoding-refused", "entry-doubted", "entry-without-section",
     "entry-words-differ", "file-name-awkward", "first-heading-missing", "first-heading-repeated",
+    "header-shown",
     "headings-missing", "page-unreadable", "pair-one-way", "part-long", "part-short", "section-without-entry",
     "sample-obeyed", "series-broken", "tag-unescaped", "title-missing", "way-back-missing",
 }  # fmt: skip

@@ -414,3 +414,51 @@ def test_what_a_page_loads_is_written_as_addresses_are():
     text = after(site, plan_fixes(site, ["page.html"])).pages["page.html"].text
     assert 'href="mailto:office@example.org"' in text
     assert "src='images/rack.png'" in text
+
+
+@pytest.mark.parametrize(
+    "markup",
+    [
+        "<h2>Heading 2</h2><p>p",
+        "<h2 id=x>Subheading</h2><p>p",
+        "<p>TODO:</p>",
+        "<li>Fixme!</li>",
+        "<p>Dies ist ein Blindtext.</p>",
+        "<p>Text hier einfügen</p>",
+        "<p>Insérez votre texte ici</p>",
+        "<p>Inserte su texto aquí</p>",
+        "<p>asdfasdf</p>",
+        "<td>qwertz</td>",
+        "<h2>Überschrift 3</h2><p>p",
+    ],
+)
+def test_filler_is_known_in_several_languages(markup):
+    assert codes(site_with(markup)).count("filler-left") == 1
+
+
+@pytest.mark.parametrize("title", ["Document", "Untitled-1", "Page title", "Sans titre 2", "Unbenanntes Dokument"])
+def test_a_title_that_a_program_left_is_filler(title):
+    assert "filler-left" in codes(site_from({"page.html": f"<html lang=en><title>{title}</title><h1>T</h1>"}))
+
+
+@pytest.mark.parametrize(
+    "markup",
+    [
+        "<h2>Heading north</h2><p>p",
+        "<p>TODO lists help.</p>",
+        "<p>The Blindtext of a mason.</p>",
+        "<p>asdf is a row of keys</p>",
+        "<pre>\nLorem ipsum dolor\n</pre>",
+    ],
+)
+def test_words_about_filler_are_none(markup):
+    assert "filler-left" not in codes(site_with(markup))
+
+
+def test_the_head_of_a_message_is_taken_out_of_the_page():
+    page = '<!DOCTYPE html>\n<html lang="en"><title>T</title><h1>T</h1>\n'
+    for head in ("Content-type: text/html\n\n", "\r\nContent-Type: text/html\r\nPragma: no-cache\r\n\r\n"):
+        site = site_from({"page.html": head + page})
+        changed = after(site, plan_fixes(site, ["page.html"], ["header-shown"]))
+        assert changed.pages["page.html"].text == page
+    assert "header-shown" not in codes(site_from({"page.html": page + "<p>Content-type: text/html\n\n"}))

@@ -65,7 +65,7 @@ def _code_begins(page: Page) -> tuple[list[int], list[int]]:
     return places, depths
 
 
-def _is_in_code(page: Page, offset: int) -> bool:
+def is_in_code(page: Page, offset: int) -> bool:
     places, depths = _code_begins(page)
     before = bisect_left(places, offset) - 1
     return before >= 0 and depths[before] > 0
@@ -97,7 +97,7 @@ class Losses:
         for one in sorted(chain.from_iterable(self.left.values())):
             is_end = one.name[0] == "/"
             fits = one.name[1:] in OPTIONAL_END if is_end else one.has_attributes and one.name in VOID | OPTIONAL_END
-            if fits and not _is_in_code(self.check.page, one.start):
+            if fits and not is_in_code(self.check.page, one.start):
                 yield self._finding(one)
 
     def _finding(self, lost: Lost) -> Finding:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterator
 
 from signpost.core.findings.catalogue import Choice, Finding
+from signpost.core.findings.lost import is_in_code
 from signpost.core.findings.page_check import Check
 from signpost.core.jumps.offers import UNTELLING
 from signpost.core.page import Link
@@ -31,10 +32,27 @@ _FILLERS = (
     ("untitled", re.compile(r"<h1>\s*untitled(?:\s+document)?\s*<", re.IGNORECASE)),
     ("new page", re.compile(r"<h1>\s*new\s+page(?:\s+\d+)?\s*<", re.IGNORECASE)),
     (">xxx", re.compile(r"<(?:p|td|li|h[1-6])>\s*x{3,}\s*</", re.IGNORECASE)),
+    ("blindtext", re.compile(r"\bdies ist (?:ein|nur) blindtext\b", re.IGNORECASE)),
+    ("hier", re.compile(r"\b(?:text|titel|überschrift|inhalt) hier (?:einfügen|eingeben)\b", re.IGNORECASE)),
+    ("ici", re.compile(r"\b(?:votre|insérez(?: le| votre)?) texte ici\b", re.IGNORECASE)),
+    ("aquí", re.compile(r"\b(?:su|inserte(?: el| su)?|escriba(?: el| su)?) texto aquí\b", re.IGNORECASE)),
+    ("heading", re.compile(r"<h([1-6])[^<>]*>\s*(?:sub)?heading(?:\s+\d+)?\s*</h\1", re.IGNORECASE)),
+    ("überschrift", re.compile(r"<h([1-6])[^<>]*>\s*überschrift(?:\s+\d+)?\s*</h\1", re.IGNORECASE)),
+    ("asdf", re.compile(r"<(?:p|td|li|h[1-6])>\s*(?:asdf)+[a-z]{0,6}\s*</", re.IGNORECASE)),
+    ("qwert", re.compile(r"<(?:p|td|li|h[1-6])>\s*qwert[yz][a-z]{0,6}\s*</", re.IGNORECASE)),
     (">tbd<", re.compile(r"<(?:p|td|li|h[1-6])>\s*tbd\s*</", re.IGNORECASE)),
-    (">todo<", re.compile(r"<(?:p|td|li|h[1-6])>\s*todo\s*</", re.IGNORECASE)),
+    (">todo", re.compile(r"<(?:p|td|li|h[1-6])>\s*(?:todo|fixme)\s*[:!.…]*\s*</", re.IGNORECASE)),
+    (">fixme", re.compile(r"<(?:p|td|li|h[1-6])>\s*fixme\s*[:!.…]*\s*</", re.IGNORECASE)),
 )
-_FILLER_TITLE = re.compile(r"untitled(?: document)?|new page(?: \d+)?", re.IGNORECASE)
+_FILLER_TITLE = re.compile(
+    r"untitled(?:[ -](?:document|\d+))*|new page(?: \d+)?|document|(?:page )?title|unbenannt(?:es dokument)?(?: \d+)?"
+    r"|sans titre(?: \d+)?|sin título(?: \d+)?",
+    re.IGNORECASE,
+)
+#: Lines of a message's head before the page, as programs write them that made it (RFC 9110, 6.3).
+_HEAD_SHOWN = re.compile(
+    r"\ufeff?\s*content-type:[^\r\n<]*(?:\r\n?|\n)(?:[\w-]+:[^\r\n<]*(?:\r\n?|\n))*\s*", re.IGNORECASE
+)
 _FILLER = "This is filler text that was never replaced by words of yours."
 _MOST_NAMED = 3
 
@@ -44,6 +62,14 @@ def find_missing_words(check: Check) -> Iterator[Finding]:
     yield from _pictures(check)
     yield from _links(check)
     yield from _filler(check)
+    shown = _HEAD_SHOWN.match(check.page.text)
+    if shown is not None:
+        start = 1 if shown[0][:1] == "\ufeff" else 0
+        message = (
+            f"“{' '.join(shown[0].split())}” is shown to readers: it is for the server to say, not for the page."
+        )
+        edit = Edit(start, shown.end(), "", reason="what the server says")
+        yield check.find_at("header-shown", Span(start, shown.end()), message, [edit])
 
 
 def find_unclear_pages(check: Check) -> Iterator[Finding]:
@@ -59,8 +85,8 @@ def _filler(check: Check) -> Iterator[Finding]:
         if needle not in lowered:
             continue
         for found in pattern.finditer(tokens_of(check.page).masked):
-            span = Span(found.start(), found.end())
-            yield check.find_at("filler-left", span, _FILLER)
+            if not is_in_code(check.page, found.start()):
+                yield check.find_at("filler-left", Span(found.start(), found.end()), _FILLER)
     if check.page.title_span is not None and _FILLER_TITLE.fullmatch(check.page.title or ""):
         yield check.find_at("filler-left", check.page.title_span, _FILLER)
 

@@ -40,6 +40,12 @@ PAGES = (
         "<html>", '<html lang="en">',
     ),
     Rule(
+        "header-shown", Severity.WARNING, Fix.AUTO, "https://www.rfc-editor.org/rfc/rfc9110#name-fields",
+        "Head of a message shown as text",
+        "A program wrote what servers say of a page into the page, where it is the first thing to be read.",
+        "Content-type: text/html <!DOCTYPE html>", "<!DOCTYPE html>",
+    ),
+    Rule(
         "viewport-missing", Severity.ADVICE, Fix.AUTO, "https://drafts.csswg.org/css-viewport/#viewport-meta",
         "Small on phones",
         "Phones lay the page out for a wide screen and shrink it.",
