@@ -66,6 +66,7 @@ def _code_begins(page: Page) -> tuple[list[int], list[int]]:
 
 
 def is_in_code(page: Page, offset: int) -> bool:
+    """Return whether an offset is in what shows code, where words are there to be read as they are."""
     places, depths = _code_begins(page)
     before = bisect_left(places, offset) - 1
     return before >= 0 and depths[before] > 0
