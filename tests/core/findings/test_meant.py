@@ -121,6 +121,28 @@ PRESSED = [
         "<pre><code>\n&lt;main&gt;\nx&lt;/main&gt;</code></pre>",
         "has tags in it, such as <main>",
     ),
+    # two names of one place: the one that is spelt most like it
+    (
+        "fragment-misspelt",
+        '<a href="#tWo-b">x</a><h2 id="two-b"><span id="Two-B">Two</span></h2><p>p',
+        None,
+        '<a href="#two-b">x</a><h2 id="two-b"><span id="Two-B">Two</span></h2><p>p',
+        "it is written “#two-b”",
+    ),
+    (
+        "fragment-missing",
+        '<a href="#boilre">x</a><h2 id="boiler"><span id="BOILER">Two</span></h2><p>p',
+        None,
+        '<a href="#boiler">x</a><h2 id="boiler"><span id="BOILER">Two</span></h2><p>p',
+        "Perhaps it means “#boiler”",
+    ),
+    (  # the link is right, and its target is not
+        "fragment-missing",
+        '<a href="#boiler">x</a><h2 idd="boiler"><span id="Boiler">Two</span></h2><p>p',
+        None,
+        '<a href="#boiler">x</a><h2 id="boiler"><span id="Boiler">Two</span></h2><p>p',
+        "that name stands in idd, where it counts for nothing",
+    ),
     # addresses by their form, and in other attributes
     (
         "scheme-missing",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from functools import partial
 from urllib.parse import unquote
 
@@ -15,9 +15,9 @@ from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
 from signpost.core.findings.addresses import is_explained, is_explained_of
 from signpost.core.findings.catalogue import Choice, Finding
-from signpost.core.findings.identifiers import name_as_linked
+from signpost.core.findings.identifiers import is_one_place, meant_name, name_as_linked
 from signpost.core.findings.page_check import Check
-from signpost.core.page import Link, Resource
+from signpost.core.page import Link, Resource, Target
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
@@ -49,7 +49,7 @@ def find_astray(check: Check) -> Iterator[Finding]:
         outcome = check.site.follow(check.page.path, link.href)
         if isinstance(outcome, (NoTarget, NoFile)) and not _is_told(check, link):
             if isinstance(outcome, NoTarget):
-                yield _no_target(check, link, outcome)
+                yield _named_wrongly(check, link, outcome) or _no_target(check, link, outcome)
             else:
                 code = "page-missing" if link.kind is LinkKind.PAGE or is_page_path(outcome.path) else "file-missing"
                 words = f"“{link.text or link.href}” leads to"
@@ -146,6 +146,19 @@ def _means_this_page(check: Check, link: Link) -> bool:
 # ---------------------------------------------------------------- no such place
 
 
+def _named_wrongly(check: Check, link: Link, outcome: NoTarget) -> Finding | None:
+    """Return that a link is right, and its target is named by an attribute that is no identifier; None where not."""
+    wrong = meant_name(check.page, outcome.fragment) if outcome.path == check.page.path else None
+    if wrong is None:
+        return None
+    written, edit = wrong
+    message = (
+        f"“{link.text or link.href}” leads to “#{outcome.fragment}”, but on this page that name stands in "
+        f"{written.name}, where it counts for nothing."
+    )
+    return check.find("fragment-missing", link.start, message, [edit])
+
+
 def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
     page, site = check.page, check.site
     words = f"“{link.text or link.href}” leads to “#{outcome.fragment}”"
@@ -157,10 +170,10 @@ def _no_target(check: Check, link: Link, outcome: NoTarget) -> Finding:
         message = f"{words}, with a # too many: “#{meant}” is on {where}."
         return check.find("hash-doubled", link.start, message, _fragment(check, written, meant))
     index = site.remember(("names to be near", outcome.path), lambda: NameIndex(sorted(names)))
-    alike = index.alike(outcome.fragment)
+    alike = _of_one_place(check, outcome, index.alike(outcome.fragment))
     if len(alike) == 1:
         return _spelt_otherwise(check, link, outcome, words, alike[0])
-    near = index.near(outcome.fragment)
+    near = _of_one_place(check, outcome, index.near(outcome.fragment))
     choices = [
         Choice(f"Link to “#{name}”", tuple(edits)) for name in near if (edits := _fragment(check, written, name))
     ]
@@ -212,6 +225,19 @@ def _is_a_letter_off(check: Check, link: Link, outcome: NoTarget, name: str) -> 
     words = link.text.casefold()
     same = [one for one in check.site.pages[outcome.path].headings if one.text.casefold() == words]
     return all(one.identifier == name for one in same)
+
+
+def _of_one_place(check: Check, outcome: NoTarget, names: Sequence[str]) -> Sequence[str]:
+    """Return names that a fragment may mean; of those that lead to one place of this page, the one most like it."""
+    if outcome.path != check.page.path:
+        return names
+    page = check.page
+    found = [check.site.indicated(page.path, name) for name in names]
+    targets = [one for one in found if isinstance(one, Target)]
+    if len(names) < 2 or not all(is_one_place(page, targets[0], one) for one in targets):  # noqa: PLR2004
+        return names
+    wanted = unquote(outcome.fragment)
+    return [min(names, key=lambda name: DamerauLevenshtein.distance(wanted, name))]
 
 
 def _unhashed(fragment: str, names: Iterable[str]) -> str | None:

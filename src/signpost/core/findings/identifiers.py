@@ -16,14 +16,16 @@ from signpost.core.identifiers.anchors import plan_anchors, plan_apart
 from signpost.core.identifiers.naming import name_from
 from signpost.core.identifiers.sections import find_objection, judge_existing, says_nothing
 from signpost.core.page import Page, Target
+from signpost.core.page.kept import kept_with_page
 from signpost.core.page.markup import tokens_of
+from signpost.core.page.tokens import Tag
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.site.site import Site
 from signpost.core.text.edits import Edit
 from signpost.core.text.patterns import any_case
 from signpost.core.text.positions import Span
-from signpost.core.text.tags import SPACE, removal, scan_attributes
+from signpost.core.text.tags import SPACE, Attribute, removal, scan_attributes
 
 LONGEST = 60  # characters of an identifier
 _EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
@@ -118,15 +120,15 @@ def name_as_linked(site: Site, path: str, name: str) -> str | None:
         return None
 
     def find() -> str | None:
-        targets = site.pages[path].index_targets()
-        names, right = {one.name for one in site.pages[path].targets}, 0
+        targets = site.targets(path)
+        names, right = set(site.names(path)), 0
         index = NameIndex(sorted(names))
         called: Counter[str] = Counter()
         for fragment, count in (one for led in site.pages_linking_to(path).values() for one in led):
             indicated = find_indicated(fragment, targets)
             if isinstance(indicated, Target):
                 right += count if indicated.name == name else 0
-            elif indicated is None and index.alike(fragment) == [name]:
+            elif indicated is None and name in index.alike(fragment):
                 called[unquote(fragment)] += count
         meant = max(called, key=lambda one: (called[one], one), default="")
         return meant if meant and called[meant] > right and not find_objection(meant, names) else None
@@ -152,7 +154,7 @@ def _duplicates(check: Check) -> Iterator[Finding]:
     told: set[str] = set()
     for target in page.targets:
         first = find_indicated(target.name, check.targets)
-        if not isinstance(first, Target) or first.start == target.start or _is_one_place(check, first, target):
+        if not isinstance(first, Target) or first.start == target.start or is_one_place(check.page, first, target):
             continue
         line = check.lines.line(first.start)
         links = _uses(check)[target.name]
@@ -170,10 +172,10 @@ def _duplicates(check: Check) -> Iterator[Finding]:
         )
 
 
-def _is_one_place(check: Check, first: Target, second: Target) -> bool:
-    """Return whether no words stand between two elements of one name, so that links land alike at either."""
+def is_one_place(page: Page, first: Target, second: Target) -> bool:
+    """Return whether no words stand between two elements, so that links land alike at either."""
     start, end = sorted((first.start, second.start))
-    between = check.page.text[start:end] if end - start < _NEAR else "far"
+    between = page.text[start:end] if end - start < _NEAR else "far"
     return not _TAG.sub("", between).strip()
 
 
@@ -215,19 +217,36 @@ def _moved(page: Page) -> SitePlan:
     return plan_for(page, plan_anchors(page))
 
 
-def _invented(check: Check) -> Iterator[Finding]:
-    text = check.page.text
-    names = check.names
-    tags = (tag for word in _NAMED for tag in tokens_of(check.page).named(*_PLAIN, having=word))
+@kept_with_page
+def _find_invented(page: Page) -> list[tuple[Tag, Attribute, Edit | None]]:
+    """Return the attributes that name places and count for nothing, each with the edit by which it counts, if any."""
+    found = []
+    names = {target.name for target in page.targets}
+    tags = (tag for word in _NAMED for tag in tokens_of(page).named(*_PLAIN, having=word))
     for tag in sorted(set(tags), key=lambda tag: tag.start):
-        attributes = {one.name: one for one in scan_attributes(text, tag.start)}
+        attributes = {one.name: one for one in scan_attributes(page.text, tag.start)}
         written = next((attributes[name] for name in _NAMED if name in attributes), None)
         if written is None or written.value_span is None or not _FRAGMENT.fullmatch(written.value):
             continue
         name = written.value.removeprefix("#")
+        edit = Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier")
+        found.append((tag, written, None if "id" in attributes or name in names else edit))
+    return found
+
+
+def meant_name(page: Page, fragment: str) -> tuple[Attribute, Edit] | None:
+    """Return the attribute that names a place and counts for nothing, and the edit by which it counts."""
+    wanted = unquote(fragment)
+    named = ((written, edit) for _, written, edit in _find_invented(page) if edit is not None)
+    return next((one for one in named if one[0].value.removeprefix("#") == wanted), None)
+
+
+def _invented(check: Check) -> Iterator[Finding]:
+    text = check.page.text
+    for tag, written, edit in _find_invented(check.page):
+        name = written.value.removeprefix("#")
         choices = []
-        if "id" not in attributes and name not in names:
-            edit = Edit(written.span.start, written.span.end, f'id="{name}"', reason=f"“{name}” as an identifier")
+        if edit is not None:
             if _is_sought(check, name):
                 message = f"{written.name}=“{written.value}” is no identifier, so links to “#{name}” lead nowhere."
                 yield check.find_at("attribute-invented", written.span, message, [edit])
