@@ -19,6 +19,7 @@ from signpost.core.operations.headings import Promote
 from signpost.core.operations.identifiers import Identify
 from signpost.core.page import Page
 from signpost.core.page.outline import read_outline
+from signpost.core.text.errors import SignpostError
 from signpost.core.text.words import count_of
 from signpost.desk.finding_views import FindingView
 from signpost.desk.page_navigation import ContentsView, NavigationView
@@ -226,7 +227,7 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
         return stage_with("back-to-top", StageProgress.OPTIONAL, "no sections")
     if all(wanted):
         return stage_with("back-to-top", StageProgress.DONE, f"{len(wanted)} of {len(wanted)}")
-    if not plan_back_links(page, BackLinkOptions()):  # the others need none, or nothing can be put there
+    if not _may_have_ways_back(page):
         done = sum(wanted)
         words = f"{done} of {done}" if done else "none needed"
         return stage_with("back-to-top", StageProgress.DONE if done else StageProgress.OPTIONAL, words)
@@ -235,6 +236,14 @@ def _back_to_top(page: Page, has: Sequence[bool]) -> StageView:
         progress = StageProgress.TODO if len(wanted) >= _LONG else StageProgress.OPTIONAL
         return stage_with("back-to-top", progress, "none yet", step)
     return stage_with("back-to-top", StageProgress.TODO, f"{sum(wanted)} of {len(wanted)}", step)
+
+
+def _may_have_ways_back(page: Page) -> bool:
+    """Return whether a section lacks a way back and can have one; where that is refused, its author is told why."""
+    try:
+        return bool(plan_back_links(page, BackLinkOptions()))
+    except SignpostError:
+        return True
 
 
 def view_findings_stage(path: str, findings: Sequence[FindingView], *, is_arriving: bool = False) -> StageView:

@@ -8,6 +8,7 @@ from signpost.core.back_to_top.links import find_back_links
 from signpost.core.back_to_top.planning import BackLinkOptions, plan_back_links
 from signpost.core.contents import ContentsOptions, plan_contents
 from signpost.core.contents.handmade import is_box
+from signpost.core.contents.own import has_contents
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Page
@@ -26,7 +27,7 @@ def find_missing_ways(check: Check) -> Iterator[Finding]:
     if len(sections) < limits.sections or high < limits.windows or page.part_marks is not None:
         return
     start = page.headings[0].element.open.start
-    if not check.contents.lists_page:
+    if not has_contents(page):
         message = f"The page has {len(sections)} sections on some {high:.0f} windows, and no contents that list them."
         yield check.find(CONTENTS, start, message)
     if not find_back_links(page):
