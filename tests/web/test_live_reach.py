@@ -7,9 +7,11 @@ import threading
 from contextlib import ExitStack, contextmanager
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 
+from signpost.browser import devtools
 from signpost.browser.chromium import find_chromium, profile, reaching, running
 from signpost.browser.live import measure_live
 from signpost.core.landings.geometry import Window
@@ -176,3 +178,21 @@ def test_files_are_not_asked_for_where_a_redirect_leads_elsewhere():
 def test_a_redirect_to_what_is_no_address_is_told(goal):
     with published(lambda _: (302, {"location": goal}, b"")) as base, pytest.raises(RequestError, match="address"):
         fetch(f"{base}a.html")
+
+
+def test_each_end_of_a_pipe_to_the_browser_is_closed_once(monkeypatch):
+    """Its number may be that of another file soon after, in a process that does other work as well."""
+    closed, pipes = [], []
+
+    def close(handle):
+        closed.append(handle)
+        os.close(handle)
+
+    def pipe():
+        pipes.extend(found := os.pipe())
+        return found
+
+    monkeypatch.setattr(devtools, "os", SimpleNamespace(pipe=pipe, close=close, read=os.read, write=os.write))
+    with reaching({"http://127.0.0.1:1"}) as options, devtools.open_tab(find_chromium(), options):
+        assert closed == [pipes[0], pipes[3]]
+    assert sorted(closed) == sorted(pipes)

@@ -7,7 +7,7 @@ import os
 import select
 import time
 from collections.abc import Iterator, Sequence
-from contextlib import contextmanager, suppress
+from contextlib import contextmanager
 from typing import Any
 
 from signpost.browser.chromium import profile, running
@@ -92,15 +92,16 @@ class Tab:
 def open_tab(program: str, options: Sequence[str]) -> Iterator[Tab]:
     """Run Chromium with options, and yield a page of it; it ends with that, or with this process."""
     into, out = os.pipe(), os.pipe()
+    ours = {*into, *out}  # each is closed once: its number may be that of another file by then
     with profile() as home:
         command = [program, *options, "--remote-debugging-pipe", f"--user-data-dir={home}", "about:blank"]
         environment = {"SIGNPOST_IN": str(into[0]), "SIGNPOST_OUT": str(out[1])}
         try:
             with running(["bash", "-c", _START, "chromium", *command], home, environment, (into[0], out[1])):
                 for theirs in (into[0], out[1]):
+                    ours.discard(theirs)
                     os.close(theirs)
                 yield Tab(into[1], out[0])
         finally:
-            for one in (*into, *out):
-                with suppress(OSError):
-                    os.close(one)
+            for one in ours:
+                os.close(one)
