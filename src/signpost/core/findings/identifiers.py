@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 from urllib.parse import unquote
 
@@ -236,9 +236,16 @@ def _find_invented(page: Page) -> list[tuple[Tag, Attribute, Edit | None]]:
 
 def meant_name(page: Page, fragment: str) -> tuple[Attribute, Edit] | None:
     """Return the attribute that names a place and counts for nothing, and the edit by which it counts."""
-    wanted = unquote(fragment)
-    named = ((written, edit) for _, written, edit in _find_invented(page) if edit is not None)
-    return next((one for one in named if one[0].value.removeprefix("#") == wanted), None)
+    return _invented_by_name(page).get(unquote(fragment))
+
+
+@kept_with_page
+def _invented_by_name(page: Page) -> Mapping[str, tuple[Attribute, Edit]]:
+    found: dict[str, tuple[Attribute, Edit]] = {}
+    for _, written, edit in _find_invented(page):
+        if edit is not None:
+            found.setdefault(written.value.removeprefix("#"), (written, edit))
+    return found
 
 
 def _invented(check: Check) -> Iterator[Finding]:
@@ -264,8 +271,13 @@ def _invented(check: Check) -> Iterator[Finding]:
 
 def _is_sought(check: Check, name: str) -> bool:
     """Return whether links lead to a fragment of the page."""
-    found = check.site.pages_linking_to(check.page.path)
-    return any(fragment == name for led in found.values() for fragment, _ in led)
+    path = check.page.path
+
+    def find() -> frozenset[str]:
+        found = check.site.pages_linking_to(path)
+        return frozenset(fragment for led in found.values() for fragment, _ in led)
+
+    return name in check.site.remember(("fragments that are sought", path), find)
 
 
 def _unused(check: Check) -> Iterator[Finding]:

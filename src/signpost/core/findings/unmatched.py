@@ -66,7 +66,7 @@ def find_unmatched_tags(check: Check) -> Iterator[Finding]:
 
 def _is_cut_off(check: Check, tag: Tag, cut: int) -> bool:
     """Return whether the paragraph that an end tag ends was cut off at an offset, so that it is right by itself."""
-    return 0 <= check.page.text.rfind("<p", 0, tag.start) < cut < tag.start
+    return 0 <= cut < tag.start and 0 <= check.page.text.rfind("<p", 0, tag.start) < cut
 
 
 def _line(check: Check, tag: Tag) -> int:
