@@ -533,12 +533,12 @@ def test_a_site_is_shown_while_it_is_read(screen, served, monkeypatch):
         expect(screen.get_by_text("Reading the site: 0 of 120 pages")).to_be_visible()
         expect(screen.get_by_role("rowheader", name="B", exact=True)).to_be_visible()
         expect(screen.frame_locator(RENDERED).get_by_role("heading", name="B")).to_be_visible()
-        expect(screen.get_by_role("tab", name="Findings")).to_contain_text("2 findings")
+        expect(screen.get_by_role("tab", name="Findings")).to_contain_text("1 finding")
         assert faults(screen) == []
     finally:
         may_go_on.set()
     expect(screen.get_by_text("Reading the site")).to_be_hidden()
-    expect(screen.get_by_role("tab", name="Findings")).not_to_contain_text("2 findings")
+    expect(screen.get_by_role("tab", name="Findings")).not_to_contain_text("1 finding")
     screen.get_by_role("link", name="Test", exact=True).click()
     expect(screen.locator("tbody tr").first).to_contain_text("Page 0")
 
