@@ -289,6 +289,7 @@ QUIET = [
     ("address-malformed", "<a href='mailto:?subject=x'>a</a> <a href='mailto:a@b.example,%20c@d.example'>a</a>"),
     ("address-malformed", "<a href='tel:+44 (0)1234-567;ext=3'>a</a> <a href='mailto:root@localhost'>a</a>"),
     ("scheme-missing", "<a href='notes.org'>a</a> <a href='readme.de'>a</a> <a href='script.pl/x'>a</a>"),
+    ("scheme-missing", "<a href='index.html.fr'>a</a> <a href='notes.txt.de'>b</a> <a href='a.tar.it/x'>c</a>"),
     ("link-without-destination", "<a id=x rel=y>a</a> <a href='javascript:void(0)' onclick='f()'>b</a>"),
     ("end-tag-missing", "<p>a<p>b<frame src=index.html><basefont size=2><bgsound src=index.html><keygen>"),
 ]
@@ -484,3 +485,13 @@ def test_the_head_of_a_message_is_taken_out_of_the_page():
         changed = after(site, plan_fixes(site, ["page.html"], ["header-shown"]))
         assert changed.pages["page.html"].text == page
     assert "header-shown" not in codes(site_from({"page.html": page + "<p>Content-type: text/html\n\n"}))
+
+
+def test_a_choice_is_made_for_all_of_a_rule_though_some_of_it_need_none():
+    """The heading is fixed by a press, the words in bold by the first of several choices."""
+    site = site_with("<h2>A<p>p</p><p>Use <b>coal, and <i>water</i> too.</p><p>q")
+    plan = plan_fixes(site, ["page.html"], ["end-tag-missing"], choice=0)
+    changed = after(site, plan)
+    assert "<h2>A</h2>" in changed.pages["page.html"].text
+    assert "</b>" in changed.pages["page.html"].text
+    assert "end-tag-missing" not in codes(changed)

@@ -19,7 +19,7 @@ from signpost.core.text.tags import piece_edit
 _HOST = re.compile(r"www\.[a-z0-9-]+(?:\.[a-z0-9-]+)+(?=[/?#]|$)", re.IGNORECASE)
 #: A host by its form: with an ending that no file has, and more than a name before it or behind it.
 _DOMAIN = re.compile(
-    r"(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|eu|uk|de|fr|es|it|nl|be|ch|dk|se|fi|cz|ca|au|nz|jp|br)(?=[/?#]|$)",
+    r"(?![^/?#]*\.(?:[sx]?html?|php|xml|txt|css|js|pdf|gz|tar|zip|jpe?g|png|gif|md)\.)(?:[a-z0-9-]+\.){1,4}(?:com|org|net|edu|gov|eu|uk|de|fr|es|it|nl|be|ch|dk|se|fi|cz|ca|au|nz|jp|br)(?=[/?#]|$)",
     re.IGNORECASE,
 )
 _MAIL = re.compile(r"[\w.+-]+@[\w-]+(?:\.[\w-]+)+(?:\?.*)?$")

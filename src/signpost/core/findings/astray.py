@@ -80,8 +80,6 @@ def _placeholders(check: Check) -> Iterator[Finding]:
     for link in empty:
         if link.start in upwards or _is_meant_so(check, link):
             continue
-        edits: list[Edit] = []
-        choices: list[Choice] = []
         if link.kind is LinkKind.NONE:
             words = f"“{link.text}”" if link.text else "An empty link"
             meant = _meant_address(check, link)

@@ -62,8 +62,8 @@ def plan_fixes(
         return _plan_round(site, paths, codes, start, choice, options)
     worked = WorkedSite(site)
     notes: dict[str, None] = {}
-    for turn in range(_MOST_TURNS):
-        plan = _plan_round(worked.site, paths, codes, None, choice if turn == 0 else None, options)
+    for _ in range(_MOST_TURNS):
+        plan = _plan_round(worked.site, paths, codes, None, choice, options)
         notes |= dict.fromkeys(plan.notes)
         if not plan:
             break
@@ -109,8 +109,9 @@ def _plans(
     page = site.pages[path]
     if page.source.damage is not None:
         return
-    tags = [one for one in findings if one.rule.code in _TAGS and has_fix(one)]
-    findings = tags or findings
+    tags = [one for one in findings if one.rule.code in _TAGS]
+    if any(has_fix(one) or (one.choices and choice is not None) for one in tags):
+        findings = tags
     codes = {one.rule.code for one in findings if not one.choices}
     if _PARTS in codes:
         series = series_of(site, path)
