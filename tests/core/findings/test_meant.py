@@ -495,3 +495,18 @@ def test_a_choice_is_made_for_all_of_a_rule_though_some_of_it_need_none():
     assert "<h2>A</h2>" in changed.pages["page.html"].text
     assert "</b>" in changed.pages["page.html"].text
     assert "end-tag-missing" not in codes(changed)
+
+
+@pytest.mark.parametrize("words", ["Boiler care, before you light up", "Boiler care (1998)", "Boiler care – by Jane"])
+def test_a_link_that_may_end_before_its_item_does_is_asked_about(words):
+    site = site_with(f'<ul><li><a href="index.html">{words}</li><li>x</li></ul>')
+    (found,) = [one for one in check_page(site, "page.html") if one.rule.code == "end-tag-missing"]
+    assert not has_fix(found)
+    assert "End it behind “Boiler care”" in [one.words for one in found.choices]
+
+
+@pytest.mark.parametrize(("name", "pressed"), [("listeam", False), ("my-box", True), ("o:box", True)])
+def test_a_name_that_has_grown_together_with_words_gets_no_end_tag(name, pressed):
+    site = site_with(f"<div><{name}>one thing</div>")
+    (found,) = [one for one in check_page(site, "page.html") if one.rule.code == "end-tag-missing"]
+    assert has_fix(found) is pressed

@@ -8,6 +8,7 @@ likeliest first; where nothing tells, it is said and left.
 
 from __future__ import annotations
 
+import re
 from bisect import bisect_left
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -31,7 +32,7 @@ from signpost.core.findings.unclosed_words import (
 from signpost.core.page import Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.kept import kept_with_page
-from signpost.core.page.markup import OPTIONAL_END, VOID, tokens_of
+from signpost.core.page.markup import ELEMENTS, OPTIONAL_END, VOID, tokens_of
 from signpost.core.page.slips import Unclosed
 from signpost.core.page.tokens import Tag
 from signpost.core.text.edits import Edit
@@ -39,6 +40,8 @@ from signpost.core.text.positions import Span, after_line_end, indent_before, li
 
 #: Items and cells, at whose tags whatever is open within them ends.
 _PIECES = OPTIONAL_END - frozenset("html head body p rt rp".split())
+#: What is in the names of elements that authors and programs define themselves.
+_OWN_NAME = re.compile(r"[-:]")
 #: How many times the indentation of tags has to fit before it tells something.
 _FITTING = 2
 
@@ -72,7 +75,8 @@ def find_unclosed(check: Check, slip: Unclosed, patience: Patience) -> Finding:
         first = reading_choice(check, tag)
         return _found(check, tag, _closed_late(check, tag, where), ends_of_heading(check.page, tag, by), first)
     tokens = tokens_of(check.page)
-    if not patience.covers(len(tokens) - tokens.at(tag.start)):
+    is_glued = tag.name not in ELEMENTS and not _OWN_NAME.search(tag.name)  # together with the words behind it
+    if is_glued or not patience.covers(len(tokens) - tokens.at(tag.start)):
         return _found(check, tag, _closed_late(check, tag, where), [])
     if tag.name in HOLDERS:
         told = find_list_end(check.page, tag)

@@ -30,6 +30,8 @@ _NO_STOP = re.compile(
     r"(?:^|[\s(])(?:\d+(?:\.\d+)*|\w|approx|e\.?g|i\.?e|cf|vs|no|nr|dr|mr|mrs|ms|st|vol|fig|pp?|etc)\.$",
     re.IGNORECASE,
 )
+#: Words up to a mark that begins another thought.
+_PHRASE = re.compile(r"[^<,;:(–—]*[^<,;:(–—\s](?=\s*[,;:(–—]\s)|[^<(]*[^<(\s](?=\s*\()")
 _WORD = re.compile(r"\s*[^\s<>]+")
 _CLOSING = {")": "(", "]": "[", "}": "{"}
 _BLANK = re.compile(r"\s*")
@@ -70,11 +72,17 @@ def ends_of_words(page: Page, tag: Tag, by: Tag | None) -> list[Ending]:
         return [Ending("at once", tag.end)] if _is_end_behind(page, tag) else []
     lengths = _lengths_of_words(words)
     if tag.name == "a":
+        phrase = _PHRASE.match(words)
+        lengths |= {"phrase": phrase.end()} if phrase is not None else {}
         lengths |= {kind: _without_separators(words, length) for kind, length in lengths.items()}
     ends = {kind: tag.end + length for kind, length in lengths.items() if length}
     if not ends:
         return [Ending("at once", tag.end)]
-    if tag.name == "a" and _is_all_of_its_block(page, tag) and not {"sentence", "run", "child"} & ends.keys():
+    if (
+        tag.name == "a"
+        and _is_all_of_its_block(page, tag)
+        and not {"sentence", "phrase", "run", "child"} & ends.keys()
+    ):
         return [Ending("with its block", max(ends.values()))]
     habit = _habits_of_ends(page).get(tag.name, Counter())
     order = sorted(ends, key=lambda kind: (kind != "child", -habit[kind], _USUAL.index(kind)))
@@ -84,7 +92,7 @@ def ends_of_words(page: Page, tag: Tag, by: Tag | None) -> list[Ending]:
 
 
 #: What marked words may end with, the likeliest first where the page does not tell.
-_USUAL = ("child", "sentence", "block", "run", "word")
+_USUAL = ("child", "sentence", "block", "phrase", "run", "word")
 
 
 def _lengths_of_words(words: str) -> dict[str, int]:
