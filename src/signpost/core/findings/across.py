@@ -6,22 +6,27 @@ import json
 from collections import Counter
 from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import replace
+from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Element, Link, Page
 from signpost.core.page.habits import read_habits
 from signpost.core.references.shared import plan_alike
+from signpost.core.references.spreading import plan_spread
 from signpost.core.site.answers import site_answer
+from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.plans import SitePlan
 from signpost.core.site.site import Resolved, Site
-from signpost.core.site.told import Kind, links_in, read_shared_blocks
+from signpost.core.site.told import Kind, led_to, links_in, read_shared_blocks
 from signpost.core.text.edits import Edit
 from signpost.core.text.tags import start_tag_end
 
 FEWEST_COPIES = 4  # pages with a block of the same name, for one of them to differ from the others
 _SHARE = 0.6  # of the copies that have to be the same for the others to differ from them
 _MOST_NAMED = 3  # links that a message names
+_MOST_WITHOUT = 0.1  # of a site's pages that lack a menu, for all others to have it
+_SAME_LINKS = 0.5  # of a menu's links, for a page that has more of them elsewhere not to lack it
 
 
 #: Where a link of a block leads, and its words.
@@ -38,8 +43,43 @@ def find_differences(check: Check) -> Iterator[Finding]:
             yield from _compared(check, name, block.element, here, {(where, words) for where, words in usual})
             yield from _current(check, block.element)
 
+    yield from _menus(check)
+
+
+def _menus(check: Check) -> Iterator[Finding]:
+    """Yield the menus that nearly all pages of the site have and this one lacks."""
+    site, page = check.site, check.page
+    if page.part_marks is not None or page.body_start is None:
+        return
+    lacking = [(name, model) for name, model in find_menus(site) if page.path not in site.index.ask(Kind.BLOCK, name)]
+    goals = {_goal(site, led_to(page, site.base, link)) for link in page.links} if lacking else set()
+    for name, model in lacking:
+        usual = _without_own(((where, words) for where, words in find_usual_block(site, name) or ()), page.path)
+        if sum(where in goals for where, _ in usual) > _SAME_LINKS * len(usual):
+            continue  # it has one that is called otherwise, or its links in the text
+        words = _listed([words or where for where, words in sorted(usual)])
+        message = f"All other pages of the site have a menu with {words}; this one has none."
+        choice = Choice(f"Put it here, as on {model}", plan=partial(plan_spread, site, model, name, [page.path]))
+        yield check.find("menu-missing", page.body_start, message, choices=[choice])
+
 
 # ---------------------------------------------------------------- what is usual
+
+
+@site_answer
+def find_menus(site: Site, key: str) -> list[tuple[str, str]]:  # noqa: ARG001 - there is but one answer
+    """Return the navigation that nearly all pages of a site have, each with a page that has it as most do."""
+    site.index.note([(Matter.FILE, EVERY)])
+    most = max(1, int(_MOST_WITHOUT * len(site.pages)))
+    found = []
+    for name, told in sorted(site.index.ask_all(Kind.BLOCK).items()):
+        if not name.startswith("nav") or len(told) < max(FEWEST_COPIES, len(site.pages) - most):
+            continue
+        if find_usual_block(site, name) is not None:
+            counts = Counter(links for links, *_ in told.values())
+            usual = counts.most_common(1)[0][0]
+            found.append((name, min(path for path, (links, *_) in told.items() if links == usual)))
+    return found
 
 
 def _led(site: Site, links: Iterable[Sequence[str]]) -> frozenset[_Led]:

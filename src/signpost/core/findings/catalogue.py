@@ -11,7 +11,10 @@ from signpost.core.site.plans import SitePlan
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Place, Span
 
-__all__ = ["RULES", "Choice", "Finding", "Fix", "Rule", "Severity"]
+__all__ = ["REFRESHED", "RULES", "Choice", "Finding", "Fix", "Rule", "Severity"]
+
+#: Rules whose fix is a refresh of all that they are about.
+REFRESHED = frozenset(["contents-out-of-date", "section-without-entry", "parts-out-of-date"])
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,4 +45,8 @@ class Finding:
     @property
     def fix(self) -> Fix:
         """Return whether this one can be fixed: with edits it needs no question, whatever its rule asks of others."""
-        return Fix.AUTO if self.edits else self.rule.fix
+        if self.edits:
+            return Fix.AUTO
+        if self.rule.fix is not Fix.AUTO or self.rule.code in REFRESHED or len(self.choices) == 1:
+            return self.rule.fix
+        return Fix.ASK if self.choices else Fix.NONE

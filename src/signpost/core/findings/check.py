@@ -15,6 +15,7 @@ from signpost.core.findings.encodings import find_damage
 from signpost.core.findings.headings import find_weak_headings
 from signpost.core.findings.identifiers import find_poor_identifiers
 from signpost.core.findings.markup import find_slips
+from signpost.core.findings.misplaced import find_misplaced
 from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.findings.page_check import Check
 from signpost.core.findings.pages import find_lost_pages
@@ -22,9 +23,10 @@ from signpost.core.findings.pairs import find_broken_pairs
 from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.findings.sections import find_unmade_headings, find_weak_sections
 from signpost.core.findings.spoken import find_spoken_tags
-from signpost.core.findings.styles import find_hashes_for_classes
+from signpost.core.findings.styles import find_faulty_styles
 from signpost.core.findings.swallowed import without_swallowed
 from signpost.core.findings.tokens import find_token_errors
+from signpost.core.findings.typed import find_typed_tags
 from signpost.core.findings.unmatched import find_unmatched_tags
 from signpost.core.findings.viewport import find_missing_viewport
 from signpost.core.findings.ways import find_missing_ways
@@ -84,7 +86,9 @@ _PAGE_RULES: _Rules = (
     find_token_errors,
     find_unmatched_tags,
     find_spoken_tags,
+    find_typed_tags,
     find_slips,
+    find_misplaced,
     find_damage,
     find_windows,
     find_weak_headings,
@@ -107,7 +111,7 @@ _RULES: _Rules = (
     find_lost_pages,
     find_differences,
     find_broken_pairs,
-    find_hashes_for_classes,
+    find_faulty_styles,
 )
 #: Those of them that are asked of a page which only leads on to another.
 _UNREAD_RULES: _Rules = (find_astray, find_unclear_addresses, find_poor_identifiers)

@@ -6,7 +6,7 @@ from bisect import bisect_left, insort
 from collections.abc import Collection, Iterable, Iterator
 
 from signpost.core.contents import find_outdated
-from signpost.core.findings.catalogue import Choice, Finding, Fix
+from signpost.core.findings.catalogue import REFRESHED, Choice, Finding, Fix
 from signpost.core.findings.check import USUAL, check_page
 from signpost.core.findings.options import CheckOptions
 from signpost.core.findings.sections import LOOKALIKE, plan_unmade
@@ -19,9 +19,8 @@ from signpost.core.site.worked import WorkedSite
 from signpost.core.text.edits import Edit, EditSet, edit_set
 from signpost.core.text.errors import GoneError, SignpostError
 
-#: Rules whose fix is a refresh of all that they are about.
-_CONTENTS = frozenset(["contents-out-of-date", "section-without-entry"])
 _PARTS = "parts-out-of-date"
+_CONTENTS = REFRESHED - {_PARTS}
 #: Rules of the tags themselves, on which depends what else is found.
 _TAGS = frozenset(
     "bracket-missing quote-missing quote-typographic tag-unescaped element-self-closed end-tag-missing end-tag-stray "
@@ -35,7 +34,7 @@ MADE_ANEW = frozenset([CONTENTS, WAY_BACK])
 
 def has_fix(finding: Finding) -> bool:
     """Return whether a finding is fixed by one press, without a question."""
-    planned = finding.rule.code in _CONTENTS | MADE_ANEW or finding.rule.code == _PARTS
+    planned = finding.rule.code in REFRESHED | MADE_ANEW
     return bool(finding.edits) or _has_one_answer(finding) or planned
 
 

@@ -1,72 +1,215 @@
-"""Style rules for an identifier that no page has, where a class is meant: in `style` elements and in style sheets."""
+"""What is wrong in `style` elements and attributes, and in style sheets, told on the first page to load one."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
-from functools import partial
+from dataclasses import dataclass
+from functools import cached_property, partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
+from signpost.core.findings.style_slips import StyleSlip, find_style_slips
 from signpost.core.page import Page
+from signpost.core.page.markup import tokens_of
 from signpost.core.references.selectors import StyleReader
+from signpost.core.references.written import read_sheet_addresses, read_written
 from signpost.core.site.answers import find_first_loader, pages_loading
 from signpost.core.site.index import Matter
 from signpost.core.site.plans import SitePlan
-from signpost.core.site.site import Resolved, Site
+from signpost.core.site.site import NoFile, Resolved, Site
 from signpost.core.site.told import Kind, classes_of, names_of
 from signpost.core.text.edits import Edit, edit_set
 from signpost.core.text.errors import InputError
 from signpost.core.text.positions import Span
 
-CODE = "style-hash-for-class"
+_Known = Callable[[str], bool]
+HASH, DOT = "style-hash-for-class", "style-dot-for-identifier"
 _STYLE = re.compile(r"<style\b[^<>]*>(.*?)</style", re.IGNORECASE | re.DOTALL)
 #: What may be a selector of an identifier. Scripts may give elements some that no page has in its source.
 _HASH = re.compile(r"#([\w-]+)")
+_DOT = re.compile(r"\.([A-Za-z_][\w-]*)")
+#: The attribute with style rules that has something to be looked at: a name and a colon.
+_STYLED = re.compile(r"\sstyle\s*=\s*(?:\"([^\"<>]*)\"|'([^'<>]*)')", re.IGNORECASE)
 
 
-def find_hashes_for_classes(check: Check) -> Iterator[Finding]:
-    """Yield the style rules of a page, and of the style sheets that it is the first to load, that style nothing."""
+def find_faulty_styles(check: Check) -> Iterator[Finding]:
+    """Yield what is wrong with the style rules of a page, and with the style sheets that it is the first to load."""
     page = check.page
     if "<style" in page.text.lower():
-        classes, names = classes_of(page), names_of(page)
         for found in _STYLE.finditer(page.text):
-            for name, span in _faulty(found[1], found.start(1), lambda name: name in classes and name not in names):
+            yield from _InPage(check, found[1], found.start(1)).findings()
+    for path, start in _first_loaded(check.site, page):
+        yield from _InSheet(check, path, start).findings()
+    yield from _attributes(check)
+    yield from _lost(check)
+
+
+@dataclass(frozen=True)
+class _Styles:
+    """A text of style rules."""
+
+    check: Check
+
+    def slips(self, css: str, offset: int) -> Iterator[StyleSlip]:
+        """Yield the slips of the text, their spans moved by an offset."""
+        for slip in find_style_slips(css):
+            yield slip._replace(span=Span(slip.span.start + offset, slip.span.end + offset))
+
+    @staticmethod
+    def wrong(css: str, offset: int, is_class: _Known, is_name: _Known) -> list[StyleSlip]:
+        """Return the selectors of an identifier that only a class has, and of a class that only an identifier has.
+
+        Where a style sheet has rules for both, it is made for pages of more than one kind.
+        """
+        hashes, dots = frozenset(_HASH.findall(css)), frozenset(_DOT.findall(css))
+        hashed = {one for one in hashes - dots if is_class(one) and not is_name(one)}
+        dotted = {one for one in dots - hashes if is_name(one) and not is_class(one)}
+        try:
+            reader = StyleReader(css, offset) if hashed or dotted else None
+            found = [(HASH, name, span) for name, span in (reader.hashes() if reader and hashed else ())]
+            found += [(DOT, name, span) for name, span in (reader.classes() if reader and dotted else ())]
+        except InputError:
+            return []
+        return [
+            StyleSlip(code, Span(span.start, span.start + 1), name, "." if code == HASH else "#")
+            for code, name, span in found
+            if name in (hashed if code == HASH else dotted)
+        ]
+
+
+@dataclass(frozen=True)
+class _InPage(_Styles):
+    """The text of a `style` element."""
+
+    css: str
+    offset: int
+
+    def findings(self) -> Iterator[Finding]:
+        """Yield what is wrong with it."""
+        page = self.check.page
+        classes, names = classes_of(page), names_of(page)
+        for slip in self.wrong(self.css, self.offset, classes.__contains__, names.__contains__):
+            if slip.code == DOT and tokens_of(page).count("script"):
+                continue  # a script may give the class
+            name = slip.message
+            if slip.code == HASH:
                 message = (
                     f"No element here has the identifier “{name}”, but there is a class of that name, which is "
                     f"written .{name}."
                 )
-                yield check.find_at(CODE, span, message, [_dotted(name, span)])
-    for path, start in _first_loaded(check.site, page):
-        for name, span in _faulty_in_sheet(check.site, path):
-            line = check.site.texts[path].lines.line(span.start)
-            message = (
-                f"{path}, line {line}, has a rule for #{name}. No page that loads it has such an identifier, but "
-                f"there is a class of that name, which is written .{name}."
-            )
-            choice = Choice(f"Write .{name}", plan=partial(_planned, check.site, path, name, span))
-            yield check.find(CODE, start, message, choices=[choice])
+            else:
+                message = (
+                    f"No element here has the class “{name}”, but one has that identifier, which is written #{name}."
+                )
+            span = Span(slip.span.start, slip.span.end + len(name))
+            yield self.check.find_at(slip.code, span, message, [_edit(slip)])
+        for slip in self.slips(self.css, self.offset):
+            yield self.check.find_at(slip.code, slip.span, slip.message, [] if slip.text is None else [_edit(slip)])
 
 
-def _planned(site: Site, path: str, name: str, span: Span) -> SitePlan:
-    return SitePlan({path: edit_set(site.texts[path], [_dotted(name, span)])})
+@dataclass(frozen=True)
+class _InSheet(_Styles):
+    """A style sheet, told where a page loads it."""
+
+    path: str
+    start: int
+
+    def findings(self) -> Iterator[Finding]:
+        """Yield what is wrong with it."""
+        site = self.check.site
+        site.index.note([(Matter.TEXT, self.path)])
+        css = site.texts[self.path].text
+        wrong = self.wrong(css, 0, self._is_class, self._is_name) if "#" in css or "." in css else []
+        if wrong and not self._loaders.isdisjoint(site.index.ask(Kind.SCRIPT, "")):
+            wrong = []
+        for slip in wrong:
+            name = slip.message
+            if slip.code == HASH:
+                said = f"has a rule for #{name}. No page that loads it has such an identifier, but there is a class"
+                message = f"{self._where(slip)} {said} of that name, which is written .{name}."
+            else:
+                said = f"has a rule for .{name}. No page that loads it has such a class, but there is an identifier"
+                message = f"{self._where(slip)} {said} of that name, which is written #{name}."
+            yield self._told(slip, message, f"Write {slip.text}{name}")
+        for slip in self.slips(css, 0):
+            doing = f"Write {slip.text.strip()}" if slip.text and slip.text.strip() else "Take it out"
+            yield self._told(slip, f"{self._where(slip)}: {slip.message}", doing)
+
+    def _told(self, slip: StyleSlip, message: str, doing: str) -> Finding:
+        plan = partial(_planned, self.check.site, self.path, slip)
+        choices = [] if slip.text is None else [Choice(doing, plan=plan)]
+        return self.check.find(slip.code, self.start, message, choices=choices)
+
+    def _where(self, slip: StyleSlip) -> str:
+        return f"{self.path}, line {self.check.site.texts[self.path].lines.line(slip.span.start)}"
+
+    @cached_property
+    def _loaders(self) -> frozenset[str]:
+        return frozenset(pages_loading(self.check.site, self.path))
+
+    def _is_class(self, name: str) -> bool:
+        return not self._loaders.isdisjoint(self.check.site.index.ask(Kind.CLASS, name))
+
+    def _is_name(self, name: str) -> bool:
+        return not self._loaders.isdisjoint(self.check.site.index.ask(Kind.NAME, name))
 
 
-def _dotted(name: str, span: Span) -> Edit:
-    return Edit(span.start, span.start + 1, ".", reason=f"a rule for the class {name}")
+def _edit(slip: StyleSlip) -> Edit:
+    return Edit(slip.span.start, slip.span.end, slip.text or "", reason="the style rule that is meant")
 
 
-def _faulty(css: str, offset: int, is_wrong: Callable[[str], bool]) -> Iterator[tuple[str, Span]]:
-    """Yield what rules of a style sheet select by "#" where there is no such identifier, but such a class."""
-    if not any(is_wrong(one) for one in dict.fromkeys(_HASH.findall(css))):
-        return
-    try:
-        hashes = list(StyleReader(css, offset).hashes())
-    except InputError:
-        return
-    for name, span in hashes:
-        if is_wrong(name):
-            yield name, span
+def _planned(site: Site, path: str, slip: StyleSlip) -> SitePlan:
+    return SitePlan({path: edit_set(site.texts[path], [_edit(slip)])})
+
+
+def _attributes(check: Check) -> Iterator[Finding]:
+    """Yield the slips in the `style` attributes of a page, the same ones once."""
+    masked = tokens_of(check.page).masked
+    known: dict[str, list[StyleSlip]] = {}
+    for found in _STYLED.finditer(masked):
+        group = 1 if found[1] is not None else 2
+        css = found[group]
+        if css not in known:
+            known[css] = [] if "&" in css else find_style_slips(css, declarations=True)
+        if known[css] and tokens_of(check.page).around(found.start()) is not None:
+            offset = found.start(group)
+            for slip in known[css]:
+                moved = slip._replace(span=Span(slip.span.start + offset, slip.span.end + offset))
+                yield check.find_at(slip.code, moved.span, slip.message, [_edit(moved)])
+
+
+# ---------------------------------------------------------------- what they load
+
+
+def _lost(check: Check) -> Iterator[Finding]:
+    """Yield what style rules, and lists of pictures, load and the site does not have."""
+    page, site = check.page, check.site
+    lowered = page.text.lower()
+    if "srcset" in lowered or "url(" in lowered or "@import" in lowered:
+        for one in read_written(page):
+            if one.name in ("srcset", "imagesrcset", "style"):
+                outcome = site.follow(page.path, one.value)
+                if isinstance(outcome, NoFile):
+                    what = "A style rule" if one.name == "style" else f"The {one.name} of this {one.node.tag} element"
+                    yield check.find("file-missing", one.node.start, _lost_words(what, outcome))
+    for path, start in _first_loaded(site, page):
+        site.index.note([(Matter.TEXT, path)])
+        source = site.texts[path]
+        if "url(" not in source.text.lower() and "@import" not in source.text.lower():
+            continue
+        told = set()
+        for span, address in read_sheet_addresses(source.text):
+            outcome = site.follow(path, address)
+            if isinstance(outcome, NoFile) and outcome.path not in told:
+                told.add(outcome.path)
+                what = f"{path}, line {source.lines.line(span.start)},"
+                yield check.find("file-missing", start, _lost_words(what, outcome))
+
+
+def _lost_words(what: str, outcome: NoFile) -> str:
+    near = f" There is “{outcome.near}”, and most hosts tell capitals apart." if outcome.near else ""
+    return f"{what} loads “{outcome.path}”, which is not in the site.{near}"
 
 
 def _first_loaded(site: Site, page: Page) -> Iterator[tuple[str, int]]:
@@ -80,18 +223,3 @@ def _first_loaded(site: Site, page: Page) -> Iterator[tuple[str, int]]:
             seen.add(path)
             if find_first_loader(site, path) == page.path:
                 yield path, resource.start
-
-
-def _faulty_in_sheet(site: Site, path: str) -> list[tuple[str, Span]]:
-    site.index.note([(Matter.TEXT, path)])
-    css = site.texts[path].text
-    if "#" not in css:
-        return []
-    loaders = frozenset(pages_loading(site, path))
-
-    def is_wrong(name: str) -> bool:
-        classes, names = site.index.ask(Kind.CLASS, name), site.index.ask(Kind.NAME, name)
-        return not loaders.isdisjoint(classes) and loaders.isdisjoint(names)
-
-    found = list(_faulty(css, 0, is_wrong))
-    return found if found and loaders.isdisjoint(site.index.ask(Kind.SCRIPT, "")) else []

@@ -8,6 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import replace
+from itertools import groupby
 from typing import Any
 
 import tinycss2
@@ -89,6 +90,22 @@ class StyleReader:
                     found = _HASH.match(self.css, self._at(token)) if token.type == "hash" else None
                     if found:
                         yield str(token.value), Span(found.start() + self.offset, found.end() + self.offset)
+        except RecursionError as error:
+            raise InputError(_TOO_DEEP) from error
+
+    def classes(self) -> Iterator[tuple[str, Span]]:
+        """Yield the classes that selectors name by "." and by nothing else than an element's name, with their places.
+
+        The "." is included. Raises InputError where rules are nested beyond all reason.
+        """
+        try:
+            for selector, _ in self._selectors(self._rules):
+                compounds = groupby(selector, key=lambda one: one.type == "whitespace" or one == ">")
+                for compound in (list(tokens) for between, tokens in compounds if not between):
+                    dot, *named = compound[compound[0].type == "ident" :] or [None]
+                    if dot == "." and [one.type for one in named] == ["ident"]:
+                        start, name = self._at(dot) + self.offset, str(named[0].value)
+                        yield name, Span(start, start + 1 + len(name))
         except RecursionError as error:
             raise InputError(_TOO_DEEP) from error
 

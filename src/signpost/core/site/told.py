@@ -266,7 +266,7 @@ def read_shared_blocks(page: Page, base: str | None) -> dict[str, SharedBlock]:
             continue
         links = links_in(page.links, element)
         if len(links) >= FEWEST_LINKS:
-            led = tuple((_led_to(page, base, link), link.text) for link in links)
+            led = tuple((led_to(page, base, link), link.text) for link in links)
             found.setdefault(_block_name(page, element), SharedBlock(element, led))
     return found
 
@@ -276,7 +276,7 @@ def links_in(links: Iterable[Link], element: Element) -> list[Link]:
     return [link for link in links if element.open.end <= link.start < element.end]
 
 
-def _led_to(page: Page, base: str | None, link: Link) -> str:
+def led_to(page: Page, base: str | None, link: Link) -> str:
     """Return where a link leads, the same for all pages that lead there; for one out of the site, its address."""
     found = None if link.href is None else page.resolve(link.href, base)
     if found is None:

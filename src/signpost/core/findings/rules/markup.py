@@ -1,6 +1,6 @@
 """Rules of markup: slips that browsers put up with in a way nobody meant."""
 
-from signpost.core.findings.rule import HTML, PARSING, Fix, Rule, Severity
+from signpost.core.findings.rule import HTML, PARSING, WCAG, Fix, Rule, Severity
 
 MARKUP = (
     Rule(
@@ -135,5 +135,41 @@ MARKUP = (
         "Attribute that its element does not have",
         "A link to it finds nothing: a place is named by id alone.",
         '<h2 href="#coal">', '<h2 id="coal">',
+    ),
+    Rule(
+        "content-behind-end", Severity.WARNING, Fix.AUTO, HTML + "parsing.html#parsing-main-afterbody",
+        "Content behind the page's end",
+        "Browsers show it all the same; programs that put something at the end of a page put it in the middle.",
+        "</body></html> <p>Closed on Mondays</p>", "<p>Closed on Mondays</p> </body></html>",
+    ),
+    Rule(
+        "list-in-list", Severity.ADVICE, Fix.AUTO, HTML + "grouping-content.html#the-ul-element",
+        "List between the items of a list",
+        "Screen readers count the items wrongly and do not say to which one it belongs.",
+        "<ul> <li>Coal</li> <ul> <li>Black</li> </ul> </ul>", "<ul> <li>Coal <ul> <li>Black</li> </ul></li> </ul>",
+    ),
+    Rule(
+        "region-empty", Severity.ADVICE, Fix.AUTO, WCAG + "info-and-relationships",
+        "Region without content",
+        "Who goes from region to region hears of one in which nothing is.",
+        "<nav></nav>", "no such element",
+    ),
+    Rule(
+        "section-closed-early", Severity.ADVICE, Fix.ASK, HTML + "sections.html#the-section-element",
+        "Section that ends before its content",
+        "Style rules and programs take the heading for all that there is of it.",
+        "<section><h2>Coal</h2></section> <p>…</p>", "<section><h2>Coal</h2> <p>…</p></section>",
+    ),
+    Rule(
+        "section-in-footer", Severity.ADVICE, Fix.NONE, HTML + "sections.html#the-footer-element",
+        "Section in the page's footer",
+        "Contents, and readers who skip the footer, leave it out.",
+        "<footer> <h2>Tickets</h2> <p>…</p> </footer>", "<h2>Tickets</h2> <p>…</p> <footer></footer>",
+    ),
+    Rule(
+        "tag-typed", Severity.WARNING, Fix.AUTO, HTML + "syntax.html#character-references",
+        "Tag shown as words",
+        "Readers see the tag, and not what it is for.",
+        "<p>Mind &lt;b&gt;the step&lt;/b&gt;.</p>", "<p>Mind <b>the step</b>.</p>",
     ),
 )  # fmt: skip

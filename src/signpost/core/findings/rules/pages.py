@@ -76,10 +76,34 @@ PAGES = (
         "old-news.html, to which nothing links", "a link to it from another page",
     ),
     Rule(
+        "style-dot-for-identifier", Severity.WARNING, Fix.ASK, "https://drafts.csswg.org/selectors/#class-html",
+        "Style rule for a class that is an identifier",
+        "The rule styles nothing.",
+        ".note { color: red }, with <p id=\"note\">", "#note { color: red }",
+    ),
+    Rule(
+        "style-brace-missing", Severity.WARNING, Fix.AUTO, "https://drafts.csswg.org/css-syntax-3/#consume-qualified-rule",
+        "Brace missing in style rules",
+        "The rules behind it are taken for a part of it, or are skipped.",
+        "h2 { color: red  h3 { color: blue }", "h2 { color: red } h3 { color: blue }",
+    ),
+    Rule(
+        "style-property-misspelt", Severity.WARNING, Fix.AUTO, "https://drafts.csswg.org/css-syntax-3/#declaration-rule-list",
+        "Misspelt property",
+        "Browsers ignore what they do not know.",
+        "h2 { colour: red }", "h2 { color: red }",
+    ),
+    Rule(
         "style-hash-for-class", Severity.WARNING, Fix.AUTO, "https://drafts.csswg.org/selectors/#id-selectors",
         "Style rule for an identifier that is a class",
         "The rule styles nothing.",
         "#note { color: red }, with <p class=\"note\">", ".note { color: red }",
+    ),
+    Rule(
+        "menu-missing", Severity.ADVICE, Fix.ASK, WCAG + "consistent-navigation",
+        "Page without the menu of all others",
+        "Who comes here finds no way to the rest of the site.",
+        "a page without the menu that twelve others have", "the same menu on all pages",
     ),
     Rule(
         "block-differs", Severity.ADVICE, Fix.ASK, WCAG + "consistent-navigation",
