@@ -138,7 +138,7 @@ def _headings(page: Page, structure: StructureView) -> StageView:
         words = count_of(len(structure.lookalikes), "look-alike")
         return stage_with("headings", StageProgress.TODO, words, *steps)
     if structure.repairs:
-        said = {"gaps": "levels skipped", "several-h1": "several h1", "no-h1": "no h1"}
+        said = {"gaps": "levels skipped", "several-h1": "several h1", "chapters": "several h1", "no-h1": "no h1"}
         return stage_with("headings", StageProgress.WRONG, said[structure.repairs[0].code], *steps)
     if structure.missing:
         return stage_with("headings", StageProgress.OPTIONAL, f"{len(structure.missing)} may be missing")

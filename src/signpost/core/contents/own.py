@@ -56,8 +56,8 @@ def has_contents(page: Page) -> bool:
     return (has_row(page) or bool(page.made_blocks("contents"))) and read_page_contents(page).lists_page
 
 
-def has_row(page: Page) -> bool:
-    """Return whether there are jump links with little between them, as in a list of contents."""
+def has_row(page: Page, least: int = _FEWEST_JUMPS) -> bool:
+    """Return whether there are so many jump links with little between them, as in a list of contents."""
     row, last = 0, -_MOST_BETWEEN
     for link in page.links:
         if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER):
@@ -65,7 +65,7 @@ def has_row(page: Page) -> bool:
         near = link.start - last < _MOST_MARKUP
         between = _TAG.sub("", page.text[last : link.start]) if near else ""
         row = row + 1 if near and len(between) <= _MOST_BETWEEN else 1
-        if row >= _FEWEST_JUMPS:
+        if row >= least:
             return True
         last = link.start
     return False

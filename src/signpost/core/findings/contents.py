@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Collection, Iterator, Sequence
 from functools import partial
 from html import escape
@@ -23,7 +24,12 @@ from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
 _MOST = 5  # sections that a message names
+_FEWEST_HEADINGS = 3  # on a page whose list is looked at
+_FEWEST_ENTRIES = 2
+_SHARE_MISSING = 0.5  # of a short list's entries that sections without one are at most, for it to list the page
+_PER_MOVED = 4  # entries for each that is in another place, where the order is that of the page
 _STEM = 4  # letters that tell a word
+_MANY = 4  # long words of a title
 _WORD = re.compile(r"[^\W_]+")
 _PIECE = re.compile(r"(?<![^>])[^<>]+(?![^<])")
 _ROW = 2000  # characters in which the links of a row are looked for
@@ -41,10 +47,13 @@ def find_faulty_contents(check: Check) -> Iterator[Finding]:
     if page.made_blocks("contents"):
         for code, start, message in _faulty_entries(page, check.contents.blocks):
             yield check.find(code, start, message)
-    elif not is_long or not has_row(page):
+    elif len(page.headings) < _FEWEST_HEADINGS or not has_row(page, _FEWEST_ENTRIES):
         return
-    if is_long and check.contents.handmade is not None:
-        yield from _faulty_handmade(check, check.contents.handmade)
+    found = check.contents.handmade
+    if found is not None:
+        if is_long or len(found.missing) <= _SHARE_MISSING * len(found.listing.entries):
+            yield from _faulty_handmade(check, found)
+        yield from _unordered(check, found)
 
 
 def _faulty_handmade(check: Check, found: Handmade) -> Iterator[Finding]:
@@ -65,19 +74,64 @@ def _faulty_handmade(check: Check, found: Handmade) -> Iterator[Finding]:
 
 
 def _other_words(check: Check, found: Handmade, flat: Sequence[Section]) -> Iterator[Finding]:
-    """Yield the entries that have no word in common with the heading that they lead to."""
+    """Yield the entries that have hardly a word in common with the heading that they lead to."""
     for entry, meaning in zip(found.listing.entries, found.guesses, strict=True):
         if meaning.section is None or not meaning.leads or entry.href is None:
             continue
         title = flat[meaning.section].text
         mine, its = _stems(entry.name), _stems(title)
-        if mine and its and not mine & its and not mine & _stems(entry.href):
+        if mine and its and _share_little(entry.name, title, mine & its) and not mine & _stems(entry.href):
             label = Span(found.span.start + entry.label.start, found.span.start + entry.label.end)
             edit = _worded(check.page.text, label, entry_words(flat[meaning.section]))
             own = edit is not None and entry.words == entry.name  # a number of the author's own stays
             choices = [Choice(f"Write “{title}”", (edit,))] if edit is not None and own else []
             message = f"The entry “{entry.words}” leads to a heading that says “{title}”."
             yield check.find_at("entry-words-differ", label, message, choices=choices)
+
+
+def _unordered(check: Check, found: Handmade) -> Iterator[Finding]:
+    """Yield where a list has a few entries in another order than their sections; one by the alphabet is meant so."""
+    entries = found.listing.entries
+    order = [one.section if one.leads else None for one in found.guesses]
+    sections = [one for one in order if one is not None]
+    if len(sections) != len(entries) or len(set(sections)) != len(sections) or len(sections) < _FEWEST_HEADINGS:
+        return
+    moved = len(sections) - _longest_rise(sections)
+    names = [entry.name.casefold() for entry in entries]
+    if not 0 < moved <= max(1, len(sections) // _PER_MOVED) or names == sorted(names):
+        return
+    first = next(at for at in range(1, len(sections)) if sections[at] < sections[at - 1])
+    text, base = found.listing.text, found.span.start
+    flat = all(entry.depth == 0 for entry in entries)
+    should = sorted(range(len(sections)), key=sections.__getitem__)
+    edits = [
+        Edit(base + entries[at].own.start, base + entries[at].own.end, entries[one].own.of(text), reason="in order")
+        for at, one in enumerate(should)
+        if flat and one != at
+    ]
+    choices = [Choice("Put the entries in the order of the page", tuple(edits))] if edits else []
+    label = Span(base + entries[first].label.start, base + entries[first].label.end)
+    message = f"The entry “{entries[first].words}” stands behind one whose section comes later on the page."
+    yield check.find_at("contents-unordered", label, message, choices=choices)
+
+
+def _longest_rise(numbers: Sequence[int]) -> int:
+    """Return how many of some different numbers rise at most, the others left out."""
+    ends: list[int] = []
+    for number in numbers:
+        at = bisect_left(ends, number)
+        ends[at : at + 1] = [number]
+    return len(ends)
+
+
+def _share_little(entry: str, title: str, same: frozenset[str]) -> bool:
+    """Return whether two titles have nothing in common, or of many words one that any title may have."""
+    fewest = min(len(_long_stems(entry)), len(_long_stems(title)))
+    return not same or (fewest >= _MANY and len(same & _long_stems(title)) * _MANY <= fewest)
+
+
+def _long_stems(words: str) -> frozenset[str]:
+    return frozenset(word[:_STEM] for word in _WORD.findall(words.casefold()) if len(word) >= _STEM)
 
 
 def _stems(words: str) -> frozenset[str]:

@@ -8,7 +8,7 @@ from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
-from signpost.core.headings.levels import level_edits, plan_closed_gaps
+from signpost.core.headings.levels import find_repairs, level_edits, plan_closed_gaps, plan_repair
 from signpost.core.page import Heading, Page
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.markup import tokens_of
@@ -16,6 +16,12 @@ from signpost.core.page.outline import read_outline
 from signpost.core.site.plans import SitePlan, plan_for
 from signpost.core.text.edits import Edit
 
+#: What a repair of the first level does, as on a button.
+_DOES = {
+    "no-h1": "Make “{}” the h1",
+    "chapters": "Put “{}” above all as the h1",
+    "several-h1": "Leave “{}” as the h1, and move the others down",
+}
 _HEADING_TAG = re.compile(r"</?(h[1-6])\s*>", re.IGNORECASE)
 
 
@@ -31,13 +37,16 @@ def find_weak_headings(check: Check) -> Iterator[Finding]:
             "first-heading-missing",
             top.element.open.start,
             f"No heading of this page is an h1. “{top.text}” is the first, of level {top.level}.",
+            choices=_repairs(page, "no-h1"),
         )
+    choices = _repairs(page, "chapters", "several-h1") if len(first) > 1 else []
     for heading in first[1:]:
         yield check.find(
             "first-heading-repeated",
             heading.element.open.start,
             f"“{heading.text}” is another h1; “{first[0].text}” on line {page.source.lines.line(_start(first[0]))} "
             "is the first.",
+            choices=choices,
         )
     for heading in page.headings:
         if not heading.text:
@@ -46,6 +55,19 @@ def find_weak_headings(check: Check) -> Iterator[Finding]:
             )
         yield from _unequal(check, heading)
     yield from _repeated(check)
+
+
+def _repairs(page: Page, *codes: str) -> list[Choice]:
+    """Return the ways to give a page one h1, the one that fits first."""
+    return [
+        Choice(_DOES[one.code].format(one.words or page.headings[0].text), plan=partial(_repaired, page, one.code))
+        for one in find_repairs(page)
+        if one.code in codes
+    ]
+
+
+def _repaired(page: Page, code: str) -> SitePlan:
+    return plan_for(page, plan_repair(page, code))
 
 
 def _gaps(check: Check) -> Iterator[Finding]:

@@ -33,6 +33,10 @@ _EMPTY = re.compile(rf"[{SPACE}]{any_case('id')}\s*=\s*(?:\"\"|'')")
 _PLAIN = frozenset("h1 h2 h3 h4 h5 h6 p div span li dt dd section table ul ol".split())
 _FRAGMENT = re.compile(r"#?[\w.:-]+")
 _NAMED = ("href", "link", "anchor", "name", "idd", "iid", "ids", "di")
+#: What is put behind an identifier that is there already; what tells a word.
+_COPY_MARK = re.compile(r"[-_.]?(?:\d{1,3}|copy)\Z", re.IGNORECASE)
+_LONG_WORD = re.compile(r"[^\W\d_]{3,}")
+_STEM = 4  # letters
 _NEAR = 400  # characters with no words in them between two elements at one place
 _TAG = re.compile(r"<[^<>]*>")
 
@@ -49,6 +53,7 @@ def find_poor_identifiers(check: Check) -> Iterator[Finding]:
             yield check.find(
                 code, target.start, f"“{target.name}” {reason}", choices=_renaming(check, target, better)
             )
+    yield from _copied(check, better)
     yield from _empty(check)
     yield from _old_anchors(check)
     yield from _invented(check)
@@ -144,6 +149,25 @@ def _renaming(check: Check, target: Target, better: Callable[[Target], str]) -> 
         return []
     rename = partial(plan_rename, check.site, check.page.path, target.name, name)
     return [Choice(f"Rename it to “{name}”", plan=rename)]
+
+
+def _copied(check: Check, better: Callable[[Target], str]) -> Iterator[Finding]:
+    """Yield the headings whose identifier is another heading's with a number behind it, and says nothing of them."""
+    named = {one.identifier: one for one in check.page.headings if one.identifier}
+    for name, heading in named.items():
+        base = _COPY_MARK.sub("", name)
+        model = named.get(base) if base != name else None
+        if model is None:
+            continue
+        said, own = _stems(base), _stems(heading.text)
+        target = find_indicated(name, check.targets)
+        if own and said & _stems(model.text) and not said & own and isinstance(target, Target):
+            message = f"“{name}” says that this is “{model.text}” once more, and its heading says “{heading.text}”."
+            yield check.find("identifier-copied", target.start, message, choices=_renaming(check, target, better))
+
+
+def _stems(words: str) -> frozenset[str]:
+    return frozenset(word[:_STEM] for word in _LONG_WORD.findall(words.casefold()))
 
 
 # ---------------------------------------------------------------- used twice

@@ -4,15 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from html import escape
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.lost import is_in_code
 from signpost.core.findings.page_check import Check
 from signpost.core.jumps.offers import UNTELLING
-from signpost.core.page import Link
+from signpost.core.page import Link, Page
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import tokens_of
-from signpost.core.site.answers import find_usual_language
+from signpost.core.site.answers import find_titles_alike, find_usual_language, key_of_words, title_words
 from signpost.core.site.told import Kind, title_key
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
@@ -53,6 +54,7 @@ _FILLER_TITLE = re.compile(
 _HEAD_SHOWN = re.compile(
     r"\ufeff?\s*content-type:[^\r\n<]*(?:\r\n?|\n)(?:[\w-]+:[^\r\n<]*(?:\r\n?|\n))*\s*", re.IGNORECASE
 )
+_SITE_NAME = re.compile(r"\s+(?:[|·•–—]|-{1,2})\s+|(?<=\w):\s+")
 _FILLER = "This is filler text that was never replaced by words of yours."
 _MOST_NAMED = 3
 
@@ -113,7 +115,41 @@ def _titles(check: Check) -> Iterator[Finding]:
             "title-repeated",
             page.title_span or Span(0, 0),
             f"“{page.title}” is also the title of {', '.join(others[:_MOST_NAMED])}{more}.",
+            choices=_own_titles(page),
         )
+    else:
+        yield from _in_other_words(check)
+
+
+def _own_heading(page: Page) -> str:
+    """Return the words of a page's only heading of the first level; "" where there is none, or several."""
+    first = [one.text for one in page.headings if one.level == 1]
+    return first[0] if len(first) == 1 else ""
+
+
+def _own_titles(page: Page) -> list[Choice]:
+    """Return the choice to call a page what its first heading says, the name of its site left behind it."""
+    first = _own_heading(page)
+    span = page.title_span
+    if span is None or not first or title_words(first) & title_words(page.title or ""):
+        return []
+    own = _SITE_NAME.split(span.of(page.text).strip(), maxsplit=1)[0]
+    start = span.start + len(span.of(page.text)) - len(span.of(page.text).lstrip())
+    edit = Edit(start, start + len(own), escape(first, quote=False), reason=f"the title says “{first}”")
+    return [Choice(f"Call it “{first}”", (edit,))]
+
+
+def _in_other_words(check: Check) -> Iterator[Finding]:
+    """Yield a title that says what another page's does, and nothing of its page's heading."""
+    page = check.page
+    title, heading = page.title or "", _own_heading(page)
+    if page.title_span is None or not title_words(heading) or title_words(heading) & title_words(title):
+        return
+    alike = find_titles_alike(check.site).get(key_of_words(title, page.language), ())
+    other = next((path for path in alike if path != page.path), None)
+    if other is not None:
+        message = f"“{title}” says what the title of {other} does, and nothing of “{heading}”, its page's heading."
+        yield check.find_at("title-repeated", page.title_span, message, choices=_own_titles(page))
 
 
 def _language(check: Check) -> Iterator[Finding]:

@@ -6,6 +6,7 @@ change, or the value of `aria-level`.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Mapping
 from dataclasses import dataclass
 from html import escape
@@ -21,13 +22,15 @@ from signpost.core.text.tags import value_edit
 _NO_FIRST = "No heading is of the first level"
 #: The lowest level that has an element.
 LOWEST = 6
+_SEPARATOR = re.compile(r"\s+(?:[|·•–—]|-{1,2})\s+")
+_WORD = re.compile(r"[^\W_]{3,}")
 
 
 @dataclass(frozen=True, slots=True)
 class Repair:
     """A proposal for the page's levels."""
 
-    code: str  # "gaps", "several-h1" or "no-h1"
+    code: str  # "gaps", "several-h1", "chapters" or "no-h1"
     title: str  # what is wrong, in plain words
     does: str  # what the proposal does
     levels: Mapping[int, int]  # new levels by section index; those that stay are left out
@@ -125,22 +128,21 @@ def find_repairs(page: Page) -> list[Repair]:
         )
     first = [section for section in flat if section.level == 1]
     if len(first) > 1:
-        repairs.append(
-            Repair(
-                "several-h1",
-                f"{len(first)} headings are of the first level",
-                f"“{first[0].text}” stays the page's own heading; the others go one level down with all below.",
-                _one_first(flat, first),
-            )
-        )
+        title = f"{len(first)} headings are of the first level"
+        does = f"“{first[0].text}” stays the page's own heading; the others go one level down with all below."
+        kept = Repair("several-h1", title, does, _lowered(flat, first[1:]))
+        repairs.append(kept)
+        if _is_chapter(page, first[0]):
+            does = f"“{_own_title(page)}” becomes the page's own heading; all others go one level down."
+            repairs.insert(-1, Repair("chapters", title, does, _lowered(flat, first), _own_title(page)))
     elif not first and flat:
         highest = min(section.level for section in flat)
         if flat[0].level == highest and sum(section.level == highest for section in flat) == 1:
             does = f"“{flat[0].text}” contains all others, so it becomes the page's heading."
             repairs.append(Repair("no-h1", _NO_FIRST, does, {0: 1}))
         elif page.title:
-            does = f"The page's title, “{page.title}”, becomes a heading before the content."
-            repairs.append(Repair("no-h1", _NO_FIRST, does, {}, page.title))
+            does = f"The page's title, “{_own_title(page)}”, becomes a heading before the content."
+            repairs.append(Repair("no-h1", _NO_FIRST, does, {}, _own_title(page)))
     return repairs
 
 
@@ -160,7 +162,8 @@ def plan_repair(page: Page, code: str) -> EditSet:
     repair = next((found for found in find_repairs(page) if found.code == code), None)
     if repair is None:
         raise RequestError("There is nothing left to repair here.")
-    return plan_first_heading(page, repair.words) if repair.words else plan_levels(page, repair.levels)
+    heading = [heading_before(page, _content_begin(page), 1, repair.words)] if repair.words else []
+    return edit_set(page.source, [*heading, *plan_levels(page, repair.levels).edits])
 
 
 def plan_first_heading(page: Page, words: str) -> EditSet:
@@ -214,10 +217,22 @@ def _closed_gaps(sections: Collection[Section]) -> dict[int, int]:
     return dict(sorted(levels.items()))
 
 
-def _one_first(flat: list[Section], first: list[Section]) -> dict[int, int]:
-    """Return levels with one of the first: the later ones and theirs a level down, but none below the lowest."""
+def _is_chapter(page: Page, first: Section) -> bool:
+    """Return whether the first of several h1 is one of the page's chapters: it has text, and no word of the title."""
+    said = frozenset(_WORD.findall((page.title or "").casefold()))
+    has_text = first.words > len(first.text.split())
+    return has_text and bool(said) and said.isdisjoint(_WORD.findall(first.text.casefold()))
+
+
+def _own_title(page: Page) -> str:
+    """Return a page's title without the name of its site behind it."""
+    return _SEPARATOR.split((page.title or "").strip(), maxsplit=1)[0]
+
+
+def _lowered(flat: list[Section], sections: Collection[Section]) -> dict[int, int]:
+    """Return levels with some sections and theirs a level down, but none below the lowest."""
     levels: dict[int, int] = {}
-    for section in first[1:]:
+    for section in sections:
         for part in (section, *_within(section)):
             levels[part.index] = min(part.level + 1, LOWEST)
     return {index: level for index, level in sorted(levels.items()) if flat[index].level != level}

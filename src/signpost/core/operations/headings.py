@@ -86,7 +86,7 @@ class Repair(Operation):
     does: ClassVar[str] = "repair"
     takes: ClassVar[Takes] = Takes.LEVELS
 
-    code: Literal["gaps", "several-h1", "no-h1"]
+    code: Literal["gaps", "several-h1", "chapters", "no-h1"]
 
     def plan(self, here: Situation) -> Planned:
         return self.on_page("Levels repaired", here, plan_repair(here.page, self.code))

@@ -5,6 +5,8 @@ What depends on an answer is looked at again where the answer changes, not where
 
 from __future__ import annotations
 
+import json
+import re
 from collections.abc import Callable
 from functools import wraps
 from typing import Protocol, TypeVar
@@ -19,6 +21,11 @@ T_co = TypeVar("T_co", covariant=True)
 ANSWERS: dict[str, Callable[[Site, str], object]] = {}
 #: What share of the pages has to be in one language for it to be the site's.
 _SHARE = 0.5
+_WORD = re.compile(r"[^\W_]+")
+_SMALL = frozenset(
+    "a an the of and or in on at to for with by der die das und von im zu le la les de du et en".split()
+)
+_STEM = 4  # letters
 
 
 class Answer(Protocol[T_co]):
@@ -60,6 +67,28 @@ def find_usual_language(site: Site, key: str) -> str:  # noqa: ARG001 - there is
     counts = sorted(((len(pages), language) for language, pages in site.index.ask_all(Kind.LANGUAGE).items()))
     count, language = counts[-1] if counts else (0, "")
     return language if count > _SHARE * len(site.pages) and len(site.pages) > 1 else ""
+
+
+@site_answer
+def find_titles_alike(site: Site, key: str) -> dict[str, list[str]]:  # noqa: ARG001 - there is but one answer
+    """Return the pages whose titles say the same in other words, by `key_of_words`."""
+    found: dict[str, dict[str, str]] = {}
+    for title, pages in site.index.ask_all(Kind.TITLE).items():
+        words, language = json.loads(title)
+        if len(title_words(words)) > 1:  # a single word says too little
+            found.setdefault(key_of_words(words, language), {})[title] = min(pages)
+    return {words: sorted(pages.values()) for words, pages in sorted(found.items()) if len(pages) > 1}
+
+
+def key_of_words(title: str, language: str | None) -> str:
+    """Return what titles in a language have in common that have the same words in any order and form."""
+    return " ".join([language or "", *sorted(title_words(title))])
+
+
+def title_words(title: str) -> frozenset[str]:
+    """Return what tells the words of a title: small ones left out, and of long ones what they begin with."""
+    words = (word for word in _WORD.findall(title.casefold()) if word not in _SMALL)
+    return frozenset(word[:_STEM] if len(word) > _STEM + 1 else word for word in words)
 
 
 @site_answer

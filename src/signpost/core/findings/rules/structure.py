@@ -201,7 +201,7 @@ STRUCTURE = (
     ),
     Rule(
         "entry-words-differ", Severity.ADVICE, Fix.ASK, WCAG + "link-purpose-in-context",
-        "Entry and heading have no word in common",
+        "Entry and heading say something else",
         "Who follows the entry does not know whether this is the place.",
         'an entry “Getting warm”, its heading “Boilers”', "an entry “Boilers”",
     ),
@@ -228,5 +228,23 @@ STRUCTURE = (
         "Comment that stayed from another section",
         "Whoever edits the page next looks for the section in the wrong place.",
         "<!-- Coal --><h2>Water</h2>, with <!-- Coal --><h2>Coal</h2> above", "<!-- Water --><h2>Water</h2>",
+    ),
+    Rule(
+        "copy-stale", Severity.ADVICE, Fix.NONE, WCAG + "link-purpose-in-context",
+        "Link or picture of another section",
+        "Where a section was copied and changed, what stayed leads readers to the wrong place.",
+        "“All about coal” under the heading “Water”", "“All about water”",
+    ),
+    Rule(
+        "contents-unordered", Severity.ADVICE, Fix.ASK, WCAG + "meaningful-sequence",
+        "Contents in another order than the page",
+        "Who reads on from one section comes to another than the list promised.",
+        "Coal, Oil, Water; the page has Coal, Water, Oil", "Coal, Water, Oil",
+    ),
+    Rule(
+        "identifier-copied", Severity.ADVICE, Fix.ASK, HTML + "dom.html#the-id-attribute",
+        "Identifier that stayed from another section",
+        "Its address promises another section than the reader finds.",
+        '<h2 id="water-2">Oil</h2>, with <h2 id="water">Water</h2>', '<h2 id="oil">Oil</h2>',
     ),
 )  # fmt: skip
