@@ -8,6 +8,7 @@ from functools import partial
 
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
+from signpost.core.headings.lookalike_scores import class_styles, makes_title
 from signpost.core.headings.lookalikes import Lookalike, find_lookalikes
 from signpost.core.headings.promotions import plan_promotions
 from signpost.core.page import Page
@@ -108,6 +109,10 @@ def may_have_lookalikes(page: Page) -> bool:
     """Return whether a page has anything that could make a line look like a heading."""
     text, end, lowered = tokens_of(page).masked, page.content.end, tokens_of(page).lowered
     if any(_TITLE_CLASS.match(text, at, end) for at in _places(lowered, "class", page)):
+        return True
+    if any(makes_title(text[at : text.find(">", at)]) for at in _places(lowered, "style=", page)):
+        return True
+    if any(found in lowered for found in class_styles(page)):
         return True
     bold = (_BOLD.match(text, at, end) for word in _BOLD_TAGS for at in _places(lowered, word, page))
     return any(

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import islice, takewhile
 
 from signpost.core.contents.phrases import heads_contents
 from signpost.core.headings.lookalike_lines import BOLD, WRAPPERS, Run, between
-from signpost.core.page import Node, Nodes
+from signpost.core.page import Node, Nodes, Page
+from signpost.core.page.kept import kept_with_page
 
 _PEELED = WRAPPERS | frozenset("span u i em a tt small center".split())
 #: Words that head a note or a sample, not a section, in the languages that we have words for.
@@ -44,6 +46,10 @@ _LARGE_STYLE = re.compile(
     r"font-size\s*:\s*(?:(?:x+-)?large|larger|1\.[2-9]\d*r?em|[2-9](?:\.\d+)?r?em|1[2-9]\d%|[2-9]\d\d%|(?:1[89]|[2-9]\d)p[xt])",
     re.IGNORECASE,
 )
+_STYLES = re.compile(r"<style\b[^<>]*>(.*?)</style", re.IGNORECASE | re.DOTALL)
+_COMMENT = re.compile(r"/\*.*?(?:\*/|\Z)", re.DOTALL)
+#: A rule for a class alone, or for one of paragraphs, boxes or spans.
+_CLASS_RULE = re.compile(r"(?:^|[{},;>\s])(?:(?:p|div|span)(?=\.))?\.([A-Za-z_][\w-]*)\s*\{([^{}]*)\}")
 _ANCHORED = 1.5  # sizes by which a line that links lead to ranks above others
 _NORMAL_SIZE = 3  # of a font element (HTML 15.3.1)
 _SHORT_LINE = 8  # words
@@ -57,6 +63,11 @@ class Appearance:
     score: int
     size: float  # how large it looks, on the scale of a font element
     reasons: tuple[str, ...]
+
+
+def makes_title(declarations: str) -> bool:
+    """Return whether declarations of a style make words bold or large."""
+    return bool(_BOLD_STYLE.search(declarations) or _LARGE_STYLE.search(declarations))
 
 
 def judge_run(nodes: Nodes, run: Run) -> Appearance:
@@ -141,10 +152,11 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
     score, size = 0, float(_NORMAL_SIZE)
     peeled = _peel(nodes, run)
     dressed = [*peeled, *([run.block] if run.whole and run.block.tag in ("p", "div") else [])]
-    if any(node.tag in BOLD or _BOLD_STYLE.search(node.attributes.get("style", "")) for node in dressed):
+    styles = [styles_of(nodes, node) for node in dressed]
+    if any(node.tag in BOLD for node in dressed) or any(map(_BOLD_STYLE.search, styles)):
         score, size = 60 if run.whole else 50, size + 0.5
         reasons.append("bold, alone in its paragraph" if run.whole else "a bold line before a break")
-    larger = max(map(_font_size, dressed), default=0.0)
+    larger = max(map(_font_size, dressed, styles), default=0.0)
     if larger > _NORMAL_SIZE:
         score, size = max(score + 15, 60 if run.whole else 50), larger + (0.5 if score else 0)
         reasons.append("in a larger font")
@@ -162,6 +174,26 @@ def _style(nodes: Nodes, run: Run, reasons: list[str]) -> tuple[int, float]:
     return score, size
 
 
+def styles_of(nodes: Nodes, node: Node) -> str:
+    """Return the declarations for an element: of its `style`, and of the page's rules for its classes."""
+    known = class_styles(nodes.page)
+    return ";".join([node.attributes.get("style", ""), *(known[one] for one in sorted(node.classes) if one in known)])
+
+
+@kept_with_page
+def class_styles(page: Page) -> Mapping[str, str]:
+    """Return what the rules of a page's `style` elements declare for classes, in lower case, that makes lines titles.
+
+    Those of its style sheets are not known here, nor is which rule outdoes another.
+    """
+    found: dict[str, str] = {}
+    for block in _STYLES.finditer(page.text):
+        for rule in _CLASS_RULE.finditer(_COMMENT.sub("", block[1])):
+            if makes_title(rule[2]):
+                found[rule[1].lower()] = f"{found.get(rule[1].lower(), '')};{rule[2]}"
+    return found
+
+
 def _peel(nodes: Nodes, run: Run) -> list[Node]:
     """Return the elements that contain all of a line's words, outermost first."""
     peeled: list[Node] = []
@@ -175,7 +207,7 @@ def _peel(nodes: Nodes, run: Run) -> list[Node]:
     return peeled
 
 
-def _font_size(node: Node) -> float:
+def _font_size(node: Node, style: str) -> float:
     """Return the size an element gives its words, as of a font element; 0 where it says none."""
     if node.tag == "big":
         return _NORMAL_SIZE + 1
@@ -184,7 +216,7 @@ def _font_size(node: Node) -> float:
         if re.fullmatch(r"[+-]?\d+", spelled):
             number = int(spelled)
             return float(_NORMAL_SIZE + number if spelled[0] in "+-" else number)
-    return _NORMAL_SIZE + 1.5 if _LARGE_STYLE.search(node.attributes.get("style", "")) else 0.0
+    return _NORMAL_SIZE + 1.5 if _LARGE_STYLE.search(style) else 0.0
 
 
 def anchors_of(nodes: Nodes, run: Run) -> list[Node]:
