@@ -79,7 +79,7 @@ class _Upward:
             return _SCROLLS.match(href.strip()) is not None
         if link.kind not in (LinkKind.FRAGMENT, LinkKind.PLACEHOLDER, LinkKind.PAGE) or not href.strip():
             return False
-        if link.kind is LinkKind.PLACEHOLDER and not _says_up(link):
+        if link.kind is LinkKind.PLACEHOLDER and not says_up(link):
             return False  # a destination that was never filled in
         if href not in self.led:
             self.led[href] = self._indicated(href)
@@ -89,7 +89,7 @@ class _Upward:
         if found.start not in self.judged:
             self.judged[found.start] = self._judge(found)
         opens, high = self.judged[found.start]
-        return opens or (high and _says_up(link))
+        return opens or (high and says_up(link))
 
     def _indicated(self, href: str) -> Target | Top | None:
         resolved = self.page.resolve(href)
@@ -105,7 +105,8 @@ class _Upward:
         return listed or opens_page(self.page, found), high
 
 
-def _says_up(link: Link) -> bool:
+def says_up(link: Link) -> bool:
+    """Return whether a link's words are of going up, or it has none that could say something else."""
     return _UP.search(link.text) is not None or says_nothing(link.text)
 
 

@@ -14,6 +14,7 @@ from signpost.core.findings.copied import find_copied
 from signpost.core.findings.encodings import find_damage
 from signpost.core.findings.headings import find_weak_headings
 from signpost.core.findings.identifiers import find_poor_identifiers
+from signpost.core.findings.lines import find_lost_breaks
 from signpost.core.findings.markup import find_slips
 from signpost.core.findings.misplaced import find_misplaced
 from signpost.core.findings.options import CheckOptions, words_at
@@ -95,6 +96,7 @@ _PAGE_RULES: _Rules = (
     find_weak_sections,
     find_last_separators,
     find_missing_words,
+    find_lost_breaks,
     find_copied,
 )
 #: What asks for other pages, or for what the author wants.

@@ -33,9 +33,13 @@ _MANY = 4  # long words of a title
 _WORD = re.compile(r"[^\W_]+")
 _PIECE = re.compile(r"(?<![^>])[^<>]+(?![^<])")
 _ROW = 2000  # characters in which the links of a row are looked for
+_MARK = r"(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-)"
 #: A separator between a link's end and its block's.
+#: Or before the bracket that closes the row, or before a break with no link behind it.
 _LAST = re.compile(
-    r"</a>(\s*(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-))(?=\s*</(?:p|div|nav|center|td|dd|li)\s*>)",
+    rf"</a>(\s*{_MARK})(?=\s*</(?:p|div|nav|center|td|dd|li)\s*>)"
+    rf"|</a>(\s+{_MARK})(?=\s*[\])])"
+    rf"|</a>(\s*{_MARK})(?=\s*<br\b[^<>]*>\s*(?:[^\s<]|</?(?:p|div|h[1-6]|hr)\b))",
     re.IGNORECASE,
 )
 
@@ -162,15 +166,21 @@ def find_last_separators(check: Check) -> Iterator[Finding]:
     """Yield separators behind the last of several links in a row."""
     text = tokens_of(check.page).masked
     for found in _LAST.finditer(text):
-        before = text[max(0, found.start() - _ROW) : found.start(1)]
-        mark = re.escape(found[1].strip())
+        group = next(index for index in (1, 2, 3) if found[index] is not None)
+        span = Span(found.start(group), found.end(group))
+        before = text[max(0, found.start() - _ROW) : span.start]
+        mark = found[group].strip()
         if not re.search(
-            rf"</a>\s*{mark}\s*<a\b[^<>]*>(?:(?!</?(?:p|div|li|td)\b).)*$", before, re.IGNORECASE | re.DOTALL
+            rf"</a>\s*{re.escape(mark)}\s*<a\b[^<>]*>(?:(?!</?(?:p|div|li|td)\b).)*$",
+            before,
+            re.IGNORECASE | re.DOTALL,
         ):
             continue
-        edit = Edit(found.start(1), found.end(1), "", reason="a separator behind the last link")
-        message = f"“{found[1].strip()}” stands behind the last link, where nothing follows that it would separate."
-        yield check.find_at("separator-last", Span(found.start(1), found.end(1)), message, [edit])
+        edit = Edit(span.start, span.end, "", reason="a separator behind the last link")
+        message = (
+            f"“{found[group].strip()}” stands behind the last link, where nothing follows that it would separate."
+        )
+        yield check.find_at("separator-last", span, message, [edit])
 
 
 def _faulty_entries(page: Page, blocks: Sequence[ContentsBlock]) -> Iterator[tuple[str, int, str]]:

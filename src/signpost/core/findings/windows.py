@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from rapidfuzz.distance import DamerauLevenshtein
 
 from signpost.core.addresses.links import LinkKind
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
@@ -21,6 +21,8 @@ _KEYWORDS = ("_blank", "_self", "_parent", "_top")
 #: What is written in the place of _blank; as names of a window they would be chosen by nobody.
 _MEANT_BLANK = frozenset(["_new", "blank", "new", "_newwindow", "newwindow", "new_window", "-blank"])
 _SAID = re.compile(r"\b(?:window|tab|fenster|fenêtre|ventana|finestra|venster|fönster|vindu)\b", re.IGNORECASE)
+_FEWEST_NEW = 3  # links of a page that open a new window, for others to differ from them
+_SHARE_NEW = 0.75  # of its links to other sites
 _CLOSED = frozenset(["noopener", "noreferrer", "opener"])  # what a link may say of it in its rel
 
 
@@ -29,6 +31,7 @@ def find_windows(check: Check) -> Iterator[Finding]:
     text = check.page.text
     if "target" not in text and "TARGET" not in text and "Target" not in text:
         return
+    yield from _taken_away(check)
     targeted = {tag.start for tag in tokens_of(check.page).named("a", "area", having="target")}
     for link in check.page.links:
         if link.start not in targeted:
@@ -49,6 +52,27 @@ def find_windows(check: Check) -> Iterator[Finding]:
             yield check.find("window-name-misspelt", link.start, message, [edit])
         elif name == "_blank":
             yield from _new_window(check, link, attributes)
+
+
+def _taken_away(check: Check) -> Iterator[Finding]:
+    """Yield the few links to other sites that open in the reader's window, where the page's others open a new one."""
+    outside = [link for link in check.page.links if link.kind is LinkKind.OUTSIDE and not link.in_furniture]
+    said = [{one.name: one for one in check.page.attributes_at(link.start)} for link in outside]
+    here = [at for at, one in enumerate(said) if "target" not in one]
+    new = [at for at, one in enumerate(said) if "target" in one and one["target"].value.strip().lower() == "_blank"]
+    if len(new) < _FEWEST_NEW or len(new) < _SHARE_NEW * len(outside):
+        return
+    model = said[new[0]]
+    names = [name for name in ("target", "rel") if name in model]
+    for at in here:
+        last = max(said[at].values(), key=lambda one: one.span.end)
+        written = "".join(" " + model[name].span.of(check.page.text) for name in names if name not in said[at])
+        edit = Edit(last.span.end, last.span.end, written, reason="as the page's others")
+        message = (
+            f"“{outside[at].text or outside[at].href}” takes the reader away from the page; {len(new)} others that "
+            "lead to other sites open a new window."
+        )
+        yield check.find("outside-link-here", outside[at].start, message, choices=[Choice("Open a window", (edit,))])
 
 
 def _meant(name: str) -> str | None:

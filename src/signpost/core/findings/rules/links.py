@@ -194,4 +194,11 @@ LINKS = (
         "Who goes on and then back comes to another page than they left.",
         'next → c.html on a.html, prev → b.html on c.html', "prev → a.html on c.html",
     ),
+    Rule(
+        "outside-link-here", Severity.ADVICE, Fix.ASK, WCAG + "consistent-identification",
+        "Link that leaves the page, unlike the others",
+        "The page's other links to other sites open a window; from this one the reader does not come back so.",
+        '<a href="https://example.org">, where others have target="_blank"',
+        '<a href="https://example.org" target="_blank">',
+    ),
 )  # fmt: skip

@@ -172,4 +172,10 @@ MARKUP = (
         "Readers see the tag, and not what it is for.",
         "<p>Mind &lt;b&gt;the step&lt;/b&gt;.</p>", "<p>Mind <b>the step</b>.</p>",
     ),
+    Rule(
+        "line-breaks-lost", Severity.ADVICE, Fix.ASK, HTML + "text-level-semantics.html#the-br-element",
+        "Lines that browsers run together",
+        "An address or a verse is shown as one line.",
+        "<p>12 Station Road (next line) Hilltown</p>", "<p>12 Station Road<br> Hilltown</p>",
+    ),
 )  # fmt: skip

@@ -247,4 +247,10 @@ STRUCTURE = (
         "Its address promises another section than the reader finds.",
         '<h2 id="water-2">Oil</h2>, with <h2 id="water">Water</h2>', '<h2 id="oil">Oil</h2>',
     ),
+    Rule(
+        "section-without-way-back", Severity.ADVICE, Fix.AUTO, WCAG + "consistent-navigation",
+        "Long section without the way back of the others",
+        "Who has read it looks for the link where the other sections have it.",
+        "a section that just ends, where seven have “Back to top”", "“Back to top” at its end",
+    ),
 )  # fmt: skip
