@@ -49,7 +49,11 @@ def find_astray(check: Check) -> Iterator[Finding]:
         outcome = check.site.follow(check.page.path, link.href)
         if isinstance(outcome, (NoTarget, NoFile)) and not _is_told(check, link):
             if isinstance(outcome, NoTarget):
-                yield _named_wrongly(check, link, outcome) or _no_target(check, link, outcome)
+                yield (
+                    _hidden(check, link, outcome)
+                    or _named_wrongly(check, link, outcome)
+                    or _no_target(check, link, outcome)
+                )
             else:
                 code = "page-missing" if link.kind is LinkKind.PAGE or is_page_path(outcome.path) else "file-missing"
                 words = f"“{link.text or link.href}” leads to"
@@ -142,6 +146,18 @@ def _means_this_page(check: Check, link: Link) -> bool:
 
 
 # ---------------------------------------------------------------- no such place
+
+
+def _hidden(check: Check, link: Link, outcome: NoTarget) -> Finding | None:
+    """Return that a link's target stands in a tag that is broken, which is to be mended; None where not."""
+    at = check.hidden_names.get(outcome.fragment) if outcome.path == check.page.path else None
+    if at is None:
+        return None
+    message = (
+        f"“{link.text or link.href}” leads to “#{outcome.fragment}”. The tag that has it, on line "
+        f"{check.lines.line(at)}, lacks a bracket or a quotation mark: mend that first."
+    )
+    return check.find("fragment-missing", link.start, message)
 
 
 def _named_wrongly(check: Check, link: Link, outcome: NoTarget) -> Finding | None:

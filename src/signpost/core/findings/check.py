@@ -25,7 +25,7 @@ from signpost.core.findings.parts import find_faulty_parts
 from signpost.core.findings.sections import find_unmade_headings, find_weak_sections
 from signpost.core.findings.spoken import find_spoken_tags
 from signpost.core.findings.styles import find_faulty_styles
-from signpost.core.findings.swallowed import without_swallowed
+from signpost.core.findings.swallowed import BREAKING, without_swallowed
 from signpost.core.findings.tokens import find_token_errors
 from signpost.core.findings.typed import find_typed_tags
 from signpost.core.findings.unmatched import find_unmatched_tags
@@ -35,8 +35,10 @@ from signpost.core.findings.windows import find_windows
 from signpost.core.findings.words import find_missing_words, find_unclear_pages
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
+from signpost.core.page.markup import tokens_of
 from signpost.core.site.site import Site, single_page_site
 from signpost.core.site.told import leads_on
+from signpost.core.text.positions import Span
 
 USUAL = CheckOptions()
 
@@ -62,8 +64,16 @@ def check_all(site: Site, path: str, options: CheckOptions = USUAL) -> list[tupl
         return []
     check = Check(site, site.pages[path], options)
     rules = _UNREAD_RULES if leads_on(check.page) else _RULES
-    every = chain(_find_in_page(check.page), *(rule(check) for rule in rules))
+    alone = _find_in_page(check.page)
+    check.broken = tuple(_whole_tag(check, one) for one in alone if one.rule.code in BREAKING)
+    every = chain(alone, *(rule(check) for rule in rules))
     return settle(check.page, every, options)
+
+
+def _whole_tag(check: Check, broken: Finding) -> Span:
+    """Return a tag that lacks a bracket or a quotation mark, with what it has swallowed."""
+    tag = tokens_of(check.page).around(broken.span.start)
+    return broken.span if tag is None else Span(tag.start, max(tag.end, broken.span.end))
 
 
 def settle(page: Page, findings: Iterable[Finding], options: CheckOptions) -> list[tuple[Finding, bool]]:

@@ -18,7 +18,7 @@ from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
 
 _START = re.compile(
-    r"(?<![\w<&/#.:=\"'-])([a-zA-Z][a-zA-Z0-9]*)"
+    r"(?<![\w<&/#.:=-])([a-zA-Z][a-zA-Z0-9]*)"
     r"((?:\s+[a-zA-Z-]+\s*=\s*(?:\"[^\"<>]*\"|'[^'<>]*'|[^\s\"'<>]+))*)\s*/?>"
 )
 _END = re.compile(r"(?<!<)/([a-zA-Z][a-zA-Z0-9]*)\s*>")
@@ -44,7 +44,10 @@ def find_lost(page: Page) -> list[Lost]:
     found = [
         Lost(one.start(), one.end(), one[1].lower(), bool(one[2]))
         for one in _START.finditer(tokens.masked)
-        if one[1].lower() in ELEMENTS and tokens.around(one.start()) is None
+        if one[1].lower() in ELEMENTS
+        and tokens.around(one.start()) is None
+        # behind a quotation mark it is one only if it is more than a name
+        and (one[2] or tokens.masked[one.start() - 1 : one.start()] not in ("'", '"'))
     ]
     found += [
         Lost(one.start(), one.end(), f"/{one[1].lower()}", has_attributes=False)

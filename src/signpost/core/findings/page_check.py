@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from functools import cached_property
 
@@ -16,6 +17,8 @@ from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Lines, Span
 from signpost.core.text.tags import find_missing_quote, is_well_quoted, start_tag_end
 
+_NAMED = re.compile(r"\b(?:id|name)\s*=\s*[\"']?([^\s\"'<>]+)", re.IGNORECASE)
+
 
 class Check:
     """A page that is looked at, with its site."""
@@ -24,6 +27,7 @@ class Check:
         self.site = site
         self.page = page
         self.options = options
+        self.broken: tuple[Span, ...] = ()  # tags that lack a bracket or a quotation mark, as far as that is known
 
     @cached_property
     def lines(self) -> Lines:
@@ -44,6 +48,17 @@ class Check:
     def names(self) -> frozenset[str]:
         """The identifiers of the page."""
         return frozenset(target.name for target in self.page.targets)
+
+    @cached_property
+    def hidden_names(self) -> dict[str, int]:
+        """Identifiers in tags that are broken, which nothing can lead to until these are mended, with their places."""
+        spans = (one.of(self.page.text) for one in self.broken)
+        named = (
+            (found[1], one.start)
+            for one, text in zip(self.broken, spans, strict=True)
+            for found in _NAMED.finditer(text)
+        )
+        return dict(named)
 
     def wants(self, code: str) -> bool:
         """Return whether a rule is looked at, for those that take long."""

@@ -12,7 +12,8 @@ from signpost.core.page import Page
 from signpost.core.page.markup import tokens_of
 from signpost.core.page.tokens import Tag
 
-_CAUSES = frozenset(["bracket-missing", "quote-missing"])
+#: Rules of tags that are no tags, or longer than they should be, until they are mended.
+BREAKING = frozenset(["bracket-missing", "quote-missing"])
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
 _MATCHLESS = frozenset(["end-tag-missing", "end-tag-stray"])
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
@@ -21,7 +22,11 @@ _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
 def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
     """Return the findings of a page's tags without those that go once the tags that swallow others are right."""
     causes = [
-        tag for one in findings if one.rule.code in _CAUSES for tag in [tokens_of(page).around(one.span.start)] if tag
+        tag
+        for one in findings
+        if one.rule.code in BREAKING
+        for tag in [tokens_of(page).around(one.span.start)]
+        if tag
     ]
     gone: set[int] = set()
     unmatched = _read_unmatched(page, findings) if causes else {}

@@ -62,11 +62,14 @@ def _odd_character(check: Check, error: ParseError) -> Iterator[Finding]:
 def _bracket(check: Check, at: int) -> Iterator[Finding]:
     text = check.page.text
     start = text.rfind("<", 0, at)
-    if start < 0:
-        return
+    around = tokens_of(check.page).around(at)
+    if start < 0 or (around is not None and around.start != start):
+        return  # it is in an attribute that a missing quotation mark has made longer
     inside = text[start:at]
     end = start + _length_of_tag(text, start, at)
     own = text[start:end]
+    if any(_runs_on(own, one) for one in scan_all_attributes(own, 0)):
+        return  # what is missing is the quotation mark before the bracket
     known = _TAG_NAME.match(own)
     whole = own.count('"') % 2 == 0 and own.count("'") % 2 == 0
     whole = whole and known is not None and known[0].strip("</").lower() in ELEMENTS
