@@ -93,7 +93,7 @@ def replacing(pattern: str, make: Callable[[re.Match[str], Random], str]) -> Mis
     """What matches a pattern becomes something else; where that is the same, nothing is tried."""
 
     def mistake(text: str, random: Random) -> Broken | None:
-        places = [*re.finditer(pattern, Tokens(text).masked)]
+        places = [*re.finditer(pattern, Tokens(text).masked, re.DOTALL)]
         if not places:
             return None
         found = random.choice(places)
@@ -146,12 +146,47 @@ KINDS: dict[str, Mistake] = {
     "typographic quotation marks": replacing(r'(\shref=)"([^"<>]+)"', lambda found, _: f"{found[1]}“{found[2]}”"),
     "no quotation mark": without_quote,
     "an end tag twice": end_tag_twice,
+    "no = of an address": replacing(r'(<a href)=("[^"<>]*">)', lambda found, _: found[1] + found[2]),
+    "no space of a link": replacing(r'(<a) (href="[^"<>]*">)', lambda found, _: found[1] + found[2]),
+    "no / of an end tag": replacing(r"<()/((?:a|b|i|em|strong|h[2-4])>)", lambda found, _: f"<{found[2]}"),
+    "a backslash in an end tag": replacing(r"<()/((?:a|b|i|em|strong|h[2-4])>)", lambda found, _: f"<\\{found[2]}"),
+    "a space in an end tag": replacing(r"<()/((?:a|b|i|em|strong|h[2-4])>)", lambda found, _: f"</ {found[2]}"),
+    "a letter of a start tag": replacing(r"(<)(strong|code|blockquote|table|span|div)([\s>])", letter_wrong),
+    "a letter of an end tag": replacing(r"(</)(strong|code|blockquote|table|span|div)([\s>])", letter_wrong),
+    "another level of an end tag": replacing(
+        r"(<h2[^<>]*>(?:(?!</?h2).)*</h)2(>)", lambda found, _: f"{found[1]}3{found[2]}"
+    ),
+    "an anchor that ends itself": replacing(r'(<a name="[^"<>]*")></a>', lambda found, _: found[1] + "/>"),
+    "crossed elements": replacing(
+        r"(<(b|i|em|strong)><(a|code|span)[^<>]*>[^<>]*)(</\3>)(</\2>)",
+        lambda found, _: found[1] + found[5] + found[4],
+    ),
+    "an attribute twice": replacing(r'(<h[2-4])( id="[^"<>]*")', lambda found, _: found[1] + found[2] * 2),
+    "no end of a comment": replacing(r"(<!--(?:(?!--).)*--)>", lambda found, _: found[1]),
+    "src for href": replacing(r'(<a )href(="#[\w-]+")', lambda found, _: f"{found[1]}src{found[2]}"),
+    "hre for href": replacing(r'(<a )href(="#[\w-]+")', lambda found, _: f"{found[1]}hre{found[2]}"),
+    "a scheme with a letter less": replacing(r'(href="ht)t(ps?://)', lambda found, _: found[1] + found[2]),
+    "a scheme twice": replacing(r'(href=")(https?://)', lambda found, _: found[1] + found[2] * 2),
+    "a scheme without its colon": replacing(r'(href="https?):(//)', lambda found, _: found[1] + found[2]),
+    "a space behind a scheme": replacing(r'(href="https?://)(\w)', lambda found, _: f"{found[1]} {found[2]}"),
+    "a comma in a host": replacing(r'(href="https?://www)\.', lambda found, _: f"{found[1]},"),
+    "no scheme": replacing(r'(href=")https?://(www\.)', lambda found, _: found[1] + found[2]),
+    "no mailto": replacing(r'(href=")mailto:', lambda found, _: found[1]),
+    "blank for _blank": replacing(r'(target=")_blank', lambda found, _: f"{found[1]}blank"),
+    "words for a tag": replacing(
+        r"<(b|i|em|strong)>([\w ]+)</\1>", lambda found, _: f"&lt;{found[1]}&gt;{found[2]}&lt;/{found[1]}&gt;"
+    ),
+    "a list between items": replacing(
+        r"(<li>[^<>]*)(<ul>(?:(?!</?[uo]l>).)*</ul>\s*)(</li>)", lambda found, _: found[1] + found[3] + found[2]
+    ),
 }
 #: What is found of such mistakes; other findings are what they brought about.
 CODES = frozenset(
     "end-tag-missing end-tag-stray bracket-missing quote-missing list-item-stray elements-crossed link-in-link "
     "hash-missing hash-doubled fragment-missing fragment-misspelt identifier-white-space identifier-hash "
-    "attribute-invented link-without-destination heading-tags-unequal scheme-misspelt quote-typographic".split()
+    "attribute-invented link-without-destination heading-tags-unequal scheme-misspelt quote-typographic "
+    "element-self-closed element-misspelt tag-space-missing end-tag-mistyped equals-missing less-than-raw attribute-repeated comment-open comment-nested scheme-missing page-missing "
+    "file-missing mail-scheme-missing window-name-misspelt tag-typed tag-unescaped reference-unknown list-in-list".split()
 )
 
 
@@ -184,11 +219,12 @@ def repair(text: str, mistake: Mistake, random: Random, before: Counter[str]) ->
         return
     known = Counter(before)
     found = []
-    for one in findings_of(broken.text):
+    near = sorted(findings_of(broken.text), key=lambda one: abs(one.span.start - broken.at))
+    for one in reversed(near):  # what was there before is rather far from the mistake
         if known[one.rule.code]:
             known[one.rule.code] -= 1
         else:
-            found.append(one)
+            found.insert(0, one)
     if found:
         yield "found"
     pressed = next((one for one in found if has_fix(one) and one.edits), None)

@@ -82,7 +82,7 @@ def _placeholders(check: Check) -> Iterator[Finding]:
     empty = [link for link in page.links if link.kind in (LinkKind.NONE, LinkKind.PLACEHOLDER) or _is_idle(link)]
     upwards = {link.start for link in find_back_links(page)} if empty else set()
     for link in empty:
-        if link.start in upwards or _is_meant_so(check, link):
+        if link.start in upwards or _is_meant_so(check, link) or any(one.start == link.start for one in check.broken):
             continue
         if link.kind is LinkKind.NONE:
             words = f"“{link.text}”" if link.text else "An empty link"

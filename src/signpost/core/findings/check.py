@@ -17,6 +17,7 @@ from signpost.core.findings.identifiers import find_poor_identifiers
 from signpost.core.findings.lines import find_lost_breaks
 from signpost.core.findings.markup import find_slips
 from signpost.core.findings.misplaced import find_misplaced
+from signpost.core.findings.mistyped import find_mistyped_tags
 from signpost.core.findings.options import CheckOptions, words_at
 from signpost.core.findings.page_check import Check
 from signpost.core.findings.pages import find_lost_pages
@@ -95,6 +96,7 @@ _Rules = tuple[Callable[[Check], Iterator[Finding]], ...]
 #: What asks for nothing but the page; what they find is kept with it.
 _PAGE_RULES: _Rules = (
     find_token_errors,
+    find_mistyped_tags,
     find_unmatched_tags,
     find_spoken_tags,
     find_typed_tags,

@@ -23,8 +23,9 @@ _PARTS = "parts-out-of-date"
 _CONTENTS = REFRESHED - {_PARTS}
 #: Rules of the tags themselves, on which depends what else is found.
 _TAGS = frozenset(
-    "bracket-missing quote-missing quote-typographic tag-unescaped element-self-closed end-tag-missing end-tag-stray "
-    "elements-crossed link-in-link heading-tags-unequal".split()
+    "bracket-missing quote-missing equals-missing element-misspelt tag-space-missing end-tag-mistyped "
+    "quote-typographic tag-unescaped element-self-closed end-tag-missing end-tag-stray elements-crossed link-in-link "
+    "heading-tags-unequal".split()
 )
 #: How often fixes are looked for at most, each time on what those before have left.
 _MOST_TURNS = 8

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 from signpost.core.findings.catalogue import Finding
 from signpost.core.findings.page_check import Check
 from signpost.core.page.markup import tokens_of
+from signpost.core.page.mistyped import find_mistyped
 from signpost.core.page.slips import find_attributed
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Span
@@ -64,7 +65,10 @@ def find_slips(check: Check) -> Iterator[Finding]:
             f"The value of {found[1]} is in typographic quotation marks, which become part of it.",
             edits=edits,
         )
+    meant = {one.tag.start for one in find_mistyped(check.page)}
     for found in _RAW.finditer(text):
+        if found.start() in meant:
+            continue
         edit = Edit(found.start(), found.end(), "&lt;", reason="a < that is text")
         yield check.find_at(
             "less-than-raw",

@@ -51,14 +51,9 @@ class Check:
 
     @cached_property
     def hidden_names(self) -> dict[str, int]:
-        """Identifiers in tags that are broken, which nothing can lead to until these are mended, with their places."""
-        spans = (one.of(self.page.text) for one in self.broken)
-        named = (
-            (found[1], one.start)
-            for one, text in zip(self.broken, spans, strict=True)
-            for found in _NAMED.finditer(text)
-        )
-        return dict(named)
+        """Identifiers in broken tags, to which nothing can lead until these are mended, with their places."""
+        text = self.page.text
+        return {found[1]: one.start for one in self.broken for found in _NAMED.finditer(text, one.start, one.end)}
 
     def wants(self, code: str) -> bool:
         """Return whether a rule is looked at, for those that take long."""

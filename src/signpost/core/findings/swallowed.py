@@ -13,7 +13,7 @@ from signpost.core.page.markup import tokens_of
 from signpost.core.page.tokens import Tag
 
 #: Rules of tags that are no tags, or longer than they should be, until they are mended.
-BREAKING = frozenset(["bracket-missing", "quote-missing"])
+BREAKING = frozenset("bracket-missing quote-missing equals-missing element-misspelt tag-space-missing".split())
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
 _MATCHLESS = frozenset(["end-tag-missing", "end-tag-stray"])
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")

@@ -31,6 +31,13 @@ _WITHOUT_VALUE = frozenset(
     "noresize noshade novalidate nowrap open playsinline readonly required reversed scoped selected "
     "spellcheck".split()
 )
+#: Attributes whose values are often written.
+_ATTRIBUTES = frozenset("href src class id name style alt title target rel lang width height align border".split())
+_LONGEST_ATTRIBUTE = 10  # characters, and white space before it
+#: A name of an attribute right before a quotation mark, and a value in such marks; and both, somewhere before.
+_UNEQUAL = re.compile(r"\s([a-zA-Z]+)[ \t]?\Z")
+_VALUE = re.compile(r"(\"[^\"<>]*\"|'[^'<>]*')(?=[\s/>])")
+_UNEQUAL_BEFORE = re.compile(rf"\s(?:{'|'.join(sorted(_ATTRIBUTES))})[ \t]?([\"'])[^\"'<>]*\Z", re.IGNORECASE)
 _COMMENT_LINE = re.compile(r"[^\r\n<]*")
 
 
@@ -55,7 +62,13 @@ def _odd_character(check: Check, error: ParseError) -> Iterator[Finding]:
         yield from _bracket(check, error.start)
     elif text[error.start] in "\"'":
         tag = tokens_of(check.page).around(error.start)
-        if tag is not None:
+        named = _UNEQUAL.search(text, max(0, error.start - _LONGEST_ATTRIBUTE), error.start)
+        value = _VALUE.match(text, error.start) if named else None
+        if tag is not None and named is not None and value is not None and named[1].lower() in _ATTRIBUTES:
+            message = f"{named[1]} has no “=” before {_shown(value[0])}, so it says nothing."
+            edit = Edit(error.start, error.start, "=", reason="the sign before the value")
+            yield check.find_at("equals-missing", Span(named.start(1), value.end()), message, [edit])
+        elif tag is not None and not _UNEQUAL_BEFORE.search(text, tag.start, error.start):
             yield from _quote(check, tag)
 
 

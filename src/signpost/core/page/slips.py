@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from signpost.core.page.facts import Page
 from signpost.core.page.marks import HEADINGS
 from signpost.core.page.markup import FORMATTING, OPTIONAL_END, VOID, markup_of, tokens_of
+from signpost.core.page.mistyped import find_mistyped, meant_tags
 from signpost.core.page.tokens import Tag
 
 #: Elements before which a paragraph ends (HTML 13.2.6.4.7), but for tables: they end it only outside of quirks mode.
@@ -105,11 +106,16 @@ def find_attributed(page: Page, names: frozenset[str]) -> list[tuple[int, str, f
 
 
 def find_unmatched(page: Page) -> list[Slip]:
-    """Return where the tags of a page do not match, in the order of the source."""
+    """Return where the tags of a page, those that were mistyped as they were meant, do not match, in source order."""
     tokens = tokens_of(page)
-    matcher = _Matcher(tokens.names)
+    if not find_mistyped(page):
+        matcher = _Matcher(tokens.names)
+        matcher.match()
+        return sorted((kind(*map(tokens.tag, places)) for kind, *places in matcher.slips), key=_place)
+    tags = meant_tags(page)
+    matcher = _Matcher([f"/{tag.name}" if tag.is_end else tag.name for tag in tags])
     matcher.match()
-    return sorted((kind(*map(tokens.tag, places)) for kind, *places in matcher.slips), key=_place)
+    return sorted((kind(*map(tags.__getitem__, places)) for kind, *places in matcher.slips), key=_place)
 
 
 def _place(slip: Slip) -> int:

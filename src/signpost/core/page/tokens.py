@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from functools import cached_property
 from itertools import chain, islice, takewhile
 from typing import NamedTuple
@@ -182,6 +182,11 @@ class Tokens:
             else:
                 found[name] = [index]
         return found
+
+    @property
+    def distinct(self) -> Collection[str]:
+        """The names that tags have, each once."""
+        return self._by_name.keys()
 
     def count(self, name: str) -> int:
         """Return how many tags have a name, in lower case; that of an end tag is behind a slash."""

@@ -178,4 +178,28 @@ MARKUP = (
         "An address or a verse is shown as one line.",
         "<p>12 Station Road (next line) Hilltown</p>", "<p>12 Station Road<br> Hilltown</p>",
     ),
+    Rule(
+        "element-misspelt", Severity.ERROR, Fix.AUTO, HTML + "dom.html#htmlunknownelement",
+        "Misspelt element",
+        "Browsers know no such element, and its other tag is left without a partner.",
+        "<stong>Mind the step</strong>", "<strong>Mind the step</strong>",
+    ),
+    Rule(
+        "tag-space-missing", Severity.ERROR, Fix.AUTO, HTML + "syntax.html#start-tags",
+        "No space behind a tag's name",
+        "Browsers take both for the name of an element that they do not know.",
+        '<ahref="#coal">Coal</a>', '<a href="#coal">Coal</a>',
+    ),
+    Rule(
+        "end-tag-mistyped", Severity.ERROR, Fix.AUTO, HTML + "syntax.html#end-tags",
+        "End tag that is none",
+        "What it should end goes on: as a link, in bold, or as a heading.",
+        "<b>Mind<b> the step", "<b>Mind</b> the step",
+    ),
+    Rule(
+        "equals-missing", Severity.ERROR, Fix.AUTO, HTML + "syntax.html#attributes-2",
+        "No = before a value",
+        "The value becomes a part of the name, and the attribute says nothing.",
+        '<a href"#coal">Coal</a>', '<a href="#coal">Coal</a>',
+    ),
 )  # fmt: skip
