@@ -18,6 +18,7 @@ NEVER_PRESSED = {
     "no </blockquote>",
     "no </div>",
     "no end tag of marked words",
+    "no end of a comment",
 }
 TIMES = 40 if LONG else 1
 WORDS = "coal steam boiler the signal and gauge of brass lamps yard points".split()
@@ -37,6 +38,9 @@ def page(random: Random) -> str:
                 "<code>{}</code>",
                 '<a href="#boiler-care">{}</a>',
                 "<strong>{}</strong>",
+                "<b><code>{}</code></b>",
+                '<a href="mailto:office@example.org">{}</a>',
+                '<a href="https://www.example.com/" target="_blank" rel="noopener">{}</a>',
                 "{}",
             ]
         )
@@ -74,6 +78,7 @@ def page(random: Random) -> str:
     ]
     sections = []
     for name in ("signals", "boiler-care", "water-glass"):
+        sections += [f"<!-- {words()} -->", f'<p><a name="{name}-old"></a>{words()}</p>']
         sections.append(f'<h2 id="{name}">{words(1, 4).capitalize()}</h2>')
         sections += [random.choice(makers)() for _ in range(random.randint(2, 4))]
     body = "\n".join(sections)

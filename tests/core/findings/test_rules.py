@@ -31,7 +31,6 @@ FOUND = [
     ("heading-tags-unequal", "<h2>A</h3><p>p</p>", "<h2>A</h2><p>p</p>"),
     ("heading-tags-unequal", "<H2>A</H3 ><p>p</p>", "<H2>A</H2 ><p>p</p>"),
     ("heading-repeated", "<h2>A</h2><p>p</p><h2>a</h2>", None),
-    ("first-heading-repeated", "<h1>Other</h1>", None),
     ("element-self-closed", '<a name="x" />text', '<a name="x"></a>text'),
     ("element-self-closed", "<span class='y'/>text", "<span class='y'></span>text"),
     ("element-self-closed", "<b/>text", "<b></b>text"),
@@ -95,7 +94,7 @@ def test_what_is_right_is_left_alone(right):
 HEADS = [
     ("title-missing", GOOD.replace("<title>Good</title>", ""), None),
     ("title-missing", GOOD.replace("<title>Good</title>", "<title> </title>"), None),
-    ("title-repeated", GOOD.replace("<title>Good</title>", "<title>I</title>"), None),
+    ("title-repeated", GOOD.replace("<title>Good</title>", "<title>I</title>"), GOOD),
     ("language-missing", GOOD.replace(' lang="en"', ""), GOOD),
     ("language-missing", GOOD.replace(' lang="en"', ' xml:lang="en"'), GOOD.replace("lang=", "lang=", 1)),
     (
@@ -103,7 +102,7 @@ HEADS = [
         GOOD.replace('  <meta name="viewport" content="width=device-width">\n', ""),
         GOOD.replace("width=device-width", "width=device-width, initial-scale=1"),
     ),
-    ("first-heading-missing", GOOD.replace("h1>", "h2>"), None),
+    ("first-heading-missing", GOOD.replace("h1>", "h2>"), GOOD),
 ]
 
 

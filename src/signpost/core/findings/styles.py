@@ -127,10 +127,10 @@ class _InSheet(_Styles):
             name = slip.message
             if slip.code == HASH:
                 said = f"has a rule for #{name}. No page that loads it has such an identifier, but there is a class"
-                message = f"{self._where(slip)} {said} of that name, which is written .{name}."
+                message = f"{self._where(slip)}, {said} of that name, which is written .{name}."
             else:
                 said = f"has a rule for .{name}. No page that loads it has such a class, but there is an identifier"
-                message = f"{self._where(slip)} {said} of that name, which is written #{name}."
+                message = f"{self._where(slip)}, {said} of that name, which is written #{name}."
             yield self._told(slip, message, f"Write {slip.text}{name}")
         for slip in self.slips(css, 0):
             doing = f"Write {slip.text.strip()}" if slip.text and slip.text.strip() else "Take it out"

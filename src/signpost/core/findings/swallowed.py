@@ -16,6 +16,10 @@ from signpost.core.page.tokens import Tag
 BREAKING = frozenset("bracket-missing quote-missing equals-missing element-misspelt tag-space-missing".split())
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
 _MATCHLESS = frozenset(["end-tag-missing", "end-tag-stray"])
+#: What is found of where elements are, which nobody knows while tags do not match.
+_OF_THE_TREE = frozenset(
+    "list-in-list section-closed-early region-empty content-behind-end section-in-footer".split()
+)
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
 
 
@@ -35,6 +39,8 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
         first, behind = bisect_left(within, (tag.start + 1, -1)), bisect_left(within, (tag.end, -1))
         gone |= {index for _, index in within[first:behind]}
         gone.update(_partners(page, tag, unmatched))
+    if any(one.rule.code in _MATCHLESS or one.rule.code in BREAKING for one in findings):
+        gone |= {index for index, one in enumerate(findings) if one.rule.code in _OF_THE_TREE}
     closed = {one.span.start for one in findings if one.rule.code == "element-self-closed"}
     gone |= {
         index for index, one in enumerate(findings) if one.rule.code == "end-tag-missing" and one.span.start in closed

@@ -27,6 +27,7 @@ _UNQUOTED = re.compile(rf"[^{SPACE}\"'=<>`]+")
 _WORD = re.compile(rf"[^{SPACE}]+")
 #: What no address holds as it is written, though a value may (URL standard, 4.3), by the quotation marks around it.
 _SWALLOWED = {'"': re.compile(r"[<>\n\r]"), "'": re.compile(r"[\"<>\n\r]"), "": re.compile(r"[\"']")}
+_SWALLOWED_NAME = re.compile(rf"[{SPACE}]+[a-zA-Z-]+=\Z")
 _SWALLOWED_FROM = re.compile(rf"""[{SPACE}"'<>]""")
 
 #: Of how many tags the attributes are kept: rules ask of the same one several times in a row.
@@ -190,11 +191,16 @@ def is_well_quoted(text: str, start: int) -> bool:
 def find_missing_quote(text: str, attribute: Attribute) -> int | None:
     """Return where the quotation mark belongs that an address lacks; None where it lacks none.
 
-    An address that contains a quotation mark, "<" or ">" or runs over a line has swallowed what is behind it.
+    An address that contains a quotation mark, "<" or ">" or runs over a line has swallowed what is behind it; one
+    that ends with the name of an attribute and "=" has swallowed that.
     """
     if attribute.value_span is None:
         return None
     written = attribute.value_span.of(text)
+    next_one = _SWALLOWED_NAME.search(written) if attribute.quote else None
+    behind = text[attribute.span.end : attribute.span.end + 1]
+    if next_one is not None and behind not in (*SPACE, "/", ">", ""):
+        return attribute.value_span.start + next_one.start()
     if not _SWALLOWED[attribute.quote].search(written.strip(SPACE)):
         return None
     if not attribute.quote:
