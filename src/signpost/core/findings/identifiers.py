@@ -53,7 +53,7 @@ def find_poor_identifiers(check: Check) -> Iterator[Finding]:
             yield check.find(
                 code, target.start, f"“{target.name}” {reason}", choices=_renaming(check, target, better)
             )
-    yield from _copied(check, better)
+    yield from _copied(check)
     yield from _empty(check)
     yield from _old_anchors(check)
     yield from _invented(check)
@@ -151,7 +151,7 @@ def _renaming(check: Check, target: Target, better: Callable[[Target], str]) -> 
     return [Choice(f"Rename it to “{name}”", plan=rename)]
 
 
-def _copied(check: Check, better: Callable[[Target], str]) -> Iterator[Finding]:
+def _copied(check: Check) -> Iterator[Finding]:
     """Yield the headings whose identifier is another heading's with a number behind it, and says nothing of them."""
     named = {one.identifier: one for one in check.page.headings if one.identifier}
     for name, heading in named.items():
@@ -163,7 +163,11 @@ def _copied(check: Check, better: Callable[[Target], str]) -> Iterator[Finding]:
         target = find_indicated(name, check.targets)
         if own and said & _stems(model.text) and not said & own and isinstance(target, Target):
             message = f"“{name}” says that this is “{model.text}” once more, and its heading says “{heading.text}”."
-            yield check.find("identifier-copied", target.start, message, choices=_renaming(check, target, better))
+            taken = {one.name for one in check.page.targets} - {name}
+            new = name_from(heading.text, taken, language=check.page.language)
+            rename = partial(plan_rename, check.site, check.page.path, name, new)
+            choices = [] if find_objection(new, taken) else [Choice(f"Rename it to “{new}”", plan=rename)]
+            yield check.find("identifier-copied", target.start, message, choices=choices)
 
 
 def _stems(words: str) -> frozenset[str]:

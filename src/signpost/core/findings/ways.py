@@ -26,12 +26,13 @@ CONTENTS, WAY_BACK = "contents-missing", "way-back-missing"
 def find_missing_ways(check: Check) -> Iterator[Finding]:
     """Yield what a long page lacks for finding one's way in it; a part of a page has that of the whole."""
     page = check.page
+    if page.part_marks is None:
+        yield from _left_out(page, check)
     high = windows(estimate_page(page))
     sections = [heading for heading in page.headings if heading.level > 1 and not is_box(heading.text)]
     limits = check.options.limits
     if len(sections) < limits.sections or high < limits.windows or page.part_marks is not None:
         return
-    yield from _left_out(page, check)
     start = page.headings[0].element.open.start
     if not has_contents(page):
         message = f"The page has {len(sections)} sections on some {high:.0f} windows, and no contents that list them."
