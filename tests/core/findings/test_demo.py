@@ -13,12 +13,16 @@ from signpost.desk.demo import demo_files
 KINDS = 69
 #: What it does not have: it is as long, as old and as odd as its own story makes it, and no more.
 ABSENT = {
-    "address-beyond-site", "address-malformed", "address-space", "cdata-in-html", "comment-open", "contents-missing",
-    "contents-out-of-date", "encoding-conflict", "encoding-refused", "entry-doubted", "entry-without-section",
-    "entry-words-differ", "file-name-awkward", "first-heading-missing", "first-heading-repeated",
-    "header-shown",
-    "headings-missing", "page-unreadable", "pair-one-way", "part-long", "part-short", "section-without-entry",
-    "sample-obeyed", "series-broken", "tag-unescaped", "title-missing", "way-back-missing",
+    "address-beyond-site", "address-malformed", "address-space", "cdata-in-html", "comment-open",
+    "content-behind-end", "contents-missing", "contents-out-of-date", "contents-unordered", "copy-stale",
+    "element-misspelt", "encoding-conflict", "encoding-refused", "end-tag-mistyped", "entry-doubted",
+    "entry-without-section", "entry-words-differ", "equals-missing", "file-name-awkward", "first-heading-missing",
+    "first-heading-repeated", "header-shown", "headings-missing", "identifier-copied", "line-breaks-lost",
+    "list-in-list", "menu-missing", "outside-link-here", "page-unreadable", "pair-one-way", "part-long",
+    "part-short", "region-empty", "sample-obeyed", "section-closed-early", "section-in-footer",
+    "section-without-entry", "section-without-way-back", "series-broken", "style-brace-missing",
+    "style-dot-for-identifier", "style-property-misspelt", "tag-space-missing", "tag-typed", "tag-unescaped",
+    "title-missing", "way-back-missing",
 }  # fmt: skip
 
 

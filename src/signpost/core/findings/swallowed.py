@@ -13,13 +13,16 @@ from signpost.core.page.markup import tokens_of
 from signpost.core.page.tokens import Tag
 
 #: Rules of tags that are no tags, or longer than they should be, until they are mended.
-BREAKING = frozenset("bracket-missing quote-missing equals-missing element-misspelt tag-space-missing".split())
+BREAKING = frozenset(
+    "bracket-missing quote-missing equals-missing element-misspelt tag-space-missing end-tag-mistyped".split()
+)
 _WITHIN = frozenset(["attribute-repeated", "attribute-invented"])  # what is found in the tag itself
 _MATCHLESS = frozenset(["end-tag-missing", "end-tag-stray"])
 #: What is found of where elements are, which nobody knows while tags do not match.
 _OF_THE_TREE = frozenset(
     "list-in-list section-closed-early region-empty content-behind-end section-in-footer".split()
 )
+_NEAR = 400  # characters behind a heading in which a broken tag is what hides its section
 _TAG = re.compile(r"<(/?)([a-zA-Z][\w:-]*)")
 
 
@@ -39,6 +42,12 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
         first, behind = bisect_left(within, (tag.start + 1, -1)), bisect_left(within, (tag.end, -1))
         gone |= {index for _, index in within[first:behind]}
         gone.update(_partners(page, tag, unmatched))
+    broken = [one.span.start for one in findings if one.rule.code in BREAKING]
+    gone |= {
+        index
+        for index, one in enumerate(findings)
+        if one.rule.code == "section-empty" and any(0 < at - one.span.start < _NEAR for at in broken)
+    }
     if any(one.rule.code in _MATCHLESS or one.rule.code in BREAKING for one in findings):
         gone |= {index for index, one in enumerate(findings) if one.rule.code in _OF_THE_TREE}
     closed = {one.span.start for one in findings if one.rule.code == "element-self-closed"}

@@ -197,12 +197,11 @@ def find_missing_quote(text: str, attribute: Attribute) -> int | None:
     if attribute.value_span is None:
         return None
     written = attribute.value_span.of(text)
-    next_one = _SWALLOWED_NAME.search(written) if attribute.quote else None
-    behind = text[attribute.span.end : attribute.span.end + 1]
-    if next_one is not None and behind not in (*SPACE, "/", ">", ""):
-        return attribute.value_span.start + next_one.start()
     if not _SWALLOWED[attribute.quote].search(written.strip(SPACE)):
-        return None
+        next_one = _SWALLOWED_NAME.search(written) if attribute.quote else None
+        behind = text[attribute.span.end : attribute.span.end + 1]
+        plain = next_one is None or behind in (*SPACE, "/", ">", "")
+        return None if plain or next_one is None else attribute.value_span.start + next_one.start()
     if not attribute.quote:
         return attribute.value_span.start  # the mark that opens is missing: href=#a"
     found = _SWALLOWED_FROM.search(written, len(written) - len(written.lstrip(SPACE)))
