@@ -46,7 +46,7 @@ def without_swallowed(page: Page, findings: Sequence[Finding]) -> list[Finding]:
     gone |= {
         index
         for index, one in enumerate(findings)
-        if one.rule.code == "section-empty" and any(0 < at - one.span.start < _NEAR for at in broken)
+        if one.rule.code == "section-empty" and any(0 <= at - one.span.start < _NEAR for at in broken)
     }
     if any(one.rule.code in _MATCHLESS or one.rule.code in BREAKING for one in findings):
         gone |= {index for index, one in enumerate(findings) if one.rule.code in _OF_THE_TREE}
