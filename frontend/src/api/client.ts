@@ -13,6 +13,7 @@ export type ArrivingPage = Schemas["ArrivingPage"];
 export type FileView = Schemas["FileView"];
 export type PageLinks = Schemas["PageLinks"];
 export type RuleCount = Schemas["RuleCount"];
+export type SaidCount = Schemas["SaidCount"];
 export type MergedDraft = Schemas["MergedDraft"];
 export type MergedPiece = Schemas["MergedPiece"];
 export type WaitView = Schemas["WaitView"];

@@ -550,9 +550,29 @@ export interface paths {
         };
         /**
          * Find Of Rule
-         * @description List single findings of a rule, behind one of a page with this number on it.
+         * @description List single findings of a rule, behind one of a page with this number on it; of a cause, or in a block.
          */
         get: operations["find_of_rule_api_sites__site_id__findings__rule__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/findings/{rule}/causes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Find Causes
+         * @description List the findings of a rule by what they have in common: their cause, or the block that they are in.
+         */
+        get: operations["find_causes_api_sites__site_id__findings__rule__causes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2147,6 +2167,16 @@ export interface components {
             without?: string[] | null;
         };
         /**
+         * CausesView
+         * @description The findings of a rule by what they have in common.
+         */
+        CausesView: {
+            /** Causes */
+            causes: components["schemas"]["SaidCount"][];
+            /** More */
+            more: boolean;
+        };
+        /**
          * ChangeEntry
          * @description A change in the list of changes.
          */
@@ -2737,6 +2767,16 @@ export interface components {
          * @description A finding.
          */
         FindingView: {
+            /**
+             * Block
+             * @default
+             */
+            block: string;
+            /**
+             * Cause
+             * @default
+             */
+            cause: string;
             /** Choices */
             choices: string[];
             /** Column */
@@ -2755,6 +2795,11 @@ export interface components {
             message: string;
             /** Page */
             page: string;
+            /**
+             * Rank
+             * @default 0
+             */
+            rank: number;
             /** Reference */
             reference: string;
             /** Rule */
@@ -2770,7 +2815,7 @@ export interface components {
         };
         /**
          * FindingsView
-         * @description What is wrong on the pages of a site, by rule: the gravest first, then those of which there are most.
+         * @description What is wrong on the pages of a site, by rule: what hurts readers most first, then what is found most.
          */
         FindingsView: {
             /** Fixable */
@@ -2789,6 +2834,8 @@ export interface components {
          * @description Findings fixed: one, all of a rule, or all that take no choice; on the page or on all pages of the site.
          */
         FixFindings: {
+            /** Cause */
+            cause?: string | null;
             /** Choice */
             choice?: number | null;
             /**
@@ -5193,7 +5240,7 @@ export interface components {
              * Code
              * @enum {string}
              */
-            code: "gaps" | "several-h1" | "no-h1";
+            code: "gaps" | "several-h1" | "chapters" | "no-h1";
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5270,6 +5317,8 @@ export interface components {
             only: components["schemas"]["FindingView"] | null;
             /** Pressed */
             pressed: number;
+            /** Rank */
+            rank: number;
             /** Rule */
             rule: string;
             /** Severity */
@@ -5300,6 +5349,22 @@ export interface components {
             why: string;
             /** Wrong */
             wrong: string;
+        };
+        /**
+         * SaidCount
+         * @description How many findings say the same.
+         */
+        SaidCount: {
+            /** Chosen */
+            chosen: number;
+            /** Count */
+            count: number;
+            /** Pages */
+            pages: number;
+            /** Pressed */
+            pressed: number;
+            /** Said */
+            said: string;
         };
         /**
          * Sample
@@ -11321,6 +11386,8 @@ export interface operations {
                 after_page?: string;
                 after?: number;
                 limit?: number;
+                by?: "cause" | "block";
+                of?: string | null;
             };
             header?: never;
             path: {
@@ -11338,6 +11405,159 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FoundView"];
+                };
+            };
+            /** @description Bad Request */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+            /** @description Insufficient Storage */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": {
+                        detail: string;
+                        status: number;
+                        title: string;
+                        type: string;
+                    };
+                };
+            };
+        };
+    };
+    find_causes_api_sites__site_id__findings__rule__causes_get: {
+        parameters: {
+            query?: {
+                query?: string;
+                by?: "cause" | "block";
+                limit?: number;
+            };
+            header?: never;
+            path: {
+                site_id: string;
+                rule: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CausesView"];
                 };
             };
             /** @description Bad Request */

@@ -21,6 +21,8 @@ const paths = {
   done: "M3 8.500l3.200 3.200L13 5",
   cut: "M2 8h2M6 8h2M10 8h2M13.500 8h.5M5 3l3 3 3-3M5 13l3-3 3 3",
   close: "M4 4l8 8M12 4l-8 8",
+  right: "M6 4l4 4-4 4",
+  down: "M4 6l4 4 4-4",
   up: "M8 13V3M4 7l4-4 4 4",
   pencil: "M3 13l.700-3L10.500 3.200l2.300 2.300L6 12.300z",
 } as const;

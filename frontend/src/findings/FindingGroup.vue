@@ -16,6 +16,7 @@ defineProps<{
   findings: readonly FindingView[]; // that are shown while it is open
   more: boolean; // whether there are others
   withPage?: boolean;
+  instead?: boolean; // whether the slot stands in the place of the single findings
   locked?: boolean;
 }>();
 const emit = defineEmits<{
@@ -48,7 +49,9 @@ const emit = defineEmits<{
         >Fix {{ chosen.toLocaleString("en") }} by first choice</el-button
       >
     </div>
-    <ol v-if="open" class="findings">
+    <slot v-if="open" name="by" />
+    <slot v-if="open && instead" />
+    <ol v-else-if="open" class="findings">
       <FindingRow
         v-for="finding in findings"
         :key="`${finding.page} ${finding.start} ${finding.message}`"
@@ -61,7 +64,7 @@ const emit = defineEmits<{
         @aside="(scope, reason) => emit('aside', finding, scope, reason)"
       />
     </ol>
-    <el-button v-if="open && more" text size="small" class="more" @click="emit('more')"
+    <el-button v-if="open && more && !instead" text size="small" class="more" @click="emit('more')"
       >Show more of {{ counted(count, "finding") }}</el-button
     >
   </section>

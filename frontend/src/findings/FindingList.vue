@@ -3,6 +3,7 @@
 import { computed, ref } from "vue";
 import type { FindingView } from "../api/client";
 import type { Scope } from "../stores/checks";
+import AdviceFold from "./AdviceFold.vue";
 import FindingFilters, { type Filter } from "./FindingFilters.vue";
 import FindingGroup from "./FindingGroup.vue";
 import { groupFindings, type RuleFindings } from "./groups";
@@ -45,6 +46,16 @@ const found = computed(() => {
   );
 });
 const groups = computed(() => groupFindings(found.value));
+/** Advice is folded where there is something worse to look at. */
+const folds = computed(
+  () => by.value === "all" && !query.value.trim() && groups.value.some((one) => one.severity !== "advice"),
+);
+const unfolded = ref(false);
+const advice = computed(() => groups.value.filter((one) => one.severity === "advice" && folds.value));
+const sections = computed(() => [
+  groups.value.filter((one) => !advice.value.includes(one)),
+  unfolded.value ? advice.value : [],
+]);
 
 const keyOf = (group: RuleFindings) => `${group.rule} ${group.severity}`;
 const isOpen = (group: RuleFindings) =>
@@ -71,24 +82,32 @@ function showMore(group: RuleFindings): void {
       :counts="counts"
       :fresh="fresh?.size ?? 0"
     />
-    <FindingGroup
-      v-for="group in groups"
-      :key="keyOf(group)"
-      :title="group.title"
-      :severity="group.severity"
-      :count="group.findings.length"
-      :pressed="group.pressed"
-      :chosen="group.chosen"
-      :open="isOpen(group)"
-      :findings="rowsOf(group)"
-      :more="group.findings.length > rowsOf(group).length"
-      :locked="locked"
-      @turn="turn(group)"
-      @more="showMore(group)"
-      @go="emit('go', $event)"
-      @fix="(finding, choice) => emit('fix', group.rule, finding, choice)"
-      @aside="(finding, scope, reason) => emit('aside', finding, scope, reason)"
-    />
+    <template v-for="(section, index) in sections" :key="index">
+      <AdviceFold
+        v-if="index && advice.length"
+        :count="counts['advice'] ?? 0"
+        :open="unfolded"
+        @turn="unfolded = !unfolded"
+      />
+      <FindingGroup
+        v-for="group in section"
+        :key="keyOf(group)"
+        :title="group.title"
+        :severity="group.severity"
+        :count="group.findings.length"
+        :pressed="group.pressed"
+        :chosen="group.chosen"
+        :open="isOpen(group)"
+        :findings="rowsOf(group)"
+        :more="group.findings.length > rowsOf(group).length"
+        :locked="locked"
+        @turn="turn(group)"
+        @more="showMore(group)"
+        @go="emit('go', $event)"
+        @fix="(finding, choice) => emit('fix', group.rule, finding, choice)"
+        @aside="(finding, scope, reason) => emit('aside', finding, scope, reason)"
+      />
+    </template>
     <el-empty
       v-if="!groups.length"
       :image-size="56"

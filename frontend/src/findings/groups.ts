@@ -5,6 +5,7 @@ export interface RuleFindings {
   rule: string;
   title: string;
   severity: string;
+  rank: number; // how much such findings hurt readers: 0 most
   findings: FindingView[];
   pressed: number; // of them that one press fixes
   chosen: number; // of them that are fixed by a choice
@@ -12,7 +13,10 @@ export interface RuleFindings {
 
 const RANKS = ["error", "warning", "advice"];
 
-/** Group findings by rule: the gravest first, then those of which there are most. */
+type Grave = Pick<FindingView, "severity">;
+const bySeverity = (a: Grave, b: Grave) => RANKS.indexOf(a.severity) - RANKS.indexOf(b.severity);
+
+/** Group findings by rule: the gravest first, what hurts readers most, then those of which there are most. */
 export function groupFindings(findings: readonly FindingView[]): RuleFindings[] {
   const groups = new Map<string, RuleFindings>();
   for (const one of findings) {
@@ -21,6 +25,7 @@ export function groupFindings(findings: readonly FindingView[]): RuleFindings[] 
       rule: one.rule,
       title: one.title,
       severity: one.severity,
+      rank: one.rank,
       findings: [],
       pressed: 0,
       chosen: 0,
@@ -31,13 +36,13 @@ export function groupFindings(findings: readonly FindingView[]): RuleFindings[] 
     groups.set(key, group);
   }
   return [...groups.values()].sort(
-    (a, b) => RANKS.indexOf(a.severity) - RANKS.indexOf(b.severity) || b.findings.length - a.findings.length,
+    (a, b) => bySeverity(a, b) || a.rank - b.rank || b.findings.length - a.findings.length,
   );
 }
 
 /** Return findings by how much they matter, each kind in its own order. */
 export const gravestFirst = (findings: readonly FindingView[]): FindingView[] =>
-  [...findings].sort((a, b) => RANKS.indexOf(a.severity) - RANKS.indexOf(b.severity));
+  [...findings].sort((a, b) => bySeverity(a, b) || a.rank - b.rank);
 
 /** What a finding says, but for the lines that it names, which edits elsewhere move. */
 const keyOf = (one: FindingView) => `${one.page} ${one.rule} ${one.message.replace(/line \d+/g, "line")}`;

@@ -12,11 +12,11 @@ export function useFindings(siteId: () => string, anyPage: () => string) {
   const site = useSite();
   const tray = useTray();
 
-  /** Fix one finding, all of a rule, or with null all that need no question. */
-  function fix(rule: string | null, finding: FindingView | null, choice: number | null): void {
+  /** Fix one finding, all of a rule or of a cause, or with null all that need no question. */
+  function fix(rule: string | null, finding: FindingView | null, choice: number | null, cause?: string): void {
     const everywhere = anyPage() !== "" && !finding;
     const at = finding?.page ?? (anyPage() || page.path);
-    void tray.propose({ operation: "fix", page: at, rule, start: finding?.start ?? null, choice, everywhere });
+    void tray.propose({ operation: "fix", page: at, rule, start: finding?.start ?? null, choice, cause, everywhere });
   }
 
   async function setAside(finding: FindingView, scope: Scope, reason: string): Promise<void> {

@@ -6,10 +6,12 @@ import hashlib
 import json
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import asdict, dataclass, replace
+from typing import Literal
 
 from pydantic import TypeAdapter
 
 from signpost.core.findings import RULES, Finding, Severity
+from signpost.core.findings.catalogue import rank_of
 from signpost.core.findings.check import check_page
 from signpost.core.findings.fixing import MADE_ANEW
 from signpost.core.findings.lacking import find_lacks
@@ -26,9 +28,11 @@ from signpost.desk.stored import need_digests
 from signpost.desk.versions import core_digest
 from signpost.store import checks, queries
 from signpost.store import index as store
-from signpost.store.records import FindingRecord, FindingsAsked
+from signpost.store.records import FindingRecord, FindingsAsked, SaidCount
 from signpost.store.rows import storable
 
+#: What findings of a rule are grouped by.
+By = Literal["cause", "block"]
 _VIEW = TypeAdapter(FindingView)
 
 
@@ -183,11 +187,12 @@ class RuleCount:
     pressed: int  # of them that one press fixes
     chosen: int  # of them that are fixed by a choice
     only: FindingView | None  # the finding, where there is but one
+    rank: int  # how much such findings hurt readers: 0 most
 
 
 @dataclass(frozen=True, slots=True)
 class FindingsView:
-    """What is wrong on the pages of a site, by rule: the gravest first, then those of which there are most."""
+    """What is wrong on the pages of a site, by rule: what hurts readers most first, then what is found most."""
 
     groups: tuple[RuleCount, ...]
     fixable: int  # how many are fixed without a question
@@ -220,17 +225,47 @@ def group_findings(loaded: LoadedSite, query: str) -> FindingsView:
     only = {view.rule: view for _, view in load_findings(loaded, replace(wanted, rules=single))} if single else {}
     groups = [
         RuleCount(
-            rule, RULES[rule].title, str(severities.get(rule) or RULES[rule].severity), *numbers, only.get(rule)
+            rule,
+            RULES[rule].title,
+            str(severities.get(rule) or RULES[rule].severity),
+            *numbers,
+            only.get(rule),
+            rank_of(rule),
         )
         for rule, numbers in counts.items()
     ]
-    groups.sort(key=lambda one: (_RANKS[Severity(one.severity)], -one.count, one.rule))
+    groups.sort(key=lambda one: (_RANKS[Severity(one.severity)], one.rank, -one.count, one.rule))
     return FindingsView(tuple(groups), sum(one.pressed for one in groups if one.rule not in MADE_ANEW))
 
 
-def find_of_rule(loaded: LoadedSite, rule: str, query: str, after: tuple[str, int] | None, limit: int) -> FoundView:
-    """Return kept findings of a rule, those behind a page and a number on it."""
+@dataclass(frozen=True, slots=True)
+class CausesView:
+    """The findings of a rule by what they have in common."""
+
+    causes: tuple[SaidCount, ...]  # of most findings first
+    more: bool  # whether there are others
+
+
+def find_causes(loaded: LoadedSite, rule: str, query: str, by: By, limit: int) -> CausesView:
+    """Return the kept findings of a rule by their cause, or by the block that they are in."""
     wanted = _asked_for(loaded, query)
+    if wanted.rules is not None and rule not in wanted.rules:
+        return CausesView((), more=False)
+    wanted = replace(wanted, rules=[rule])
+    found = queries.count_by_said(loaded.session, loaded.record.site_id, wanted, by, limit + 1)
+    return CausesView(tuple(found[:limit]), len(found) > limit)
+
+
+def find_of_rule(
+    loaded: LoadedSite,
+    rule: str,
+    query: str,
+    after: tuple[str, int] | None,
+    limit: int,
+    of: tuple[By, str] | None = None,
+) -> FoundView:
+    """Return kept findings of a rule, those behind a page and a number on it; with `of`, of a cause or a block."""
+    wanted = replace(_asked_for(loaded, query), of=of)
     if wanted.rules is not None and rule not in wanted.rules:
         return FoundView((), None)
     found = load_findings(loaded, replace(wanted, rules=[rule], after=after, limit=limit + 1))

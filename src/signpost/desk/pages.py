@@ -14,7 +14,17 @@ from signpost.desk.deeds import note_deed
 from signpost.desk.drafts import read_draft
 from signpost.desk.errors import NotThereError
 from signpost.desk.finding_views import view_finding
-from signpost.desk.findings import FindingsView, FoundView, find_of_rule, findings_on, group_findings, linked_pages
+from signpost.desk.findings import (
+    By,
+    CausesView,
+    FindingsView,
+    FoundView,
+    find_causes,
+    find_of_rule,
+    findings_on,
+    group_findings,
+    linked_pages,
+)
 from signpost.desk.loading import LoadedSite, load_record
 from signpost.desk.opening import EVERY_PAGE, opened
 from signpost.desk.site_views import (
@@ -140,8 +150,23 @@ def findings_of_site(database: Database, site_id: UUID, query: str = "") -> Find
 
 
 def findings_of_rule(
-    database: Database, site_id: UUID, rule: str, query: str, after: tuple[str, int] | None, limit: int
+    database: Database,
+    site_id: UUID,
+    rule: str,
+    query: str,
+    after: tuple[str, int] | None,
+    limit: int,
+    of: tuple[By, str] | None = None,
 ) -> FoundView:
-    """Return single findings of a rule on any page of a site, those behind a page and a number on it."""
+    """Return single findings of a rule on any page of a site, those behind a page and a number on it.
+
+    With `of`, only those of a cause, or in a block.
+    """
     with opened(database, site_id, checked=EVERY_PAGE) as loaded:
-        return find_of_rule(loaded, rule, query, after, limit)
+        return find_of_rule(loaded, rule, query, after, limit, of)
+
+
+def causes_of_rule(database: Database, site_id: UUID, rule: str, query: str, by: By, limit: int) -> CausesView:
+    """Return the findings of a rule on all pages of a site by what they have in common."""
+    with opened(database, site_id, checked=EVERY_PAGE) as loaded:
+        return find_causes(loaded, rule, query, by, limit)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 from uuid import UUID
 
-from sqlalchemy import ColumnElement, Float, and_, func, literal_column, or_, select, tuple_
+from sqlalchemy import ColumnElement, Float, and_, distinct, func, literal_column, or_, select, tuple_
 from sqlalchemy.orm import Session
 
 from signpost.store.index import PAGE
@@ -22,7 +22,7 @@ from signpost.store.models import (
     WINDOWS,
     is_among,
 )
-from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord
+from signpost.store.records import DestinationRecord, FindingRecord, FindingsAsked, PageRecord, SaidCount
 from signpost.store.rows import storable
 from signpost.store.told import DESTINATION
 
@@ -167,6 +167,17 @@ def count_by_rule(session: Session, site_id: UUID, asked: FindingsAsked) -> dict
     return {row[0]: (row[1], row[2], row[3]) for row in session.execute(query.group_by(FINDINGS.c.rule))}
 
 
+def count_by_said(session: Session, site_id: UUID, asked: FindingsAsked, name: str, limit: int) -> list[SaidCount]:
+    """Return how many findings say the same under a name of their views, most first, and how those are fixed."""
+    said, number = FINDINGS.c.view[name].astext, func.count()
+    pressed, chosen = number.filter(FINDINGS.c.pressed), number.filter(FINDINGS.c.chosen)
+    query = select(said, number, func.count(distinct(FINDINGS.c.page)), pressed, chosen).where(
+        *_asked(site_id, asked)
+    )
+    rows = session.execute(query.group_by(said).order_by(number.desc(), said).limit(limit))
+    return [SaidCount(row[0] or "", *row[1:]) for row in rows]
+
+
 _NUMBER = func.sum(FINDING_COUNTS.c.number)
 _COUNTS = (
     select(FINDING_COUNTS.c.rule, _NUMBER, func.sum(FINDING_COUNTS.c.pressed), func.sum(FINDING_COUNTS.c.chosen))
@@ -186,6 +197,8 @@ def _asked(site_id: UUID, asked: FindingsAsked) -> list[ColumnElement[bool]]:
         pattern = f"%{_escaped(asked.words)}%"
         said = FINDINGS.c.view["message"].astext.ilike(pattern)
         where.append(or_(FINDINGS.c.page.ilike(pattern), said, is_among(FINDINGS.c.rule, asked.or_rules)))
+    if asked.of is not None:
+        where.append(FINDINGS.c.view[asked.of[0]].astext == storable(asked.of[1]))
     where += [~_is_below(folder) for folder in asked.left_out]
     for rule, page, words in asked.aside:
         covered = [FINDINGS.c.rule == rule]

@@ -141,8 +141,20 @@ class FindingsAsked:
     or_rules: tuple[str, ...] = ()  # of which findings are wanted without these words as well
     aside: tuple[tuple[str, str, str], ...] = ()  # rule, page and words of what is left out; "" for any
     left_out: tuple[str, ...] = ()  # folders and pages
+    of: tuple[str, str] | None = None  # a name of what a view says, and what it is to say
     after: tuple[str, int] | None = None  # page and number of the one before the first
     limit: int | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class SaidCount:
+    """How many findings say the same."""
+
+    said: str
+    count: int
+    pages: int  # on how many they are
+    pressed: int  # of them that one press fixes
+    chosen: int  # of them that are fixed by a choice
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import replace
 from functools import partial
 from urllib.parse import unquote
 
@@ -49,11 +50,9 @@ def find_astray(check: Check) -> Iterator[Finding]:
         outcome = check.site.follow(check.page.path, link.href)
         if isinstance(outcome, (NoTarget, NoFile)) and not _is_told(check, link):
             if isinstance(outcome, NoTarget):
-                yield (
-                    _hidden(check, link, outcome)
-                    or _named_wrongly(check, link, outcome)
-                    or _no_target(check, link, outcome)
-                )
+                told = _hidden(check, link, outcome) or _named_wrongly(check, link, outcome)
+                told = told or _no_target(check, link, outcome)
+                yield replace(told, about=f"{outcome.path}#{outcome.fragment}")
             else:
                 code = "page-missing" if link.kind is LinkKind.PAGE or is_page_path(outcome.path) else "file-missing"
                 words = f"“{link.text or link.href}” leads to"
@@ -294,7 +293,9 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
     written = check.page.attribute_at(start, name)
     if outcome.near is not None:
         message = f"{words} “{outcome.path}”, which is “{outcome.near}” in the site. Most hosts tell capitals apart."
-        return check.find("address-case", start, message, _path(check, written, outcome.near))
+        return replace(
+            check.find("address-case", start, message, _path(check, written, outcome.near)), about=outcome.path
+        )
     meant = check.site.remember(("files like", outcome.path), lambda: _files_like(check.site, outcome.path))
     choices = [
         Choice(f"{'Link to' if name == 'href' else 'Load'} {path}", tuple(edits))
@@ -302,7 +303,8 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
         if (edits := _path(check, written, path))
     ]
     hint = f" There is “{meant[0]}”." if meant else ""
-    return check.find(code, start, f"{words} “{outcome.path}”, which is not in the site.{hint}", choices=choices)
+    found = check.find(code, start, f"{words} “{outcome.path}”, which is not in the site.{hint}", choices=choices)
+    return replace(found, about=outcome.path)
 
 
 def _files_like(site: Site, path: str) -> list[str]:

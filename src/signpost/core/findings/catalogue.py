@@ -11,10 +11,22 @@ from signpost.core.site.plans import SitePlan
 from signpost.core.text.edits import Edit
 from signpost.core.text.positions import Place, Span
 
-__all__ = ["REFRESHED", "RULES", "Choice", "Finding", "Fix", "Rule", "Severity"]
+__all__ = ["REFRESHED", "RULES", "Choice", "Finding", "Fix", "Rule", "Severity", "rank_of"]
 
 #: Rules whose fix is a refresh of all that they are about.
 REFRESHED = frozenset(["contents-out-of-date", "section-without-entry", "parts-out-of-date"])
+#: Rules of what hurts readers most, the worst first: jumps that do nothing, pages that are not there, hidden text.
+_HURTING = tuple(
+    "fragment-missing fragment-misspelt fragment-elsewhere hash-missing hash-doubled menu-jump-alone page-missing "
+    "address-case series-broken scheme-misspelt scheme-missing mail-scheme-missing own-disk-address page-unreadable "
+    "encoding-refused comment-open quote-missing bracket-missing element-misspelt tag-space-missing end-tag-mistyped "
+    "equals-missing end-tag-missing".split()
+)
+
+
+def rank_of(code: str) -> int:
+    """Return how much findings of a rule hurt readers among those as grave: 0 most."""
+    return _HURTING.index(code) if code in _HURTING else len(_HURTING)
 
 
 @dataclass(frozen=True, slots=True)
@@ -41,6 +53,12 @@ class Finding:
     message: str  # the reason, in plain words
     edits: tuple[Edit, ...] = ()  # that fix it without a question
     choices: tuple[Choice, ...] = ()  # ways to fix it, the likeliest first
+    about: str = ""  # the address that it is about; "" for none
+
+    @property
+    def cause(self) -> str:
+        """What findings of a rule have in common that have one cause: the address, else what is wrong."""
+        return self.about or self.message
 
     @property
     def fix(self) -> Fix:

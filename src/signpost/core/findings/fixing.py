@@ -51,19 +51,21 @@ def plan_fixes(
     start: int | None = None,
     choice: int | None = None,
     options: CheckOptions = USUAL,
+    cause: str | None = None,
 ) -> SitePlan:
     """Return the plan that fixes findings of some pages: of the named rules, or of all that need no question.
 
-    With `start`, only the finding of the rule at that offset. With `choice`, findings that have choices are fixed by
-    that one, counted from 0, or by their last; else they are left. Raises GoneError where there is none at `start`.
-    Else what is left, or comes up once others are right, is fixed as well: the same again would change nothing.
+    With `start`, only the finding of the rule at that offset; with `cause`, those of that cause. With `choice`,
+    findings that have choices are fixed by that one, counted from 0, or by their last; else they are left. Raises
+    GoneError where there is none at `start`. Else what is left, or comes up once others are right, is fixed as well:
+    the same again would change nothing.
     """
     if start is not None:
-        return _plan_round(site, paths, codes, start, choice, options)
+        return _plan_round(site, paths, codes, start, choice, options, cause)
     worked = WorkedSite(site)
     notes: dict[str, None] = {}
     for _ in range(_MOST_TURNS):
-        plan = _plan_round(worked.site, paths, codes, None, choice, options)
+        plan = _plan_round(worked.site, paths, codes, None, choice, options, cause)
         notes |= dict.fromkeys(plan.notes)
         if not plan:
             break
@@ -79,6 +81,7 @@ def _plan_round(
     start: int | None,
     choice: int | None,
     options: CheckOptions,
+    cause: str | None,
 ) -> SitePlan:
     """Return the plan that fixes what is found now, as far as one fix does not get in another's way."""
     merger = _Merger(site)
@@ -89,6 +92,7 @@ def _plan_round(
             for one in check_page(site, path, options)
             if (one.rule.code in codes if codes is not None else one.fix is Fix.AUTO)
             and (start is None or one.span.start == start)
+            and (cause is None or one.cause == cause)
         ]
         asked += len(wanted)
         for plan in _plans(site, path, wanted, choice, options, alone=start is not None):

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property, partial
 
 from signpost.core.findings.catalogue import Choice, Finding
@@ -192,7 +192,8 @@ def _lost(check: Check) -> Iterator[Finding]:
                 outcome = site.follow(page.path, one.value)
                 if isinstance(outcome, NoFile):
                     what = "A style rule" if one.name == "style" else f"The {one.name} of this {one.node.tag} element"
-                    yield check.find("file-missing", one.node.start, _lost_words(what, outcome))
+                    found = check.find("file-missing", one.node.start, _lost_words(what, outcome))
+                    yield replace(found, about=outcome.path)
     for path, start in _first_loaded(site, page):
         site.index.note([(Matter.TEXT, path)])
         source = site.texts[path]
@@ -204,7 +205,7 @@ def _lost(check: Check) -> Iterator[Finding]:
             if isinstance(outcome, NoFile) and outcome.path not in told:
                 told.add(outcome.path)
                 what = f"{path}, line {source.lines.line(span.start)},"
-                yield check.find("file-missing", start, _lost_words(what, outcome))
+                yield replace(check.find("file-missing", start, _lost_words(what, outcome)), about=outcome.path)
 
 
 def _lost_words(what: str, outcome: NoFile) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import Annotated, ClassVar
 
-from annotated_types import Ge, Le
+from annotated_types import Ge, Le, MaxLen
 
 from signpost.core.findings.catalogue import RULES
 from signpost.core.findings.fixing import plan_fixes
@@ -28,11 +28,12 @@ class FixFindings(ManyPages):
     start: int | None = None  # offset of the one finding
     choice: Annotated[int, Ge(0), Le(20)] | None = None  # of those that are offered, from 0 on
     everywhere: bool = False
+    cause: Annotated[str, MaxLen(1000)] | None = None  # of the findings of the rule; None for any
 
     def plan_all(self, here: Situation) -> Planned:
         paths = here.faulty(self.rule) if self.everywhere else [here.path]
         codes = None if self.rule is None else [self.rule]
-        plan = plan_fixes(here.site, paths, codes, self.start, self.choice, here.preferences.checks)
+        plan = plan_fixes(here.site, paths, codes, self.start, self.choice, here.preferences.checks, self.cause)
         return Planned("Findings fixed" if self.rule is None else f"Fixed: {RULES[self.rule].title}", plan)
 
 

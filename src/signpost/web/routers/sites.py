@@ -33,7 +33,7 @@ from signpost.desk import (
 )
 from signpost.desk.arriving import ArrivingView, view_arriving
 from signpost.desk.errors import TooMuchError
-from signpost.desk.findings import FindingsView, FoundView
+from signpost.desk.findings import By, CausesView, FindingsView, FoundView
 from signpost.desk.heads import HeadsView
 from signpost.desk.history import Kept, Shortening
 from signpost.desk.intake import Choices, Intake
@@ -305,10 +305,21 @@ async def find_of_rule(
     after_page: After = "",
     after: Annotated[int, Query(ge=-1)] = -1,
     limit: Limit = 20,
+    by: By = "cause",
+    of: Annotated[str | None, Query(max_length=1000)] = None,
 ) -> FoundView:
-    """List single findings of a rule, behind one of a page with this number on it."""
+    """List single findings of a rule, behind one of a page with this number on it; of a cause, or in a block."""
     behind = (after_page, after) if after_page else None
-    return await desk.run(pages.findings_of_rule, site_id, rule, query, behind, limit)
+    wanted = None if of is None else (by, of)
+    return await desk.run(pages.findings_of_rule, site_id, rule, query, behind, limit, wanted)
+
+
+@router.get("/{site_id}/findings/{rule}/causes")
+async def find_causes(
+    desk: Asked, site_id: SiteId, rule: RuleCode, query: Words = "", by: By = "cause", limit: Limit = 50
+) -> CausesView:
+    """List the findings of a rule by what they have in common: their cause, or the block that they are in."""
+    return await desk.run(pages.causes_of_rule, site_id, rule, query, by, limit)
 
 
 Taken = Literal[
