@@ -107,6 +107,37 @@ def test_the_site_s_own_file_is_read_and_written(client):
     assert codes(client, broken).count("end-tag-stray") == 2
 
 
+MENU = '<nav class="menu"><a href="lost.html">Lost</a> <a href="b.html">B</a></nav>'
+
+
+def test_findings_of_a_rule_are_told_by_cause_and_by_block_and_fixed_together(client):
+    page = "<!DOCTYPE html><html lang=en><title>{0}</title><body>{1}<main><h1>{0}</h1><p><a href='gone.html'>g</a>{2}"
+    pages = {f"{name}.html": page.format(name, MENU, "") for name in "abc"}
+    pages["d.html"] = page.format("d", MENU, "<a href='lots.html'>l</a>")
+    pages["lots/lost.html"] = page.format("Lost", "", "")
+    site = new_site(client, pages)
+    params = {"by": "cause"}
+    told = client.get(f"{site}/findings/page-missing/causes", params=params).json()
+    assert [(one["said"], one["count"], one["pages"]) for one in told["causes"]] == [
+        ("gone.html", 4, 4), ("lost.html", 4, 4), ("lots.html", 1, 1), ("lots/gone.html", 1, 1),
+    ]  # fmt: skip
+    assert not told["more"]
+    assert client.get(f"{site}/findings/page-missing/causes", params={**params, "limit": 2}).json()["more"]
+    told = client.get(f"{site}/findings/page-missing/causes", params={"by": "block"}).json()
+    assert [(one["said"], one["count"]) for one in told["causes"]] == [("", 6), ("nav.menu", 4)]
+    rows = client.get(f"{site}/findings/page-missing", params={"by": "block", "of": "nav.menu"}).json()["findings"]
+    assert [one["page"] for one in rows] == ["a.html", "b.html", "c.html", "d.html"]
+    assert {one["cause"] for one in rows} == {"lost.html"}
+    # what one line shows is fixed by one press, and nothing else
+    fix = {"rule": "page-missing", "choice": 0, "everywhere": True, "cause": "lost.html"}
+    planned = plan(client, site, "fix", "a.html", **fix)
+    assert sorted(one["path"] for one in planned["files"]) == ["a.html", "b.html", "c.html", "d.html"]
+    change(client, site, "fix", "a.html", **fix)
+    told = client.get(f"{site}/findings/page-missing/causes", params=params).json()
+    assert [one["said"] for one in told["causes"]] == ["gone.html", "lots.html", "lots/gone.html"]
+    assert taken_out(client, site)["a.html"].count(b"lots/lost.html") == 1
+
+
 @pytest.mark.parametrize(
     ("form", "kind"),
     [("html", "text/html"), ("csv", "text/csv"), ("json", "application/json"), ("sarif", "application/sarif+json")],
