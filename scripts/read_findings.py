@@ -1,9 +1,10 @@
 """Findings on the fetched pages of others, to be read by eye: how many of each rule, and some with their lines.
 
-    .venv/bin/python scripts/read_findings.py [--half 0|1] [--only CODE …] [--show N] [--seed N]
+    .venv/bin/python scripts/read_findings.py [--half 0|1] [--only CODE …] [--show N] [--seed N] [--table]
 
 `scripts/fetch_pages` fetches the pages. Each package is read as a site. Prints, for each rule, on how many pages it
-found how much, and of each N findings, drawn at random, with the source around them.
+found how much, and of each N findings, drawn at random, with the source around them. With --table, how many of those
+were read and how many of them are false, as docs/findings-read.toml says: who draws them again writes it anew.
 """
 
 from __future__ import annotations
@@ -11,6 +12,7 @@ from __future__ import annotations
 import argparse
 import hashlib
 import random
+import tomllib
 from collections import Counter, defaultdict
 from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
@@ -18,7 +20,7 @@ from pathlib import Path
 
 from signpost.core.addresses.links import is_page_path, is_text_path
 from signpost.core.findings import check_page
-from signpost.core.findings.catalogue import Finding
+from signpost.core.findings.catalogue import RULES, Finding, Severity
 from signpost.core.findings.options import CheckOptions
 from signpost.core.page import read_page
 from signpost.core.site.site import Site
@@ -29,6 +31,7 @@ ROOT = Path(__file__).resolve().parents[1]
 PAGES = ROOT / "var" / "pages"
 _LARGEST = 400_000  # bytes of a page that is looked at
 _AROUND = 160  # characters of the source shown before and behind a finding
+_SEVERITIES = (Severity.ERROR, Severity.WARNING, Severity.ADVICE)
 _Found = tuple[str, str, int, str, str, str]  # code, page, line, message, what is around it, how it is fixed
 
 
@@ -83,6 +86,21 @@ def _of_package(argument: tuple[Path, int, frozenset[str]]) -> tuple[int, list[_
     return sum(half_of(folder / path) == half for path in site.pages), list(_told(site, folder, half, only))
 
 
+def print_table(found: dict[str, list[_Found]], show: int, seed: int) -> None:
+    """Print how many of the findings that are drawn are false, by rule and by severity."""
+    told = tomllib.loads((ROOT / "docs" / "findings-read.toml").read_text())["false"]
+    false = {(one["rule"], one["page"], one["line"]) for one in told}
+    sums: dict[str, Counter[str]] = defaultdict(Counter)
+    print("| rule | found | read | false |\n|---|---|---|---|")
+    for code, rows in sorted(found.items(), key=lambda one: (_SEVERITIES.index(RULES[one[0]].severity), one[0])):
+        drawn = random.Random(seed).sample(rows, min(show, len(rows)))  # noqa: S311 - no secret
+        wrong = sum((code, page, line) in false for _, page, line, *_ in drawn)
+        sums[RULES[code].severity].update(read=len(drawn), false=wrong)
+        print(f"| {code} | {len(rows)} | {len(drawn)} | {wrong} |")
+    for severity, counts in sums.items():
+        print(f"| all of {severity} | | {counts['read']} | {counts['false']} |")
+
+
 def main() -> None:
     """Print what was found."""
     parser = argparse.ArgumentParser(description=__doc__.partition("\n")[0])
@@ -90,6 +108,7 @@ def main() -> None:
     parser.add_argument("--only", nargs="*", default=[], help="rules")
     parser.add_argument("--show", type=int, default=5, help="findings of each rule with their lines")
     parser.add_argument("--seed", type=int, default=1)
+    parser.add_argument("--table", action="store_true")
     arguments = parser.parse_args()
     folders = [folder for folder in sorted(PAGES.iterdir()) if folder.is_dir()]
     only = frozenset(arguments.only)
@@ -100,6 +119,9 @@ def main() -> None:
         for row in rows:
             found[row[0]].append(row)
     print(f"{sum(count for count, _ in read)} pages of half {arguments.half}\n")
+    if arguments.table:
+        print_table(found, arguments.show, arguments.seed)
+        return
     for code, rows in sorted(found.items()):
         by_package = Counter(row[1].partition("/")[0] for row in rows)
         packages = ", ".join(f"{name} {count}" for name, count in by_package.most_common())

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 /** The line under which advice is folded, so that it never hides what is wrong. */
 import SignIcon from "../components/SignIcon.vue";
-import { counted } from "../text/count";
 
 defineProps<{ count: number; open: boolean }>();
 const emit = defineEmits<{ turn: [] }>();
@@ -11,7 +10,7 @@ const emit = defineEmits<{ turn: [] }>();
   <el-button text class="fold" :aria-expanded="open" @click="emit('turn')">
     <SignIcon :name="open ? 'down' : 'right'" />
     <span class="title">Advice</span>
-    <span class="soft">{{ counted(count, "finding") }} that could be better, and lead nobody wrong</span>
+    <span class="soft">{{ count.toLocaleString("en") }}, where nobody is led wrong</span>
   </el-button>
 </template>
 

@@ -93,17 +93,22 @@ const emit = defineEmits<{
   flex: 1;
   justify-content: flex-start;
   min-width: 0;
-  padding: 0 12px 0 36px;
+  height: auto;
+  min-height: 32px;
+  padding: 5px 12px 5px 36px;
+  text-align: left;
+  white-space: normal;
 }
 
 .toggle :deep(> span) {
-  gap: 9px;
+  flex-wrap: wrap;
+  gap: 2px 9px;
   min-width: 0;
+  line-height: 1.35;
 }
 
 .said {
-  overflow: hidden;
-  text-overflow: ellipsis;
+  overflow-wrap: anywhere;
 }
 
 .more {

@@ -126,7 +126,11 @@ li {
   overflow-wrap: anywhere;
 }
 
-/* where only setting aside is left, it stands beside the message, under its place */
+/* where only setting aside is left, it stands beside the message, under its place, which leaves room for it */
+li:not(:has(.way)) .where {
+  padding-bottom: 26px;
+}
+
 .ways:not(:has(.way)) {
   margin-top: -30px;
   pointer-events: none;
@@ -146,6 +150,16 @@ li {
 
 .ways .el-button {
   margin: 0;
+}
+
+.way {
+  max-width: 100%;
+}
+
+.way :deep(> span) {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 
 .put-aside {

@@ -94,6 +94,12 @@ def _meant_scheme(href: str) -> tuple[int, str] | None:
     return None
 
 
+def is_torn(check: Check, outcome: object) -> bool:
+    """Return whether an address leads to no file because of white space within it: without, it does to one."""
+    bare = "".join(outcome.path.split()) if isinstance(outcome, NoFile) else ""
+    return isinstance(outcome, NoFile) and bare != outcome.path and bare in check.site.files
+
+
 def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
     outcome = check.site.follow(check.page.path, link.href)
     if _DISK.match(href):
@@ -131,7 +137,12 @@ def _judge(check: Check, link: Link, href: str) -> Iterator[Finding]:
             f"“{href}” is written with backslashes. Browsers take them for slashes, other programs do not.",
             edits=_each(check, link, "\\", "/", "a slash"),
         )
-    elif " " in href and link.kind in _FILES and not check.lacks_quote(link.start, "href"):
+    elif (
+        " " in href
+        and link.kind in _FILES
+        and not check.lacks_quote(link.start, "href")
+        and not is_torn(check, outcome)
+    ):
         edits = _each(check, link, " ", "%20", "a space, as addresses write it", whole=True)
         message = f"“{href}” has a space in it, at which other programs end it. In addresses it is written %20."
         yield check.find("address-space", link.start, message, edits)

@@ -14,7 +14,7 @@ from rapidfuzz.distance import DamerauLevenshtein
 from signpost.core.addresses.links import LinkKind, classify_link, is_page_path
 from signpost.core.addresses.nearness import NameIndex
 from signpost.core.back_to_top.links import find_back_links
-from signpost.core.findings.addresses import is_explained, is_explained_of
+from signpost.core.findings.addresses import is_explained, is_explained_of, is_torn
 from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.identifiers import is_one_place, meant_name, name_as_linked
 from signpost.core.findings.page_check import Check
@@ -48,7 +48,7 @@ def find_astray(check: Check) -> Iterator[Finding]:
         if link.kind not in _LEADING:
             continue
         outcome = check.site.follow(check.page.path, link.href)
-        if isinstance(outcome, (NoTarget, NoFile)) and not _is_told(check, link):
+        if isinstance(outcome, (NoTarget, NoFile)) and (is_torn(check, outcome) or not _is_told(check, link)):
             if isinstance(outcome, NoTarget):
                 told = _hidden(check, link, outcome) or _named_wrongly(check, link, outcome)
                 told = told or _no_target(check, link, outcome)
@@ -296,6 +296,10 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
         return replace(
             check.find("address-case", start, message, _path(check, written, outcome.near)), about=outcome.path
         )
+    if is_torn(check, outcome):
+        bare = "".join(outcome.path.split())
+        message = f"{words} “{bare}”, but its address has white space in it, with which there is no such file."
+        return replace(check.find(code, start, message, _path(check, written, bare)), about=outcome.path)
     meant = check.site.remember(("files like", outcome.path), lambda: _files_like(check.site, outcome.path))
     choices = [
         Choice(f"{'Link to' if name == 'href' else 'Load'} {path}", tuple(edits))
@@ -316,7 +320,11 @@ def _files_like(site: Site, path: str) -> list[str]:
     same = [found for found in by_name.get(name.casefold(), []) if found != path]
     if not same and stem:
         same = [one for found in by_name.get(f"{stem}.", []) for one in [found] if is_page_path(one) or "." in name]
-    found = sorted(same, key=lambda one: (posixpath.dirname(one) != folder, one.count("/"), one))
+    parts = frozenset(folder.split("/"))  # what shares most of its folders comes first
+    found = sorted(
+        same,
+        key=lambda one: (posixpath.dirname(one) != folder, -len(parts & {*one.split("/")}), one.count("/"), one),
+    )
     if found:
         return list(dict.fromkeys(found))
     extension = posixpath.splitext(name)[1]

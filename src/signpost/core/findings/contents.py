@@ -31,6 +31,8 @@ _PER_MOVED = 4  # entries for each that is in another place, where the order is 
 _STEM = 4  # letters that tell a word
 _MANY = 4  # long words of a title
 _WORD = re.compile(r"[^\W_]+")
+_TAGS = re.compile(r"<[^<>]*>")
+_ITEM = re.compile(r"<li\b[^<>]*>((?:(?!</?li\b).){1,400}?)(?=</?(?:li|ul|ol)\b)", re.DOTALL)
 _PIECE = re.compile(r"(?<![^>])[^<>]+(?![^<])")
 _ROW = 2000  # characters in which the links of a row are looked for
 _MARK = r"(?:[|·•/–—]|&(?:middot|bull|ndash|mdash|#183);|(?<=\s)-)"
@@ -64,8 +66,14 @@ def _faulty_handmade(check: Check, found: Handmade) -> Iterator[Finding]:
     page = check.page
     flat = read_outline(page).flat()
     listed = tuple({link.text for link in page.links if link.kind is LinkKind.FRAGMENT and link.text})
+    ahead = _led_to_ahead(page, flat)
     missing = [
-        one for one in found.missing if (one or flat[one].level > 1) and not _is_listed(flat[one].text, listed)
+        one
+        for one in found.missing
+        if (one or flat[one].level > 1)
+        and not _is_listed(flat[one].text, listed)
+        and flat[one].identifier not in ahead
+        and not _is_named_in_list(page, flat[one].text)
     ]
     yield from _other_words(check, found, flat)
     if not missing:
@@ -156,6 +164,22 @@ def _worded(text: str, label: Span, words: str) -> Edit | None:
 def _is_listed(title: str, listed: Collection[str]) -> bool:
     """Return whether a jump link has a title's words, or those it begins with: in a list of one entry, perhaps."""
     return any(title == words or title.startswith(words + " ") for words in listed)
+
+
+def _led_to_ahead(page: Page, flat: Sequence[Section]) -> set[str]:
+    """Return the identifiers that jump links before the first of the page's main sections lead to: of other lists."""
+    main = [section.start for section in flat if section.identifier and section.level > 1]
+    begin = min(main, default=0)
+    jumps = (link for link in page.links if link.kind is LinkKind.FRAGMENT and link.start < begin)
+    return {(link.href or "").partition("#")[2] for link in jumps}
+
+
+def _is_named_in_list(page: Page, title: str) -> bool:
+    """Return whether an item of a list is a title's plain words: an entry that its author never linked."""
+    text, words = tokens_of(page).lowered, title.casefold()
+    return any(
+        words == " ".join(_TAGS.sub(" ", found[1]).split()) for found in _ITEM.finditer(text) if words in found[1]
+    )
 
 
 def _adopted(page: Page, start: int) -> SitePlan:

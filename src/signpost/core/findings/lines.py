@@ -18,6 +18,11 @@ _LONGEST = 46  # characters of a line that is broken on purpose
 _ROOM = 12  # characters by which a line is shorter than it could be, its next word included
 _FILLED = 60  # characters of a line that is full, where a page has none to compare with
 _BEGINS = re.compile(r"[\W_]*(?:[A-ZÀ-ÖØ-Þ\d])")
+_FEW_WORDS = 5  # of a line of an address
+_FEWEST_OF_VERSE = 4
+_DIGIT = re.compile(r"\d")
+#: A sentence that ends within its line, or letters of which a line has few.
+_FLOWS = re.compile(r"[.!?] +\S|[\u1100-\uffff]")
 _SENTENCE = re.compile(r"[.!?:;]\W*\Z")
 _TAG = re.compile(r"<[^<>]*>|&nbsp;")
 #: Tags that a line may have in it; links are lists of their own.
@@ -49,12 +54,26 @@ def find_lost_breaks(check: Check) -> Iterator[Finding]:
         yield check.find("line-breaks-lost", tag.start, message, choices=choices)
 
 
+def _is_address(lines: list[str]) -> bool:
+    """Return whether lines are such as those of an address: of few words, or with a number, and no sentences."""
+    ends = any(line.endswith((".", ":", ";", "!", "?")) for line in lines)
+    goes_on = 2 * sum(line.endswith(",") for line in lines) > len(lines)
+    return not ends and not goes_on and all(len(line.split()) <= _FEW_WORDS or _DIGIT.search(line) for line in lines)
+
+
+def _is_verse(lines: list[str]) -> bool:
+    """Return whether lines are such as those of a verse: several, about as long, and most of them end with a mark."""
+    lengths = [len(line) for line in lines]
+    marked = sum(line.endswith((",", ".", ";", ":", "!", "?")) for line in lines)
+    return len(lines) >= _FEWEST_OF_VERSE and max(lengths) <= 2 * min(lengths) and 2 * marked >= len(lines)
+
+
 def _is_broken(lines: list[str]) -> bool:
     """Return whether lines end where none has to: each is short, begins as a line does, and has room for more."""
     if max(map(len, lines)) > _LONGEST or not all(map(_BEGINS.match, lines)):
         return False
     if all(map(_SENTENCE.search, lines)):
         return False  # a sentence on each line, as some write all their text
-    if 2 * sum(line.endswith((",", ";")) for line in lines) > len(lines):
-        return False  # a list that goes on
+    if any(_FLOWS.search(line) for line in lines) or not (_is_address(lines) or _is_verse(lines)):
+        return False
     return all(len(line) + len(after.split()[0]) + _ROOM <= _FILLED for line, after in pairwise(lines))

@@ -25,6 +25,7 @@ from signpost.core.text.positions import Span
 
 _Known = Callable[[str], bool]
 HASH, DOT = "style-hash-for-class", "style-dot-for-identifier"
+_UNUSED = 2  # classes that a style sheet of these pages may have rules for, and no page has
 _STYLE = re.compile(r"<style\b[^<>]*>(.*?)</style", re.IGNORECASE | re.DOTALL)
 #: What may be a selector of an identifier. Scripts may give elements some that no page has in its source.
 _HASH = re.compile(r"#([\w-]+)")
@@ -123,6 +124,8 @@ class _InSheet(_Styles):
         wrong = self.wrong(css, 0, self._is_class, self._is_name) if "#" in css or "." in css else []
         if wrong and not self._loaders.isdisjoint(site.index.ask(Kind.SCRIPT, "")):
             wrong = []
+        if any(slip.code == DOT for slip in wrong) and self._is_for_others(css):
+            wrong = [slip for slip in wrong if slip.code != DOT]
         for slip in wrong:
             name = slip.message
             if slip.code == HASH:
@@ -135,6 +138,11 @@ class _InSheet(_Styles):
         for slip in self.slips(css, 0):
             doing = f"Write {slip.text.strip()}" if slip.text and slip.text.strip() else "Take it out"
             yield self._told(slip, f"{self._where(slip)}: {slip.message}", doing)
+
+    def _is_for_others(self, css: str) -> bool:
+        """Return whether a style sheet is made for other pages too: it has rules for classes that none has here."""
+        classes = frozenset(_DOT.findall(css))
+        return sum(not self._is_class(one) for one in classes) > max(_UNUSED, len(classes) // 10)
 
     def _told(self, slip: StyleSlip, message: str, doing: str) -> Finding:
         plan = partial(_planned, self.check.site, self.path, slip)

@@ -128,7 +128,12 @@ def _found(check: Check, tag: Tag, message: str, ends: Sequence[Ending], first: 
     if len(ends) == 1 and first is None:
         edits = [_behind(check, ends[0].at, tag)]
     else:
-        choices = [Choice(f"End it {one.words}", (insertion(check, one.at, tag),)) for one in ends]
+        told = {one.words: one.at for one in reversed(ends)}  # of places that are told alike, the first
+        choices = [
+            Choice(f"End it {one.words}", (insertion(check, one.at, tag),))
+            for one in ends
+            if told[one.words] == one.at
+        ]
         choices = choices if first is None else [first, *choices]
     return check.find_at("end-tag-missing", Span(tag.start, tag.end), message, edits, choices)
 

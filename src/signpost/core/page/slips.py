@@ -22,6 +22,8 @@ _ENDS_PARAGRAPH = frozenset(
     """.split()
 )
 _LISTS = frozenset("ul ol menu dir".split())
+#: Elements of old that nobody ends, though browsers take them for open.
+_NEVER_ENDED = VOID | frozenset(["isindex", "nextid", "spacer"])
 _FOREIGN = frozenset(["svg", "math", "/svg", "/math"])  # what is in them follows XML's rules
 _ITEMS = frozenset(["li", "dt", "dd"])
 _SELF_NESTING = frozenset(["a", "nobr", "button", "option"])  # a second one ends the first
@@ -178,7 +180,7 @@ class _Matcher:
                 self.homeless = True
         elif name in _ENDS_PARAGRAPH and not self.lists:
             self.homeless = False
-        if name in VOID or name in OPTIONAL_END:
+        if name in _NEVER_ENDED or name in OPTIONAL_END:
             return
         if name in _SELF_NESTING and name in self.open:
             index = len(self.open) - 1 - self.open[::-1].index(name)
