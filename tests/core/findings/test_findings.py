@@ -100,3 +100,7 @@ def test_parts_that_are_out_of_date_or_missing_are_found():
     assert ("series-broken", "part 2 is not in the site") in [
         (one.rule.code, one.message[one.message.index("part 2") :][:25]) for one in broken if "part 2" in one.message
     ]
+    told = [
+        (one.page, one.rule.code) for one in check_site(Site(left, frozenset(left))) if one.rule.severity == "error"
+    ]
+    assert told == [("page.html", "series-broken")]  # once, and without the links that follow from it

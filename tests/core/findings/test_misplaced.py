@@ -320,3 +320,59 @@ def test_a_page_without_the_menu_of_all_others_gets_it():
 def test_a_page_with_a_menu_of_its_own_lacks_none(others):
     site = _with_menu(**others)
     assert not [path for path in site.pages if "menu-missing" in codes(site, path)]
+
+
+def test_a_copy_of_a_page_makes_no_pair_one_way():
+    page = "<!DOCTYPE html><html lang=en><title>{0}</title><link rel={1} href={2}.html><body><h1>{0}</h1><p>p"
+    one = page.format("One", "next", "two")
+    site = site_of(one=one, two=page.format("Two", "prev", "same"), same=one)
+    assert not [path for path in site.pages if "pair-one-way" in codes(site, path)]
+    site = site_of(one=one, two=page.format("Two", "prev", "same"), same=one.replace("<p>p", "<p>q"))
+    assert "pair-one-way" in codes(site, "one.html")
+
+
+@pytest.mark.parametrize(("href", "meant"), [("old_map.html", "old-map.html"), ("Old-map.html#a", "old-map.html#a")])
+def test_a_file_name_but_for_its_marks_is_what_is_meant(href, meant):
+    markup = f'<p><a href="{href}">m</a>'
+    page = GOOD.replace("{}", markup)
+    site = site_of(
+        page=page, **{"old-map": "<html lang=en><title>M</title><h1>M</h1><p id=a><a href=page.html>p</a>"}
+    )
+    assert len(codes(site)) == 1
+    fixed = after(site, plan_fixes(site, ["page.html"]))
+    assert fixed.pages["page.html"].text == page.replace(href, meant)
+    assert codes(fixed) == []
+
+
+def test_an_address_that_is_torn_is_put_together():
+    page = GOOD.replace("{}", '<p><a href="old-\n   map.html#a">m</a>')
+    site = site_of(
+        page=page, **{"old-map": "<html lang=en><title>M</title><h1>M</h1><p id=a><a href=page.html>p</a>"}
+    )
+    assert codes(site) == ["page-missing"]
+    fixed = after(site, plan_fixes(site, ["page.html"]))
+    assert 'href="old-map.html#a"' in fixed.pages["page.html"].text
+    assert codes(fixed) == []
+
+
+def test_a_jump_with_the_page_s_own_name_opens_no_window():
+    markup = (
+        '<h2 id=a>A</h2><p><a href="page.html#a" target="_blank">a</a> <a href="index.html#x" target=_blank>i</a>'
+    )
+    assert codes(site_with(markup)) == ["jump-in-new-window"]
+    _, text = fixed_by("jump-in-new-window", markup, None)
+    assert '<a href="page.html#a">a</a>' in text
+
+
+@pytest.mark.parametrize(
+    "markup",
+    [
+        # an entry that another list has, and one that was never linked
+        f'<ul><li><a href="#a">A</a></li><li><a href="#b">B</a></li></ul><ul><li><a href="#c">To C</a></li></ul>'
+        f"<h2 id=a>A</h2>{TEXT}<h2 id=b>B</h2>{TEXT}<h2 id=c>C</h2>{TEXT}",
+        f'<ul><li><a href="#a">A</a></li><li><a href="#b">B</a></li></ul><h3>More</h3><ul><li><i>Coal</i></li></ul>'
+        f"<h2 id=a>A</h2>{TEXT}<h2 id=b>B</h2>{TEXT}<h2 id=c>Coal</h2>{TEXT}",
+    ],
+)
+def test_what_another_list_has_is_not_missing(markup):
+    assert "contents-incomplete" not in codes(site_with(markup))

@@ -19,6 +19,7 @@ from signpost.core.findings.catalogue import Choice, Finding
 from signpost.core.findings.identifiers import is_one_place, meant_name, name_as_linked
 from signpost.core.findings.page_check import Check
 from signpost.core.page import Link, Resource, Target
+from signpost.core.parts.series import series_of
 from signpost.core.references.renames import plan_rename
 from signpost.core.site.index import EVERY, Matter
 from signpost.core.site.site import NoFile, NoTarget, Resolved, Site
@@ -37,6 +38,7 @@ _OF_LINKS = frozenset(["href", "hreflang", "here", "ref", "rel"])
 _IN_PLACE_OF_HREF = frozenset(["src", "link", "url", "ref"])
 _MOST_WRONG = 2  # letters of href
 _IDLE = re.compile(r"\s*javascript:\s*(?:void\s*\(?\s*0?\s*\)?)?\s*;?\s*", re.IGNORECASE)
+_BETWEEN = re.compile(r"[-_\s]+")
 _MOST = 4  # choices that a finding offers
 _LONG_ENOUGH = 4  # letters of a fragment that is known with one of them wrong
 
@@ -44,8 +46,9 @@ _LONG_ENOUGH = 4  # letters of a fragment that is known with one of them wrong
 def find_astray(check: Check) -> Iterator[Finding]:
     """Yield the links of a page that lead nowhere, and the files it loads that are not there."""
     yield from _placeholders(check)
+    lost = _of_lost_parts(check)
     for link in check.page.links:
-        if link.kind not in _LEADING:
+        if link.kind not in _LEADING or link.start in lost:
             continue
         outcome = check.site.follow(check.page.path, link.href)
         if isinstance(outcome, (NoTarget, NoFile)) and (is_torn(check, outcome) or not _is_told(check, link)):
@@ -61,6 +64,16 @@ def find_astray(check: Check) -> Iterator[Finding]:
         found = _resource(check, resource)
         if found is not None:
             yield found
+
+
+def _of_lost_parts(check: Check) -> frozenset[int]:
+    """Return where links between parts are, of which one is missing: that is told by a rule of its own."""
+    page = check.page
+    series = series_of(check.site, page.path) if page.part_marks is not None else None
+    if series is None or not series.missing:
+        return frozenset()
+    made = (made for kind in ("part-links", "moved-sections", "contents") for made in page.made_blocks(kind))
+    return frozenset(link.start for one in made for link in one.links)
 
 
 def _is_told(check: Check, link: Link) -> bool:
@@ -301,6 +314,10 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
         message = f"{words} “{bare}”, but its address has white space in it, with which there is no such file."
         return replace(check.find(code, start, message, _path(check, written, bare)), about=outcome.path)
     meant = check.site.remember(("files like", outcome.path), lambda: _files_like(check.site, outcome.path))
+    same = [path for path in meant if _is_same_name(path, outcome.path)]
+    if len(same) == 1 and (edits := _path(check, written, same[0])):
+        message = f"{words} “{outcome.path}”, which is written “{same[0]}” in the site."
+        return replace(check.find(code, start, message, edits), about=outcome.path)
     choices = [
         Choice(f"{'Link to' if name == 'href' else 'Load'} {path}", tuple(edits))
         for path in meant[:_MOST]
@@ -309,6 +326,12 @@ def _no_file(check: Check, code: str, start: int, name: str, words: str, outcome
     hint = f" There is “{meant[0]}”." if meant else ""
     found = check.find(code, start, f"{words} “{outcome.path}”, which is not in the site.{hint}", choices=choices)
     return replace(found, about=outcome.path)
+
+
+def _is_same_name(path: str, other: str) -> bool:
+    """Return whether two paths are one but for hyphens, underscores, spaces and capitals in the file's name."""
+    (folder, name), (other_folder, other_name) = posixpath.split(path), posixpath.split(unquote(other))
+    return folder == other_folder and _BETWEEN.sub("", name.casefold()) == _BETWEEN.sub("", other_name.casefold())
 
 
 def _files_like(site: Site, path: str) -> list[str]:

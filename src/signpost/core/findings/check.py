@@ -32,7 +32,7 @@ from signpost.core.findings.typed import find_typed_tags
 from signpost.core.findings.unmatched import find_unmatched_tags
 from signpost.core.findings.viewport import find_missing_viewport
 from signpost.core.findings.ways import find_missing_ways
-from signpost.core.findings.windows import find_windows
+from signpost.core.findings.windows import find_own_windows, find_windows
 from signpost.core.findings.words import find_missing_words, find_unclear_pages
 from signpost.core.page import Page
 from signpost.core.page.kept import kept_with_page
@@ -126,6 +126,7 @@ _RULES: _Rules = (
     find_differences,
     find_broken_pairs,
     find_faulty_styles,
+    find_own_windows,
 )
 #: Those of them that are asked of a page which only leads on to another.
 _UNREAD_RULES: _Rules = (find_astray, find_unclear_addresses, find_poor_identifiers)

@@ -39,6 +39,8 @@ def _faults(site: Site, page: Page) -> Iterator[tuple[str, int, str]]:
         return
     series = series_of(site, page.path)
     at = marks_of(page).end.start
+    if series is not None and series.missing and series.home != page.path:
+        return  # it is told once, on the first part that is there
     if series is not None and series.missing:
         numbers = ", ".join(map(str, series.missing))
         found = f"part {numbers} is" if len(series.missing) == 1 else f"parts {numbers} are"

@@ -13,6 +13,7 @@ from signpost.core.findings.page_check import Check
 from signpost.core.page import Link
 from signpost.core.page.habits import read_habits
 from signpost.core.page.markup import tokens_of
+from signpost.core.site.site import Resolved
 from signpost.core.text.edits import Edit
 from signpost.core.text.tags import Attribute, removal, scan_attributes, value_edit
 
@@ -52,6 +53,18 @@ def find_windows(check: Check) -> Iterator[Finding]:
             yield check.find("window-name-misspelt", link.start, message, [edit])
         elif name == "_blank":
             yield from _new_window(check, link, attributes)
+
+
+def find_own_windows(check: Check) -> Iterator[Finding]:
+    """Yield the jumps on this page that open a new window, with the page's own name in their address."""
+    for link in check.page.links:
+        if link.kind not in (LinkKind.OUTSIDE, LinkKind.PAGE) or "#" not in (link.href or ""):
+            continue
+        target = check.page.attribute_at(link.start, "target")
+        name = "" if target is None else target.value.strip().lower()
+        outcome = check.site.follow(check.page.path, link.href) if (_meant(name) or name) == "_blank" else None
+        if target is not None and isinstance(outcome, Resolved) and outcome.path == check.page.path:
+            yield _jump(check, link, target)
 
 
 def _taken_away(check: Check) -> Iterator[Finding]:
