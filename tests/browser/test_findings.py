@@ -120,3 +120,37 @@ def test_findings_of_the_whole_site_are_fixed_on_its_desk(screen, served):
     expect(screen.locator(".tray")).to_contain_text("Applied")
     expect(group(screen, "End tag left over")).to_have_count(0)
     assert faults(screen, ["main"]) == []
+
+
+def test_findings_of_one_cause_are_one_line_and_advice_is_folded(screen, served):
+    head = "<!DOCTYPE html><html lang=en><title>{0}</title><meta name=viewport content=x><h1>{0}</h1>"
+    page = (
+        head
+        + "<nav class=menu><a href=gone.html>Coal</a> <a href=p0.html>One</a> <a href=p1.html>Two</a></nav><p>1 < 2"
+    )
+    pages = {f"p{number}.html": page.format(f"Page {number}") for number in range(10)}
+    pages["p0.html"] += "<p><a href=lost.html>Lost</a> <a href=lots/gone.html>g</a>"
+    pages["lots/gone.html"] = head.format("Coal") + "<p><a href=../p0.html>p</a>"
+    screen.goto(bring(served, {path: text.encode() for path, text in pages.items()}))
+    missing = group(screen, "Link to a missing page")
+    missing.get_by_role("button", name="Link to a missing page").click()
+    expect(missing.get_by_role("listitem")).to_have_count(2)
+    expect(missing.get_by_role("listitem").first).to_contain_text("gone.html")
+    expect(missing.get_by_role("listitem").first).to_contain_text("10 on 10 pages")
+    missing.get_by_role("button", name="gone.html 10 on 10 pages").click()
+    expect(missing.locator(".findings li")).to_have_count(10)
+    missing.get_by_text("By block").click()
+    expect(missing.get_by_role("button", name="nav.menu 10 on 10 pages")).to_be_visible()
+    assert faults(screen, [".wrong-list"]) == []
+    missing.get_by_text("Each").click()
+    expect(missing.locator(".findings li")).to_have_count(11)
+    missing.get_by_text("By cause").click()
+    bare = group(screen, "Bare < in the text")
+    expect(bare).to_have_count(0)
+    screen.get_by_role("button", name="Advice").first.click()
+    expect(bare).to_be_visible()
+    missing.get_by_role("listitem").first.get_by_role("button", name="Fix 10 by first choice").click()
+    expect(screen.locator(".tray")).to_contain_text("10 edits in 10 files")
+    apply(screen)
+    expect(group(screen, "Link to a missing page")).to_contain_text("lost.html")
+    expect(group(screen, "Link to a missing page")).not_to_contain_text("gone.html")

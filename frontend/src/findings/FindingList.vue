@@ -46,9 +46,13 @@ const found = computed(() => {
   );
 });
 const groups = computed(() => groupFindings(found.value));
-/** Advice is folded where there is something worse to look at. */
+/** Advice is folded where there is much, and something worse to look at. */
 const folds = computed(
-  () => by.value === "all" && !query.value.trim() && groups.value.some((one) => one.severity !== "advice"),
+  () =>
+    found.value.length > FEW &&
+    by.value === "all" &&
+    !query.value.trim() &&
+    groups.value.some((one) => one.severity !== "advice"),
 );
 const unfolded = ref(false);
 const advice = computed(() => groups.value.filter((one) => one.severity === "advice" && folds.value));

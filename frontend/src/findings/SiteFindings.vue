@@ -47,8 +47,13 @@ const counts = computed(() => {
 const listed = computed(() =>
   (groups.value ?? []).filter((one) => !counts.value[filter.value] || one.severity === filter.value),
 );
+/** Advice is folded where there is much, and something worse to look at. */
 const folds = computed(
-  () => !query.value && listed.value.some((one) => one.severity !== "advice") && !!counts.value["advice"],
+  () =>
+    total.value > FEW &&
+    !query.value &&
+    listed.value.some((one) => one.severity !== "advice") &&
+    !!counts.value["advice"],
 );
 const shown = computed(() => listed.value.filter((one) => one.severity !== "advice" || !folds.value));
 const advice = computed(() => listed.value.filter((one) => one.severity === "advice" && folds.value));
